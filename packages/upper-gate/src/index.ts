@@ -1,0 +1,20 @@
+// Upper Gate: declare rules and schemas for form fields, run them at the right moment, show what they find.
+
+export { text, type TextSettings } from './schema/text.ts';
+export { number, integer } from './schema/number.ts';
+export { boolean } from './schema/boolean.ts';
+export { choice } from './schema/choice.ts';
+export { date } from './schema/date.ts';
+export { group, type Fields, type Group, type OneOrMore } from './schema/group.ts';
+export type { Field } from './schema/field.ts';
+export type { DataOf, Node, RawOf, Settings } from './schema/node.ts';
+export type { AskContext, Rule, RuleOptions, Stage } from './schema/rule.ts';
+export { pointer, type Finding, type Params, type Severity } from './schema/finding.ts';
+export type { Fault } from './schema/run.ts';
+export { required, requiredWhen } from './rules/required.ts';
+export { length, range } from './rules/limits.ts';
+export { email, pattern } from './rules/forms.ts';
+export { sameAs } from './rules/siblings.ts';
+export { asyncCheck, check, type Answer, type Answered, type AskOptions } from './rules/check.ts';
+export { validate, validateAsync, type Judged, type JudgeOptions, type ValidateAsyncOptions, type ValidateOptions } from './validate/validate.ts';
+export type { Catalogue, MessageParams, Text } from './messages/text.ts';

@@ -1,0 +1,35 @@
+// Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
+
+/** What a message may speak about: the field's label, and the params of the rule (`min`, `max`, ...). */
+export interface MessageParams {
+  readonly label: string;
+  readonly [param: string]: unknown;
+}
+
+/**
+ * A message: a function of its params, or a string in which `{name}` stands for the param of that name.
+ *
+ * @example
+ * 'At most {max} characters'
+ * ({ label, max }) => `${label}: at most ${max} characters`
+ */
+export type Text = string | ((params: MessageParams) => string);
+
+/**
+ * The messages of one language: a text per code of finding. A module whose exports are named by code is one.
+ * A code that a catalogue lacks falls back to the English text.
+ */
+export type Catalogue = { readonly [code: string]: Text | undefined } & { readonly locale?: string };
+
+/**
+ * Writes a message out.
+ *
+ * @param text the text of a catalogue or of a rule's own `message`
+ * @param params what it may speak about; a slot without a param stays as it stands
+ * @returns the sentence, plain text: never HTML
+ */
+export function formatText(text: Text, params: MessageParams): string {
+  return typeof text === 'function'
+    ? text(params)
+    : text.replace(/\{(\w+)\}/g, (slot, name: string) => (Object.hasOwn(params, name) ? String(params[name]) : slot));
+}

@@ -1,0 +1,18 @@
+// The whole of the platform that the core may use beside ECMAScript: the core is compiled without the DOM library
+// and without Node's types, so that whatever else slips in is a compile error.
+
+declare function setTimeout(run: () => void, milliseconds?: number): unknown;
+declare function clearTimeout(timer: unknown): void;
+declare function structuredClone<T>(value: T): T;
+declare const console: { error(...what: unknown[]): void; warn(...what: unknown[]): void };
+
+interface AbortSignal {
+  readonly aborted: boolean;
+  readonly reason: unknown;
+  addEventListener(type: 'abort', listener: () => void): void;
+  removeEventListener(type: 'abort', listener: () => void): void;
+}
+declare class AbortController {
+  readonly signal: AbortSignal;
+  abort(reason?: unknown): void;
+}

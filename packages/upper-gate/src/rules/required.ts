@@ -1,0 +1,27 @@
+// Rules that ask for a value.
+
+import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
+
+/**
+ * There must be a value: a text that is not empty, a choice made, a box ticked. Code `valueMissing`.
+ * The type of the field's data loses its `undefined`.
+ *
+ * @example
+ * text('Vessel name', required())
+ * text('Vessel name', required('We need a name to call you by'))
+ */
+export function required(options?: RuleOptions | string): Rule<unknown, unknown, 'required'> {
+  return makeRule('required', {}, { need: () => true }, options);
+}
+
+/**
+ * There must be a value while a condition on the siblings holds. Code `valueMissing`.
+ *
+ * @param when reads the siblings; runs again when one that it read changes
+ *
+ * @example
+ * .rules({ phone: requiredWhen((boat) => boat.callBack) })
+ */
+export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
+  return makeRule('requiredWhen', {}, { need: (siblings) => Boolean(when(siblings as B)) }, options);
+}

@@ -1,0 +1,112 @@
+// Fields: the leaves of a schema. A kind says how a field reads what its control holds into data, and writes it back.
+
+import { badInput, valueMissing } from '../messages/en.ts';
+import { HOLE, Part, type DATA, type KIDS, type Node, type RAW, type Settings } from './node.ts';
+import type { AnyRule, Rule, Verdict } from './rule.ts';
+import { report, reportCrash, type Run } from './run.ts';
+
+/** One field of a form: `D` the data it yields, `R` what its control holds. */
+export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoKids> {
+  readonly [DATA]: D;
+  readonly [RAW]: R;
+  readonly [KIDS]: NoKids;
+}
+// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- a field has no children, under any key
+type NoKids = {};
+
+/** The data type of a field: `required()` turns `T | undefined` into `T`. */
+export type Optional<T, Q extends string> = [Q] extends [never] ? T | undefined : T;
+
+/** The rules that fit a field of values `T`; the mark `Q` is all that is inferred from them. */
+export type RulesFor<T, Q extends string> = readonly Rule<T, unknown, Q>[];
+
+/** A raw value that a kind cannot read. */
+export class Unreadable {
+  readonly verdict: Verdict;
+  constructor(verdict: Verdict) {
+    this.verdict = verdict;
+  }
+}
+
+/** What a kind's `read` returns for a value that it cannot read. */
+export const UNREADABLE = new Unreadable({ code: 'badInput', say: badInput });
+
+/** The verdict on an empty value that is needed. */
+export const MISSING: Verdict = { code: 'valueMissing', say: valueMissing };
+
+/** How a field reads and writes its value. */
+export interface Kind {
+  readonly name: string;
+  /** From what a control (or JSON) holds to data; `blank` where it is empty. May throw: that is a finding. */
+  readonly read: (raw: unknown) => unknown;
+  /** From data, or raw, to what a control can hold. */
+  readonly write: (value: unknown) => unknown;
+  /** The data of an empty control. */
+  readonly blank: unknown;
+  /** The raw value of an empty control. */
+  readonly empty: unknown;
+  /** Values it may take, where they are given one by one. */
+  readonly options?: readonly string[];
+}
+
+/** A field as the library's own machinery sees it. */
+export class FieldPart extends Part {
+  readonly kind: string;
+  readonly how: Kind;
+  /** The rule that asks for a value, if there is one. */
+  readonly required: AnyRule | undefined;
+  /** The rules that judge at once. */
+  readonly sync: readonly AnyRule[];
+  /** The rules that ask over the network. */
+  readonly async: readonly AnyRule[];
+
+  constructor(how: Kind, settings: string | Settings, rules: readonly AnyRule[]) {
+    super(settings, rules);
+    this.kind = how.name;
+    this.how = how;
+    this.required = rules.find((rule) => rule.need);
+    this.sync = rules.filter((rule) => rule.judge);
+    this.async = rules.filter((rule) => rule.ask);
+  }
+
+  get asks(): boolean {
+    return this.async.length > 0;
+  }
+
+  override isBlank(data: unknown): boolean {
+    return data === this.how.blank;
+  }
+
+  judge(raw: unknown, run: Run): unknown {
+    let value: unknown;
+    try {
+      value = this.how.read(raw);
+    } catch (error) {
+      reportCrash(run, this, 'read', error);
+      return HOLE;
+    }
+    if (value instanceof Unreadable) {
+      report(run, this, undefined, value.verdict);
+      return HOLE;
+    }
+    if (value === this.how.blank) {
+      if (this.required !== undefined) report(run, this, this.required, MISSING);
+      if (value === undefined) return this.required === undefined ? value : HOLE;
+      if (this.required !== undefined) return value;
+    }
+    const { sync } = this;
+    for (let i = 0; i < sync.length; i += 1) {
+      const rule = sync[i]!;
+      try {
+        const verdict = rule.judge!(value as never, undefined as never);
+        if (verdict !== undefined) report(run, this, rule, verdict);
+      } catch (error) {
+        reportCrash(run, this, rule.name, error);
+      }
+    }
+    if (run.questions) {
+      for (const rule of this.async) run.entries.push({ path: '', part: this, rule, value, siblings: undefined });
+    }
+    return value;
+  }
+}

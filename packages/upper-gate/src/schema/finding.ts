@@ -1,0 +1,34 @@
+// What a rule reports on one value.
+
+/** Only an `error` blocks. A `notice` may be good news. */
+export type Severity = 'error' | 'warning' | 'notice';
+
+export type Params = Readonly<Record<string, unknown>>;
+
+/** What a rule found in one value. */
+export interface Finding {
+  /** Where: `''` for the whole form, `'email'`, `'crew.0.age'`. */
+  readonly path: string;
+  /** What: a name of HTML's `ValidityState` wherever HTML has one (`valueMissing`, `tooLong`, ...). */
+  readonly code: string;
+  readonly severity: Severity;
+  /** A sentence for the person who fills in the form; plain text. */
+  readonly message: string;
+  /** The limits of the rule, as data (`{ min: 2 }`). */
+  readonly params: Params;
+}
+
+/**
+ * The place of a finding as a JSON Pointer (RFC 6901).
+ *
+ * @example
+ * pointer({ path: 'crew.0.age', ... }) // '/crew/0/age'
+ */
+export function pointer(finding: Pick<Finding, 'path'>): string {
+  return finding.path === '' ? '' : `/${finding.path.replace(/~/g, '~0').replace(/\//g, '~1').replace(/\./g, '/')}`;
+}
+
+/** The path of a child: `join('crew', 0)` is `'crew.0'`. */
+export function join(path: string, key: string | number): string {
+  return path === '' ? String(key) : key === '' ? path : `${path}.${key}`;
+}

@@ -1,0 +1,345 @@
+// Groups: fields under names, with the rules between them. A form is a group.
+//
+// Judging a group has two passes: each field by itself, in order; then the rules that read several fields, whose
+// findings are sorted in behind those of their field.
+
+import { badInput, unknown } from '../messages/en.ts';
+import { settleConditions } from './conditions.ts';
+import { judgeRule } from './judgeRule.ts';
+import { HOLE, Part, partOf, type DATA, type KIDS, type Node, type RAW, type Settings } from './node.ts';
+import type { AnyRule, Rule, Verdict } from './rule.ts';
+import { isQuestion, prefix, report, reportCrash, toFinding, type Entry, type Run } from './run.ts';
+import { makeView, viewProperties, WAIT } from './siblings.ts';
+
+/** The fields of a group, by name. */
+export interface Fields {
+  readonly [name: string]: Node;
+}
+
+/** One rule, or several in the order in which they report. */
+export type OneOrMore<T> = T | readonly T[];
+
+/**
+ * Fields under names. `K` are the names of the fields that do not always apply. Every step returns a new group: groups
+ * are values and can be used anywhere.
+ */
+export interface Group<F extends Fields, K extends keyof F = never>
+  extends Node<
+    { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) },
+    { [P in keyof F]: F[P][typeof RAW] },
+    F
+  > {
+  readonly [DATA]: { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) };
+  readonly [RAW]: { [P in keyof F]: F[P][typeof RAW] };
+  readonly [KIDS]: F;
+  /** The fields that were declared, for use elsewhere. */
+  readonly fields: F;
+
+  /**
+   * Makes fields apply only while a condition on their siblings holds. A field that does not apply is neither judged nor
+   * sent, and siblings read it as `undefined`. A condition that reads a field without a value does not hold.
+   *
+   * @example
+   * .only({ tug: (boat) => boat.beam > 4 })
+   */
+  only<K2 extends keyof F>(when: {
+    [P in K2]: (siblings: { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }) => boolean | undefined;
+  }): Group<F, K | K2>;
+
+  /**
+   * Adds rules that read other fields, keyed by the field that gets the finding. They run again when anything that they
+   * read changes; nothing has to be listed.
+   *
+   * @example
+   * .rules({ emailAgain: sameAs('email'), phone: requiredWhen((boat) => boat.callBack) })
+   */
+  rules(rules: {
+    [P in keyof F]?: OneOrMore<
+      Rule<NonNullable<F[P][typeof DATA]>, { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, string>
+    >;
+  }): Group<F, K>;
+
+  /**
+   * Adds rules on the group as a whole. Their findings lie on the group, or on the field whose `path` they give.
+   *
+   * @example
+   * .whole(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))
+   */
+  whole(
+    ...rules: readonly Rule<{ [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, unknown, string>[]
+  ): Group<F, K>;
+}
+
+/** A rule of `.rules()`: on the field at `index`. */
+interface CrossRule {
+  readonly index: number;
+  readonly rule: AnyRule;
+}
+
+type Predicate = (siblings: unknown) => unknown;
+
+/** What the steps of a group have added. */
+interface Steps {
+  readonly only: ReadonlyMap<string, Predicate>;
+  readonly cross: readonly CrossRule[];
+  readonly whole: readonly AnyRule[];
+}
+
+/** Names that reach into every object: never a field, never read from outside. */
+const REFUSED: readonly string[] = ['__proto__', 'constructor', 'prototype'];
+
+const NOT_A_GROUP: Verdict = { code: 'badInput', say: badInput };
+const UNKNOWN: Verdict = { code: 'unknown', say: unknown };
+
+/** A constructor of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
+function dataClass(): new () => Record<string, unknown> {
+  const Data = function () {} as unknown as new () => Record<string, unknown>;
+  Data.prototype = Object.prototype;
+  return Data;
+}
+
+/** The fault of conditions that depend on each other. */
+export function circleError(keys: readonly string[]): Error {
+  return new Error(`The conditions in only() of ${keys.join(', ')} depend on each other in a circle, so these fields always apply. Let one of them not read the others.`);
+}
+
+/** Stands for a raw value whose getter threw: no kind can read it. */
+const CANNOT_BE_READ = Symbol('cannot be read');
+
+/** A group as the library's own machinery sees it. */
+export class GroupPart extends Part {
+  readonly kind = 'group';
+  readonly fields: Fields;
+  readonly keys: readonly string[];
+  readonly parts: readonly Part[];
+  /** The index of each key. */
+  readonly places: ReadonlyMap<string, number>;
+  readonly steps: Steps;
+  readonly asks: boolean;
+  readonly #Data = dataClass();
+  #view: PropertyDescriptorMap | undefined;
+
+  constructor(settings: string | Settings, fields: Fields, steps: Steps) {
+    super(settings, steps.whole);
+    this.fields = fields;
+    this.keys = Object.keys(fields);
+    this.parts = this.keys.map((key) => partOf(fields[key]!));
+    this.places = new Map(this.keys.map((key, index) => [key, index]));
+    this.steps = steps;
+    this.asks = this.parts.some((part) => part.asks) || [...steps.cross.map(({ rule }) => rule), ...steps.whole].some((rule) => rule.ask);
+  }
+
+  /** The properties of views on this group's fields. */
+  get view(): PropertyDescriptorMap {
+    return (this.#view ??= viewProperties(this.keys));
+  }
+
+  only(when: Readonly<Record<string, Predicate>>): GroupPart {
+    const only = new Map(this.steps.only);
+    for (const key of Object.keys(when)) {
+      this.#indexOf(key, 'only()');
+      const before = only.get(key);
+      const predicate = when[key]!;
+      only.set(key, before === undefined ? predicate : (siblings) => before(siblings) && predicate(siblings));
+    }
+    return this.#with({ ...this.steps, only });
+  }
+
+  rules(rules: Readonly<Record<string, OneOrMore<AnyRule> | undefined>>): GroupPart {
+    const added = Object.keys(rules).flatMap((key) => {
+      const index = this.#indexOf(key, 'rules()');
+      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index, rule: this.#naming(rule as AnyRule) }));
+    });
+    return this.#with({ ...this.steps, cross: [...this.steps.cross, ...added] });
+  }
+
+  whole(...rules: readonly AnyRule[]): GroupPart {
+    return this.#with({ ...this.steps, whole: [...this.steps.whole, ...rules] });
+  }
+
+  #with(steps: Steps): GroupPart {
+    const { label, hint, messages } = this;
+    return new GroupPart({ label, ...(hint !== undefined && { hint }), ...(messages && { messages }) }, this.fields, steps);
+  }
+
+  #indexOf(key: string, step: string): number {
+    const index = this.places.get(key);
+    if (index === undefined) throw new TypeError(`${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`);
+    return index;
+  }
+
+  /** A rule on another field (`params.other`) learns that field's label here, for its message. */
+  #naming(rule: AnyRule): AnyRule {
+    const { other } = rule.params;
+    if (typeof other !== 'string') return rule;
+    return { ...rule, params: { ...rule.params, otherLabel: this.parts[this.#indexOf(other, rule.name)]!.label } };
+  }
+
+  override look(data: unknown, run: Run): unknown {
+    if (run.holes === undefined || data === undefined) return data;
+    const values = data as Readonly<Record<string, unknown>>;
+    const holes = run.holes.get(data);
+    return makeView(this.view, {
+      read: (key) => {
+        if (holes?.has(key)) throw WAIT;
+        return this.parts[this.places.get(key)!]!.look(values[key], run);
+      },
+    });
+  }
+
+  judge(raw: unknown, run: Run): unknown {
+    if (raw !== undefined && raw !== null && (typeof raw !== 'object' || Array.isArray(raw))) {
+      report(run, this, undefined, NOT_A_GROUP);
+      return HOLE;
+    }
+    const values = (raw ?? {}) as Values;
+    const { keys, steps } = this;
+    const { entries } = run;
+    const data = new this.#Data();
+    const first = entries.length;
+    let off: ReadonlySet<string> | undefined;
+    if (steps.only.size > 0) {
+      off = this.#judgeConditional(values, data, run);
+    } else {
+      // Enumeration is the engine's fastest way to read an object. It serves as long as the keys come in schema order.
+      let i = 0;
+      try {
+        for (const key in values) {
+          if (key !== keys[i] || !Object.prototype.hasOwnProperty.call(values, key)) break;
+          this.#judgeField(i, values[key], data, run);
+          i += 1;
+        }
+      } catch {
+        // A getter or a proxy threw: the guarded reads below find out at which key.
+      }
+      for (; i < keys.length; i += 1) this.#judgeGuarded(i, values, data, run);
+    }
+    const own = entries.length;
+    if (steps.cross.length > 0 || steps.whole.length > 0) this.#judgeAcross(data, run, off);
+    if (run.refuseUnknown) this.#refuseUnknown(values, run);
+    if (entries.length > own || off !== undefined) this.#sort(run, first);
+    if (run.questions) {
+      for (let i = first; i < entries.length; i += 1) {
+        const entry = entries[i]!;
+        if (isQuestion(entry)) entry.siblings ??= this.look(data, run);
+      }
+    }
+    return data;
+  }
+
+  /** Judges the fields that apply, and finds out which those are. */
+  #judgeConditional(values: Values, data: Record<string, unknown>, run: Run): ReadonlySet<string> {
+    // All keys from the start, so that data has them in schema order.
+    for (const key of this.keys) data[key] = undefined;
+    return settleConditions({
+      keys: this.keys,
+      judge: (key) => this.#judgeGuarded(this.places.get(key)!, values, data, run),
+      read: (key) => {
+        if (run.holes?.get(data)?.has(key)) throw WAIT;
+        return this.parts[this.places.get(key)!]!.look(data[key], run);
+      },
+      holds: (key, source) => {
+        const predicate = this.steps.only.get(key);
+        if (predicate === undefined) return undefined;
+        try {
+          return Boolean(predicate(makeView(this.view, source)));
+        } catch (error) {
+          if (error === WAIT) return false;
+          const firstEntry = run.entries.length;
+          const firstFault = run.faults.length;
+          reportCrash(run, this.parts[this.places.get(key)!]!, 'only', error);
+          prefix(run, firstEntry, firstFault, key);
+          return true;
+        }
+      },
+      circle: (keys) => run.faults.push({ error: circleError(keys), path: '', rule: 'only' }),
+    });
+  }
+
+  /** Judges one field whose reading may throw. */
+  #judgeGuarded(index: number, values: Values, data: Record<string, unknown>, run: Run): void {
+    const key = this.keys[index]!;
+    let raw: unknown;
+    try {
+      raw = Object.hasOwn(values, key) ? values[key] : undefined;
+    } catch {
+      raw = CANNOT_BE_READ;
+    }
+    this.#judgeField(index, raw, data, run);
+  }
+
+  /** Judges one field by itself, into the data. */
+  #judgeField(index: number, raw: unknown, data: Record<string, unknown>, run: Run): void {
+    const key = this.keys[index]!;
+    const { entries, faults } = run;
+    const firstEntry = entries.length;
+    const firstFault = faults.length;
+    const value = this.parts[index]!.judge(raw, run);
+    if (value === HOLE) {
+      data[key] = undefined;
+      const holes = (run.holes ??= new Map()).get(data);
+      if (holes) holes.add(key);
+      else run.holes.set(data, new Set([key]));
+    } else {
+      data[key] = value;
+    }
+    if (entries.length !== firstEntry) prefix(run, firstEntry, firstFault, key);
+  }
+
+  /** Judges the rules between fields; those on fields in `off` do not apply. */
+  #judgeAcross(data: Record<string, unknown>, run: Run, off: ReadonlySet<string> | undefined): void {
+    const siblings = this.look(data, run);
+    const holes = run.holes?.get(data);
+    for (const { index, rule } of this.steps.cross) {
+      const key = this.keys[index]!;
+      if (off?.has(key) || holes?.has(key)) continue;
+      const { length } = run.entries;
+      const faults = run.faults.length;
+      const part = this.parts[index]!;
+      judgeRule(rule, part, data[key], siblings, run);
+      if (run.entries.length !== length) prefix(run, length, faults, key);
+    }
+    for (const rule of this.steps.whole) judgeRule(rule, this, data, siblings, run);
+  }
+
+  #refuseUnknown(values: Values, run: Run): void {
+    for (const key of Object.keys(values)) {
+      if (!this.places.has(key)) run.entries.push(toFinding(key, this, undefined, { ...UNKNOWN, params: { name: key } }, run.catalogue));
+    }
+  }
+
+  /** Brings findings into schema order: each field's own, those of the rules between fields, then those of the whole. */
+  #sort(run: Run, first: number): void {
+    const place = ({ path }: Entry): number => {
+      const dot = path.indexOf('.');
+      return this.places.get(dot < 0 ? path : path.slice(0, dot)) ?? this.keys.length;
+    };
+    const sorted = run.entries.splice(first).sort((a, b) => place(a) - place(b));
+    run.entries.push(...sorted);
+  }
+}
+
+type Values = Readonly<Record<string, unknown>>;
+
+/**
+ * A group of fields under names: a form, or a part of one.
+ *
+ * @param fields the fields, by name, in the order in which they report
+ * @param settings its label, or label and settings, for messages on the group as a whole
+ * @throws TypeError for a name that cannot be one (empty, with a dot, `__proto__`), or a value that is no field
+ *
+ * @example
+ * const berth = group({ name: text('Name', required()), lengthM: number('Length (m)') });
+ * type Berth = DataOf<typeof berth>; // { name: string; lengthM: number | undefined }
+ */
+export function group<F extends Fields>(fields: F, settings: string | Settings = 'Form'): Group<F> {
+  for (const key of Object.keys(fields)) {
+    if (key === '' || key.includes('.') || REFUSED.includes(key)) {
+      throw new TypeError(`"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${REFUSED.join(', ')}.`);
+    }
+    if (!((fields[key] as unknown) instanceof Part)) {
+      throw new TypeError(`The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
+    }
+  }
+  return new GroupPart(settings, { ...fields }, { only: new Map(), cross: [], whole: [] }) as never;
+}

@@ -1,0 +1,81 @@
+// The parts of a schema. A node is a value: nothing in it changes after it was made, so that one may be used in many
+// schemas. Its types live under phantom symbols (never present at run time, never offered in completion).
+
+import type { Text } from '../messages/text.ts';
+import type { AnyRule } from './rule.ts';
+import type { Run } from './run.ts';
+
+export declare const DATA: unique symbol;
+export declare const RAW: unique symbol;
+export declare const KIDS: unique symbol;
+
+/** Any part of a schema: a field, a group, a list. */
+export interface Node<out D = unknown, out R = unknown, out K extends object = object> {
+  readonly [DATA]: D;
+  readonly [RAW]: R;
+  readonly [KIDS]: K;
+  /** What it holds: `'text'`, `'number'`, `'group'`, ... */
+  readonly kind: string;
+  /** How messages call it. */
+  readonly label: string;
+  readonly hint: string | undefined;
+}
+
+/** The typed values that a valid form of this schema yields. */
+export type DataOf<N extends Node> = N[typeof DATA];
+/** What the controls of a form of this schema hold. */
+export type RawOf<N extends Node> = N[typeof RAW];
+
+/** Settings that every part of a schema takes in place of its label. */
+export interface Settings {
+  readonly label: string;
+  /** Shown beside the field before anything is wrong. */
+  readonly hint?: string;
+  /** Messages of this field, by code; they go before the catalogue. */
+  readonly messages?: { readonly [code: string]: Text };
+}
+
+/** In place of data: the value has none of its type yet (it cannot be read, or is empty though required). */
+export const HOLE: unique symbol = Symbol('no value yet');
+
+/** A node as the library's own machinery sees it. */
+export abstract class Part {
+  abstract readonly kind: string;
+  readonly label: string;
+  readonly hint: string | undefined;
+  readonly messages: { readonly [code: string]: Text } | undefined;
+  /** The rules on the value itself, in the order in which they report. */
+  readonly ruleList: readonly AnyRule[];
+  /** Whether a rule here or further in asks over the network. */
+  abstract readonly asks: boolean;
+
+  constructor(settings: string | Settings, rules: readonly AnyRule[]) {
+    const { label, hint, messages } = typeof settings === 'string' ? ({ label: settings } as Settings) : settings;
+    if (typeof label !== 'string') throw new TypeError(`A field needs a label, as a text: messages call it by that. It got ${String(label)}.`);
+    this.label = label;
+    this.hint = hint;
+    this.messages = messages;
+    this.ruleList = rules;
+  }
+
+  /**
+   * Reads and judges a raw value. Findings go to the run, with paths relative to this part.
+   * Never throws.
+   *
+   * @returns the data, or `HOLE` where there is none of the right type
+   */
+  abstract judge(raw: unknown, run: Run): unknown;
+
+  /** Whether data counts as empty: only the rules that ask for a value judge it. */
+  isBlank(data: unknown): boolean {
+    return data === undefined;
+  }
+
+  /** What callbacks see of data: data itself, or a view that ends them where they read a field without a value. */
+  look(data: unknown, _run: Run): unknown {
+    return data;
+  }
+}
+
+/** The machinery's view of a node. */
+export const partOf = (node: Node): Part => node as unknown as Part;

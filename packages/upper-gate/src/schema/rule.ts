@@ -1,0 +1,81 @@
+// A rule: what a field, a group or a list lets judge its value. The rules themselves are in ../rules.
+
+import type { Text } from '../messages/text.ts';
+import type { Params, Severity } from './finding.ts';
+
+declare const MARK: unique symbol;
+
+/** The events of a form at which rules run; each runs the rules of those before it too. */
+export type Stage = 'change' | 'blur' | 'submit';
+
+/** What a built-in rule reports: a code, and the English text that goes with it. */
+export interface Verdict {
+  readonly code: string;
+  readonly say?: Text | undefined;
+  /** A message of the author's own; goes before every catalogue. */
+  readonly message?: Text | undefined;
+  readonly severity?: Severity | undefined;
+  readonly params?: Params | undefined;
+  /** The field it belongs to, relative to the value that was judged; `''` or absent: that value itself. */
+  readonly path?: string | undefined;
+}
+
+/** What every rule takes last; a plain string there is the message. */
+export interface RuleOptions {
+  /** Instead of the catalogue's text; `{min}` and the like stand for the rule's params. */
+  readonly message?: Text;
+  /** Instead of the rule's own code. */
+  readonly code?: string;
+  /** Default `'error'`; nothing else blocks. */
+  readonly severity?: Severity;
+  /** The first event at which the rule runs; default: that of the form. */
+  readonly on?: Stage;
+}
+
+/** What an async rule is given beside the value. */
+export interface AskContext<B> {
+  /** Aborted as soon as the answer is of no use any more. Hand it to `fetch`. */
+  readonly signal: AbortSignal;
+  /** The other fields of the group; what is read before the first `await` is tracked. */
+  readonly siblings: B;
+}
+
+/** How an async rule asks. */
+export interface Ask<in V, in B> {
+  readonly run: (value: V, context: AskContext<B>) => unknown;
+  /** Milliseconds without a change before the question is put. */
+  readonly debounce: number;
+  /** Milliseconds until the question counts as unanswered. */
+  readonly timeout: number;
+  /** How many answers are kept per field. */
+  readonly cache: number;
+  readonly unanswered: 'warn' | 'block';
+}
+
+/**
+ * A rule: `V` is the value it judges, `B` the siblings it reads, `Q` a mark that changes the field's type.
+ * Exactly one of `judge`, `need` and `ask` is there.
+ */
+export interface Rule<in V, in B = unknown, out Q extends string = never> extends RuleOptions {
+  readonly name: string;
+  readonly params: Params;
+  /** A verdict, or nothing when content. Not asked about empty values. */
+  readonly judge?: (value: V, siblings: B) => Verdict | undefined;
+  /** Whether the field must not be empty. */
+  readonly need?: (siblings: B) => boolean;
+  readonly ask?: Ask<V, B>;
+  readonly [MARK]?: Q;
+}
+
+/** A rule as the library's own machinery handles it, its types checked where it was declared. */
+export type AnyRule = Rule<never, never, string>;
+
+/** Puts a rule together from its parts and what its author gave last. */
+export function makeRule<V, B = unknown, Q extends string = never>(
+  name: string,
+  params: Params,
+  how: Pick<Rule<V, B>, 'judge' | 'need' | 'ask'>,
+  options: RuleOptions | string | undefined,
+): Rule<V, B, Q> {
+  return { name, params, ...how, ...(typeof options === 'string' ? { message: options } : options) };
+}

@@ -1,0 +1,84 @@
+// Putting questions to the network: one with a time limit, and all those of a judging.
+
+import { unanswered } from '../messages/en.ts';
+import { verdictOf } from '../rules/check.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { AnyRule, Ask, Verdict } from '../schema/rule.ts';
+import { CRASHED, isQuestion, toFinding, type Question, type Run } from '../schema/run.ts';
+import { WAIT } from '../schema/siblings.ts';
+
+/** The verdict on a question that no answer came to. */
+export function noAnswer(ask: Ask<never, never>, reason: 'timeout' | 'failed'): Verdict {
+  return { code: 'unanswered', say: unanswered, severity: ask.unanswered === 'block' ? 'error' : 'warning', params: { reason } };
+}
+
+/** What came of one question: a verdict (none: content), and what went wrong, if anything. */
+export interface Outcome {
+  readonly verdict: Verdict | undefined;
+  /** Whether the verdict is an answer: only such are worth keeping. */
+  readonly answered: boolean;
+  /** What was thrown, for the developer. */
+  readonly error?: unknown;
+}
+
+const TIME_IS_UP = Symbol('time is up');
+
+/**
+ * Puts one question, at most for as long as its rule allows. Never rejects.
+ *
+ * @param controller aborting it ends the question, which then counts as unanswered; it is aborted when the time is up
+ */
+export async function put(ask: Ask<never, never>, value: unknown, siblings: unknown, controller: AbortController): Promise<Outcome> {
+  let timer: unknown;
+  let said: unknown;
+  const { signal } = controller;
+  try {
+    said = await Promise.race([
+      ask.run(value as never, { signal, siblings: siblings as never }),
+      new Promise((_, reject) => {
+        timer = setTimeout(() => reject(TIME_IS_UP as never), ask.timeout);
+        signal.addEventListener('abort', () => reject(signal.reason as never));
+      }),
+    ]);
+  } catch (error) {
+    // A sibling that has no value yet: the rule waits, and is asked again when that sibling changes.
+    if (error === WAIT) return { verdict: undefined, answered: false };
+    if (error === TIME_IS_UP) controller.abort();
+    return { verdict: noAnswer(ask, error === TIME_IS_UP ? 'timeout' : 'failed'), answered: false, error };
+  } finally {
+    clearTimeout(timer);
+  }
+  try {
+    return { verdict: verdictOf(said), answered: true };
+  } catch (error) {
+    return { verdict: CRASHED, answered: false, error };
+  }
+}
+
+/**
+ * Puts the questions of a judging, all at once, where the quick rules found no error; and sets each answer where its
+ * question stood.
+ */
+export async function putQuestions(run: Run, outer: AbortSignal | undefined): Promise<readonly Finding[]> {
+  const errors = run.entries.filter((entry): entry is Finding => !isQuestion(entry) && entry.severity === 'error').map(({ path }) => path);
+  const answer = async (question: Question): Promise<readonly Finding[]> => {
+    const { path, rule, value, siblings } = question;
+    if (errors.some((at) => path === '' || at === path || at.startsWith(`${path}.`))) return [];
+    const controller = new AbortController();
+    const stop = (): void => controller.abort(outer?.reason);
+    outer?.addEventListener('abort', stop);
+    if (outer?.aborted) stop();
+    const { verdict, error } = await put(rule.ask!, value, siblings, controller);
+    outer?.removeEventListener('abort', stop);
+    if (error !== undefined) run.faults.push({ error, path, rule: rule.name });
+    return verdict === undefined ? [] : [findingOf(question, verdict, run)];
+  };
+  return (await Promise.all(run.entries.map((entry) => (isQuestion(entry) ? answer(entry) : [entry])))).flat();
+}
+
+const findingOf = ({ path, part, rule }: Question, verdict: Verdict, { catalogue }: Run): Finding =>
+  // A rule's own message tells what is wrong with the value. That no answer came is another matter.
+  toFinding(path, part, verdict.code === 'unanswered' || verdict === CRASHED ? unworded(rule) : rule, verdict, catalogue);
+
+/** A rule without the message, code and severity that its author gave for the value. */
+export const unworded = (rule: AnyRule): AnyRule => ({ name: rule.name, params: rule.params });

@@ -1,0 +1,79 @@
+// Judging a whole value at once.
+
+import type { Catalogue } from '../messages/text.ts';
+import type { Finding } from '../schema/finding.ts';
+import { HOLE, partOf, type DATA, type Node } from '../schema/node.ts';
+import { isQuestion, type Fault, type Run } from '../schema/run.ts';
+import { putQuestions } from './questions.ts';
+
+/** What judging a whole value yields. */
+export type Judged<D> =
+  | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[] }
+  | { readonly ok: false; readonly findings: readonly Finding[] };
+
+export interface JudgeOptions {
+  /** The language of the messages; default English. */
+  readonly messages?: Catalogue;
+  /** `'refuse'`: keys that the schema does not know are findings. Default: they are dropped. */
+  readonly unknown?: 'refuse';
+  /** Told of rules that threw, with the original error. */
+  readonly onFault?: (fault: Fault) => void;
+}
+
+export interface ValidateOptions extends JudgeOptions {
+  /** `'skip'`: judge without the async rules. */
+  readonly async?: 'skip';
+}
+
+export interface ValidateAsyncOptions extends JudgeOptions {
+  /** Gives up the questions under way; they count as unanswered. */
+  readonly signal?: AbortSignal;
+}
+
+/**
+ * Judges a raw value at once. Never throws because of the value, however strange it is.
+ *
+ * @param schema what to judge by
+ * @param raw what the controls of a form hold, or a parsed request, or data
+ * @returns the typed data if no error was found; in both cases the findings, in schema order
+ * @throws TypeError if the schema holds async rules and `async: 'skip'` was not given
+ *
+ * @example
+ * const judged = validate(passage, JSON.parse(body));
+ * if (judged.ok) book(judged.data);
+ * else for (const { path, message } of judged.findings) console.log(path, message);
+ */
+export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): Judged<N[typeof DATA]> {
+  if (options.async !== 'skip' && partOf(schema).asks) {
+    throw new TypeError("validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.");
+  }
+  const run = newRun(options, false);
+  const data = partOf(schema).judge(raw, run);
+  return conclude(data, run.entries as Finding[], run, options);
+}
+
+/**
+ * Judges a raw value by all rules, those that ask over the network too: the quick ones first, then the questions, all at
+ * once, on the values in which no error was found.
+ *
+ * @returns as `validate`; a question without an answer is an `unanswered` finding
+ *
+ * @example
+ * const judged = await validateAsync(passage, body, { signal: AbortSignal.timeout(5000) });
+ */
+export async function validateAsync<N extends Node>(schema: N, raw: unknown, options: ValidateAsyncOptions = {}): Promise<Judged<N[typeof DATA]>> {
+  const run = newRun(options, true);
+  const data = partOf(schema).judge(raw, run);
+  const findings = run.entries.some(isQuestion) ? await putQuestions(run, options.signal) : (run.entries as Finding[]);
+  return conclude(data, findings, run, options);
+}
+
+function newRun(options: JudgeOptions, questions: boolean): Run {
+  return { entries: [], faults: [], holes: undefined, catalogue: options.messages, questions, refuseUnknown: options.unknown === 'refuse' };
+}
+
+function conclude<D>(data: unknown, findings: readonly Finding[], run: Run, { onFault }: JudgeOptions): Judged<D> {
+  if (onFault) run.faults.forEach((fault) => onFault(fault));
+  const ok = data !== HOLE && !findings.some((finding) => finding.severity === 'error');
+  return ok ? { ok, data: data as D, findings } : { ok, findings };
+}

@@ -1,0 +1,75 @@
+// Compiled, never run: what must infer does, and what must not compile does not.
+import {
+  asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text, validate,
+  type DataOf, type RawOf,
+} from 'upper-gate';
+
+type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
+const same = <A, B>(answer: Same<A, B>): void => void answer;
+
+const address = group({ street: text('Street', required()), city: text('City') });
+const form = group({
+  vessel: text({ label: 'Vessel', trim: true }, required(), length({ min: 2 }), check((name) => name.toUpperCase() !== 'X', 'no')),
+  beam: number('Beam', required(), range({ min: 0.5 }), check((beam) => beam.toFixed(2) !== '1.00')),
+  draught: integer('Draught'),
+  email: text('E-mail', required(), email(), asyncCheck(async (address, { signal }) => address.length > 3 && !signal.aborted)),
+  emailAgain: text('Repeat', required()),
+  callBack: boolean('Call back'),
+  phone: text('Phone', pattern(/^\d+$/)),
+  tug: text('Tug', required()),
+  kind: choice('Kind', ['barge', 'canoe'], required()),
+  side: choice('Side', ['port', 'starboard']),
+  arrival: date('Arrival', range({ min: '2027-01-01' })),
+  home: address,
+})
+  .only({ tug: (boat) => boat.beam > 4 })
+  .rules({
+    emailAgain: sameAs('email'),
+    phone: requiredWhen((boat) => boat.callBack),
+    beam: [check((beam, boat) => beam < (boat.draught ?? 1)), check((beam, boat) => boat.tug === undefined || boat.tug.length > beam)],
+    home: check((home) => home.street !== home.city),
+  })
+  .whole(check((boat) => boat.home.street.length > 1 && boat.tug?.length !== 3, 'no'));
+
+same<
+  DataOf<typeof form>,
+  {
+    vessel: string; beam: number; draught: number | undefined; email: string; emailAgain: string; callBack: boolean; phone: string | undefined;
+    tug: string | undefined; kind: 'barge' | 'canoe'; side: 'port' | 'starboard' | undefined; arrival: string | undefined;
+    home: { street: string; city: string | undefined };
+  }
+>(true);
+same<RawOf<typeof address>, { street: string; city: string }>(true);
+same<RawOf<typeof form>['kind'], '' | 'barge' | 'canoe'>(true);
+
+const judged = validate(form, {}, { async: 'skip' });
+if (judged.ok) same<typeof judged.data.beam, number>(true);
+// @ts-expect-error data is there only when no error was found
+void judged.data;
+
+// @ts-expect-error a range does not fit a text
+text('Name', range({ min: 3 }));
+// @ts-expect-error a length does not fit a number
+number('Beam', length({ min: 3 }));
+// @ts-expect-error a pattern does not fit a boolean
+boolean('Yes', pattern(/x/));
+// @ts-expect-error a date range takes ISO texts
+date('Arrival', range({ min: 3 }));
+// @ts-expect-error a rule that reads siblings belongs into rules()
+text('Again', sameAs('email'));
+// @ts-expect-error no such field
+form.rules({ emailAgian: sameAs('email') });
+// @ts-expect-error no such sibling
+form.rules({ emailAgain: sameAs('emial') });
+// @ts-expect-error no such sibling
+form.rules({ phone: requiredWhen((boat) => boat.callBak) });
+// @ts-expect-error no such field
+form.only({ tugg: () => true });
+// @ts-expect-error under only() it may be undefined
+form.whole(check((boat) => boat.tug.length > 3));
+// @ts-expect-error the value is a number
+form.rules({ beam: check((beam) => beam.length > 3) });
+// @ts-expect-error the same type is needed: a number is never the same as a text
+form.rules({ beam: sameAs('email') });
+// @ts-expect-error no such stage
+text('Name', required({ on: 'focus' }));
