@@ -9,6 +9,7 @@ declare const console: { error(...what: unknown[]): void; warn(...what: unknown[
 interface AbortSignal {
   readonly aborted: boolean;
   readonly reason: unknown;
+  throwIfAborted(): void;
   addEventListener(type: 'abort', listener: () => void): void;
   removeEventListener(type: 'abort', listener: () => void): void;
 }

@@ -36,4 +36,5 @@ export const differs = ({ label, otherLabel }: P): string => `${label} must be t
 export const customError = ({ label }: P): string => `${label} is not right`;
 export const unknown = ({ name }: P): string => `${String(name)} is not a field of this form`;
 export const unanswered = ({ label }: P): string => `${label} could not be checked just now`;
+export const refused = (): string => 'The server did not accept this, and did not say why';
 export const crashed = ({ label }: P): string => `${label} could not be judged, because of a fault in this form`;

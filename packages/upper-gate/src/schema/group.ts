@@ -158,8 +158,7 @@ export class GroupPart extends Part {
   }
 
   #with(steps: Steps): GroupPart {
-    const { label, hint, messages } = this;
-    return new GroupPart({ label, ...(hint !== undefined && { hint }), ...(messages && { messages }) }, this.fields, steps);
+    return new GroupPart(this as unknown as Settings, this.fields, steps);
   }
 
   #indexOf(key: string, step: string): number {

@@ -2,7 +2,7 @@
 // schemas. Its types live under phantom symbols (never present at run time, never offered in completion).
 
 import type { Text } from '../messages/text.ts';
-import type { AnyRule } from './rule.ts';
+import type { AnyRule, Stage } from './rule.ts';
 import type { Run } from './run.ts';
 
 export declare const DATA: unique symbol;
@@ -31,6 +31,8 @@ export interface Settings {
   readonly label: string;
   /** Shown beside the field before anything is wrong. */
   readonly hint?: string;
+  /** When the findings of this field become visible; default: as the form says. */
+  readonly reveal?: Stage;
   /** Messages of this field, by code; they go before the catalogue. */
   readonly messages?: { readonly [code: string]: Text };
 }
@@ -43,6 +45,7 @@ export abstract class Part {
   abstract readonly kind: string;
   readonly label: string;
   readonly hint: string | undefined;
+  readonly reveal: Stage | undefined;
   readonly messages: { readonly [code: string]: Text } | undefined;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
@@ -50,10 +53,11 @@ export abstract class Part {
   abstract readonly asks: boolean;
 
   constructor(settings: string | Settings, rules: readonly AnyRule[]) {
-    const { label, hint, messages } = typeof settings === 'string' ? ({ label: settings } as Settings) : settings;
+    const { label, hint, reveal, messages } = typeof settings === 'string' ? ({ label: settings } as Settings) : settings;
     if (typeof label !== 'string') throw new TypeError(`A field needs a label, as a text: messages call it by that. It got ${String(label)}.`);
     this.label = label;
     this.hint = hint;
+    this.reveal = reveal;
     this.messages = messages;
     this.ruleList = rules;
   }

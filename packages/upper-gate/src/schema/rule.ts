@@ -16,6 +16,8 @@ export interface Verdict {
   readonly message?: Text | undefined;
   readonly severity?: Severity | undefined;
   readonly params?: Params | undefined;
+  /** About the judging, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
+  readonly bare?: true;
   /** The field it belongs to, relative to the value that was judged; `''` or absent: that value itself. */
   readonly path?: string | undefined;
 }

@@ -5,7 +5,7 @@ import { customError, crashed } from '../messages/en.ts';
 import { formatText, type Catalogue } from '../messages/text.ts';
 import { join, type Finding } from './finding.ts';
 import type { Part } from './node.ts';
-import type { AnyRule, Verdict } from './rule.ts';
+import type { AnyRule, RuleOptions, Verdict } from './rule.ts';
 
 /** Where a fault happened: in which rule, on which field. */
 export interface Fault {
@@ -46,12 +46,13 @@ const NO_PARAMS = Object.freeze({});
 
 /** Makes the finding of a verdict. */
 export function toFinding(path: string, part: Part, rule: AnyRule | undefined, verdict: Verdict, catalogue: Catalogue | undefined): Finding {
-  const code = rule?.code ?? verdict.code;
+  const author: RuleOptions | undefined = verdict.bare ? undefined : rule;
+  const code = author?.code ?? verdict.code;
   const ruleParams = rule === undefined ? NO_PARAMS : rule.params;
   const params = verdict.params === undefined ? ruleParams : { ...ruleParams, ...verdict.params };
   const text =
     verdict.message ??
-    rule?.message ??
+    author?.message ??
     part.messages?.[code] ??
     catalogue?.[code] ??
     (code === verdict.code ? undefined : catalogue?.[verdict.code]) ??
@@ -60,14 +61,14 @@ export function toFinding(path: string, part: Part, rule: AnyRule | undefined, v
   return {
     path: verdict.path ? join(path, verdict.path) : path,
     code,
-    severity: verdict.severity ?? rule?.severity ?? 'error',
+    severity: verdict.severity ?? author?.severity ?? 'error',
     message: formatText(text, { label: part.label, kind: part.kind, ...params }),
     params,
   };
 }
 
-/** The verdict on a rule, or a value, that threw. The rule's own message does not fit it, so none is taken from there. */
-export const CRASHED: Verdict = { code: 'crashed', say: crashed };
+/** The verdict of a rule that threw. */
+export const CRASHED: Verdict = { code: 'crashed', say: crashed, bare: true };
 
 /** Reports what a rule said of a value, in the run. */
 export function report(run: Run, part: Part, rule: AnyRule | undefined, verdict: Verdict): void {

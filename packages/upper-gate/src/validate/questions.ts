@@ -3,13 +3,13 @@
 import { unanswered } from '../messages/en.ts';
 import { verdictOf } from '../rules/check.ts';
 import type { Finding } from '../schema/finding.ts';
-import type { AnyRule, Ask, Verdict } from '../schema/rule.ts';
+import type { Ask, Verdict } from '../schema/rule.ts';
 import { CRASHED, isQuestion, toFinding, type Question, type Run } from '../schema/run.ts';
 import { WAIT } from '../schema/siblings.ts';
 
 /** The verdict on a question that no answer came to. */
-export function noAnswer(ask: Ask<never, never>, reason: 'timeout' | 'failed'): Verdict {
-  return { code: 'unanswered', say: unanswered, severity: ask.unanswered === 'block' ? 'error' : 'warning', params: { reason } };
+function noAnswer(ask: Ask<never, never>, reason: 'timeout' | 'failed'): Verdict {
+  return { code: 'unanswered', say: unanswered, bare: true, severity: ask.unanswered === 'block' ? 'error' : 'warning', params: { reason } };
 }
 
 /** What came of one question: a verdict (none: content), and what went wrong, if anything. */
@@ -62,7 +62,7 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
 export async function putQuestions(run: Run, outer: AbortSignal | undefined): Promise<readonly Finding[]> {
   const errors = run.entries.filter((entry): entry is Finding => !isQuestion(entry) && entry.severity === 'error').map(({ path }) => path);
   const answer = async (question: Question): Promise<readonly Finding[]> => {
-    const { path, rule, value, siblings } = question;
+    const { path, part, rule, value, siblings } = question;
     if (errors.some((at) => path === '' || at === path || at.startsWith(`${path}.`))) return [];
     const controller = new AbortController();
     const stop = (): void => controller.abort(outer?.reason);
@@ -71,14 +71,7 @@ export async function putQuestions(run: Run, outer: AbortSignal | undefined): Pr
     const { verdict, error } = await put(rule.ask!, value, siblings, controller);
     outer?.removeEventListener('abort', stop);
     if (error !== undefined) run.faults.push({ error, path, rule: rule.name });
-    return verdict === undefined ? [] : [findingOf(question, verdict, run)];
+    return verdict === undefined ? [] : [toFinding(path, part, rule, verdict, run.catalogue)];
   };
   return (await Promise.all(run.entries.map((entry) => (isQuestion(entry) ? answer(entry) : [entry])))).flat();
 }
-
-const findingOf = ({ path, part, rule }: Question, verdict: Verdict, { catalogue }: Run): Finding =>
-  // A rule's own message tells what is wrong with the value. That no answer came is another matter.
-  toFinding(path, part, verdict.code === 'unanswered' || verdict === CRASHED ? unworded(rule) : rule, verdict, catalogue);
-
-/** A rule without the message, code and severity that its author gave for the value. */
-export const unworded = (rule: AnyRule): AnyRule => ({ name: rule.name, params: rule.params });

@@ -1,0 +1,142 @@
+// One network rule on one field of a form: idle -> waiting (for a pause in typing) -> running -> settled. Any change of
+// what was asked about sends it back to idle at once, so that at most one run is in flight and no late answer counts.
+
+import type { AnyRule, Verdict } from '../schema/rule.ts';
+import { WAIT } from '../schema/siblings.ts';
+import { put, type Outcome } from '../validate/questions.ts';
+import type { Cell, GroupCell } from './cell.ts';
+import { rank, stageOf } from './stage.ts';
+import { Watch, type Readable } from './tracking.ts';
+
+/** An answer, and what it was given to. */
+interface Kept {
+  readonly value: unknown;
+  /** The siblings that the rule read, and their values then. */
+  readonly reads: readonly (readonly [cell: Readable, value: unknown])[];
+  readonly verdict: Verdict | undefined;
+}
+
+export class Asking extends Watch {
+  readonly #cell: Cell;
+  readonly #group: GroupCell;
+  readonly #rule: AnyRule;
+  readonly #order: number;
+  #state: 'idle' | 'waiting' | 'running' | 'settled' = 'idle';
+  #timer: unknown;
+  #controller: AbortController | undefined;
+  /** Whether what is settled is an answer; what is none is asked again at the next submit. */
+  #answered = false;
+  /** Newest last. */
+  #kept: Kept[] = [];
+
+  constructor(cell: Cell, group: GroupCell, rule: AnyRule, order: number) {
+    super();
+    this.#cell = cell;
+    this.#group = group;
+    this.#rule = rule;
+    this.#order = order;
+  }
+
+  stale(): void {
+    this.outdate();
+    this.#cell.engine.reconsider(this.#cell, 0);
+  }
+
+  /** What was asked about is no more: ends the wait or the run, and takes the answer back. */
+  outdate(): void {
+    if (this.#state === 'idle') return;
+    clearTimeout(this.#timer);
+    this.#controller?.abort();
+    this.#settle('idle', undefined);
+  }
+
+  /** Forgets the answers too. */
+  forget(): void {
+    this.outdate();
+    this.#kept = [];
+  }
+
+  /** Brings itself in line with the field, on an event of a rank: asks, waits, remembers, or rests. */
+  consider(event: number): void {
+    if (!this.#due()) {
+      this.outdate();
+      return;
+    }
+    if (this.#state === 'running' || event < stageOf(this.#rule, this.#cell.engine.on)) return;
+    const atOnce = event > 0 || this.#rule.ask!.debounce <= 0;
+    if (this.#state === 'settled' && (this.#answered || event < rank('submit'))) return;
+    if (this.#state === 'waiting') {
+      if (atOnce) this.#start();
+      return;
+    }
+    const kept = this.#recall();
+    if (kept) {
+      this.#answered = true;
+      this.#settle('settled', kept.verdict);
+    } else if (atOnce) {
+      this.#start();
+    } else {
+      this.#timer = setTimeout(() => this.#cell.engine.batch(() => this.#start()), this.#rule.ask!.debounce);
+      this.#settle('waiting', undefined);
+    }
+  }
+
+  #value(): unknown {
+    try {
+      return this.#cell.look();
+    } catch (error) {
+      if (error === WAIT) return undefined;
+      throw error;
+    }
+  }
+
+  /** Whether there is something to ask about: a value in force that has come through the quick rules. */
+  #due(): boolean {
+    const cell = this.#cell;
+    return cell.awake && cell.inForce && cell.sound && this.#value() !== undefined;
+  }
+
+  #recall(): Kept | undefined {
+    const value = this.#value();
+    const at = this.#kept.findIndex((kept) => Object.is(kept.value, value) && kept.reads.every(([cell, was]) => Object.is((cell as Cell).data, was)));
+    if (at < 0) return undefined;
+    const [kept] = this.#kept.splice(at, 1);
+    this.#kept.push(kept!);
+    return kept;
+  }
+
+  #start(): void {
+    clearTimeout(this.#timer);
+    const { ask } = this.#rule;
+    const value = this.#value();
+    const controller = new AbortController();
+    this.#controller = controller;
+    this.#settle('running', undefined);
+    const answer = this.track(() => put(ask!, value, this.#group.view, controller));
+    const reads = this.reads.map((cell) => [cell, (cell as Cell).data] as const);
+    void answer.then((outcome) => {
+      if (controller !== this.#controller) return;
+      this.#cell.engine.batch(() => this.#conclude(outcome, { value, reads, verdict: outcome.verdict }));
+    });
+  }
+
+  #conclude({ verdict, answered, error }: Outcome, kept: Kept): void {
+    const { engine } = this.#cell;
+    if (answered) {
+      this.#kept.push(kept);
+      if (this.#kept.length > this.#rule.ask!.cache) this.#kept.shift();
+    }
+    if (error !== undefined) engine.fault(error, this.#cell, this.#rule.name);
+    this.#answered = answered;
+    this.#settle('settled', verdict);
+  }
+
+  #settle(state: 'idle' | 'waiting' | 'running' | 'settled', verdict: Verdict | undefined): void {
+    const pending = (of: typeof state): number => (of === 'waiting' || of === 'running' ? 1 : 0);
+    const by = pending(state) - pending(this.#state);
+    this.#state = state;
+    if (pending(state) === 0) this.#controller = undefined;
+    this.#cell.hold(this, this.#order, this.#rule, verdict);
+    if (by !== 0) this.#cell.count('pending', by);
+  }
+}

@@ -1,0 +1,278 @@
+// The gate: the live controller of one form.
+
+import type { Catalogue } from '../messages/text.ts';
+import type { Finding } from '../schema/finding.ts';
+import { GroupPart } from '../schema/group.ts';
+import { partOf, type DATA, type Node, type RAW } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import type { Stage } from '../schema/rule.ts';
+import type { Fault } from '../schema/run.ts';
+import type { Cell, GroupCell } from './cell.ts';
+import { Engine } from './engine.ts';
+import { findingsBelow, focusFirstError } from './focus.ts';
+import { grow } from './grow.ts';
+import { CellHandle, setCell, type Handle } from './handle.ts';
+import type { GivenFinding, ProblemDetails } from './refusal.ts';
+import { addFindings, Submission, type FocusOnRefusal, type Outcome, type Status, type SubmissionEvents, type SubmitContext } from './submission.ts';
+
+/** Values for some of a form's fields: raw, or data. */
+export type Values<N extends Node> = PartialDeep<N[typeof RAW]> | PartialDeep<N[typeof DATA]>;
+type PartialDeep<T> = T extends readonly unknown[] ? T : T extends object ? { readonly [K in keyof T]?: PartialDeep<T[K]> } : T;
+
+export interface GateOptions<N extends Node> {
+  /** The values to begin with, raw or data. */
+  readonly initial?: Values<N>;
+  /** The first event at which rules run that do not say. Default `'change'`. */
+  readonly on?: Stage;
+  /** When findings become visible; a field's own setting goes before. Default `'blur'`. */
+  readonly reveal?: Stage;
+  /**
+   * Sends the data. A refusal is told by returning (or throwing) problem details (RFC 9457), `{ findings }`, or the
+   * server's `Response`; anything else that is returned accepts. What else it throws reaches whoever called `submit()`.
+   */
+  readonly submit?: (data: N[typeof DATA], context: SubmitContext) => unknown;
+  /** Where the focus goes on refusal: the first invalid field (default), what was connected to `gate.root`, nowhere. */
+  readonly focus?: FocusOnRefusal;
+  /** The language of the messages; default English. */
+  readonly messages?: Catalogue;
+  /** Told of rules that threw, with the original error. Default: `console.error`. */
+  readonly onFault?: (fault: Fault) => void;
+}
+
+/** What the form says of itself: always the sum over all its fields. */
+export interface GateState {
+  readonly status: Status;
+  /** No error is held. */
+  readonly valid: boolean;
+  /** Answers are awaited. */
+  readonly pending: boolean;
+  readonly dirty: boolean;
+  readonly touched: boolean;
+  readonly submitCount: number;
+  readonly errorCount: number;
+}
+
+/** What a gate tells, by event. */
+export interface GateEvents<D> extends SubmissionEvents<D> {
+  /** A rule, a condition or a listener threw. */
+  readonly fault: Fault;
+}
+
+/** The live controller of one form. */
+export interface Gate<N extends Node> {
+  readonly schema: N;
+  /** The form itself: whole-form findings, all raw values, all data. */
+  readonly root: Handle<N>;
+  /** The same object until something in it changes. */
+  readonly state: GateState;
+  /** All findings, in schema order; shown or not. */
+  readonly findings: readonly Finding[];
+  /**
+   * The handle of a field or group. The path is checked by the types.
+   *
+   * @throws TypeError for a path that the schema does not have
+   */
+  field<P extends string>(path: PathOf<N, P>): Handle<At<N, P> & Node>;
+  /** Edits several fields in one go. */
+  set(values: Values<N>): void;
+  /** Runs something that edits several fields: rules run, and listeners are told, once, after it. */
+  batch<T>(operation: () => T): T;
+  /**
+   * Runs every rule of a field, of several, or of all, and shows what is found.
+   *
+   * @param paths what to judge; default: the whole form
+   * @param options `focus: true` moves the focus to the first invalid field
+   * @returns whether no error was found
+   */
+  validate<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[], options?: { readonly focus?: boolean }): Promise<boolean>;
+  /**
+   * Judges everything and, if no error is found, hands the data to the handler. While one submission is under way,
+   * another call returns the same promise.
+   *
+   * @param event its default is prevented; the handler gets it
+   * @returns rejects with what the handler throws
+   */
+  submit(event?: unknown): Promise<Outcome<N[typeof DATA]>>;
+  /** Puts a server's answer on the fields that it names; each finding goes when its field is edited. */
+  addFindings(answer: readonly GivenFinding[] | ProblemDetails): void;
+  /** Back to the initial values, or to other ones; nothing touched, nothing shown. Ends a submission under way. */
+  reset(initial?: Values<N>): void;
+  /** Speaks another language from now on; messages that are shown change at once. */
+  setLocale(messages: Catalogue | undefined): void;
+  /** Calls back after each change of anything. @returns undoes it */
+  subscribe(listener: () => void): () => void;
+  /**
+   * Calls back when what a selector picks has changed.
+   *
+   * @param equal default `Object.is`
+   * @returns undoes it
+   *
+   * @example
+   * gate.watch((gate) => gate.field('beam').data, (beam) => drawBoat(beam));
+   */
+  watch<T>(selector: (gate: Gate<N>) => T, listener: (value: T, before: T) => void, equal?: (a: T, b: T) => boolean): () => void;
+  /** Listens to what happens. @returns undoes it */
+  on<E extends keyof GateEvents<N[typeof DATA]>>(event: E, listener: (what: GateEvents<N[typeof DATA]>[E]) => void): () => void;
+  /** Ends all questions and submissions under way. */
+  dispose(): void;
+}
+
+/**
+ * Makes the live controller of a form.
+ *
+ * @param schema a group
+ * @throws TypeError for a schema that is no group
+ *
+ * @example
+ * const gate = createGate(passage, { initial: { vessel: 'Otter' }, submit: (data) => api.book(data) });
+ * gate.field('vessel').set('Heron');
+ * await gate.submit();
+ */
+export function createGate<N extends Node>(schema: N, options: GateOptions<N> = {}): Gate<N> {
+  return new LiveGate(schema, options as GateOptions<Node>) as unknown as Gate<N>;
+}
+
+type Listener = (what: unknown) => void;
+
+class LiveGate {
+  readonly schema: Node;
+  readonly #engine: Engine;
+  readonly #submission: Submission;
+  readonly #handles = new Map<Cell, CellHandle>();
+  readonly #listeners = new Map<string, Set<Listener>>();
+  #state: GateState | undefined;
+
+  constructor(schema: Node, options: GateOptions<Node>) {
+    const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, onFault } = options;
+    const part = partOf(schema);
+    if (!(part instanceof GroupPart)) throw new TypeError('createGate() takes a group of fields: createGate(group({ ... })).');
+    this.schema = schema;
+    const engine = new Engine(on, reveal, messages, (fault) => {
+      const heard = this.#emit('fault', fault);
+      if (onFault) onFault(fault);
+      else if (!heard) console.error(`A fault in the form, at "${fault.path}" (${fault.rule}):`, fault.error);
+    });
+    this.#engine = engine;
+    engine.root = grow(engine, undefined, '', part, initial) as GroupCell;
+    // First which fields apply, then what their rules say.
+    engine.batch(() => undefined);
+    engine.batch(() => {
+      for (const cell of engine.root.cells()) if (cell.inForce) engine.judge(cell);
+    });
+    this.#submission = new Submission(engine, submit as never, focus, (event, what) => this.#emit(event, what));
+    this.subscribe(() => this.#submission.noticeEdit());
+  }
+
+  get root(): Handle {
+    return this.#handle(this.#engine.root);
+  }
+
+  get state(): GateState {
+    const { root } = this.#engine;
+    const { status, count: submitCount } = this.#submission;
+    const now: GateState = {
+      status,
+      valid: root.errors === 0,
+      pending: root.pending > 0,
+      dirty: root.dirty > 0,
+      touched: root.touched > 0,
+      submitCount,
+      errorCount: root.errors,
+    };
+    const before = this.#state;
+    if (before === undefined || (Object.keys(now) as (keyof GateState)[]).some((key) => before[key] !== now[key])) this.#state = now;
+    return this.#state!;
+  }
+
+  get findings(): readonly Finding[] {
+    return findingsBelow(this.#engine.root);
+  }
+
+  field(path: string): Handle {
+    return this.#handle(this.#find(path));
+  }
+
+  set(values: unknown): void {
+    setCell(this.#engine.root, values);
+  }
+
+  batch<T>(operation: () => T): T {
+    return this.#engine.batch(operation);
+  }
+
+  async validate(paths: string | readonly string[] = '', { focus = false }: { readonly focus?: boolean } = {}): Promise<boolean> {
+    const cells = [paths].flat().map((path) => this.#find(path));
+    this.batch(() => cells.forEach((cell) => this.#engine.judgeAll(cell)));
+    while (cells.some((cell) => cell.pending > 0)) await this.#engine.whenSettled(cells);
+    const valid = cells.every((cell) => cell.errors === 0);
+    if (!valid && focus) cells.some(focusFirstError);
+    return valid;
+  }
+
+  submit(event?: unknown): Promise<Outcome> {
+    return this.#submission.submit(event);
+  }
+
+  addFindings(answer: readonly GivenFinding[] | ProblemDetails): void {
+    addFindings(this.#engine, answer);
+  }
+
+  reset(initial?: unknown): void {
+    this.#engine.batch(() => {
+      this.#submission.abort();
+      this.#engine.reset(initial);
+    });
+  }
+
+  setLocale(messages: Catalogue | undefined): void {
+    this.#engine.batch(() => {
+      this.#engine.catalogue = messages;
+      for (const cell of this.#engine.root.cells()) cell.reword();
+    });
+  }
+
+  subscribe(listener: () => void): () => void {
+    return this.root.subscribe(listener);
+  }
+
+  watch<T>(selector: (gate: LiveGate) => T, listener: (value: T, before: T) => void, equal: (a: T, b: T) => boolean = Object.is): () => void {
+    const select = (): T => selector(this);
+    let value = select();
+    return this.subscribe(() => {
+      const before = value;
+      value = select();
+      if (!equal(value, before)) listener(value, before);
+    });
+  }
+
+  on(event: string, listener: Listener): () => void {
+    const listeners = this.#listeners.get(event) ?? new Set();
+    this.#listeners.set(event, listeners);
+    listeners.add(listener);
+    return () => listeners.delete(listener);
+  }
+
+  dispose(): void {
+    this.#submission.abort();
+    for (const cell of this.#engine.root.cells()) cell.askings?.forEach((asking) => asking.forget());
+  }
+
+  /** @returns whether somebody listened */
+  #emit(event: string, what: unknown): boolean {
+    const listeners = this.#listeners.get(event);
+    listeners?.forEach((listener) => listener(what));
+    return (listeners?.size ?? 0) > 0;
+  }
+
+  #find(path: string): Cell {
+    const cell = this.#engine.find(path);
+    if (cell === undefined) throw new TypeError(`The form has no field "${path}". Its fields: ${[...this.#engine.root.fields()].map((field) => field.path).join(', ')}.`);
+    return cell;
+  }
+
+  #handle(cell: Cell): CellHandle {
+    let handle = this.#handles.get(cell);
+    if (handle === undefined) this.#handles.set(cell, (handle = new CellHandle(cell)));
+    return handle;
+  }
+}

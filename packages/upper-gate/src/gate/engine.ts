@@ -1,0 +1,281 @@
+// What happens on an event: the field reads and judges its value, the callbacks that read it run again, questions go
+// out, and those who listen are told, once, when the outermost operation is over.
+
+import type { Catalogue } from '../messages/text.ts';
+import { MISSING } from '../schema/field.ts';
+import type { AnyRule, Stage, Verdict } from '../schema/rule.ts';
+import { CRASHED, type Fault } from '../schema/run.ts';
+import { FieldCell, GroupCell, type Cell } from './cell.ts';
+import { rank, stageOf } from './stage.ts';
+import { changed } from './tracking.ts';
+import { ownValue } from './values.ts';
+import { Condition, type CrossWatch } from './watches.ts';
+
+/** The source of verdicts on reading. */
+const READING = {};
+
+export class Engine {
+  /** The first event at which rules run that do not say. */
+  readonly on: Stage;
+  readonly revealAt: Stage;
+  catalogue: Catalogue | undefined;
+  /** Counts edits. */
+  edits = 0;
+  root!: GroupCell;
+  readonly #onFault: (fault: Fault) => void;
+  #depth = 0;
+  readonly #conditions = new Set<Condition>();
+  readonly #watches = new Set<CrossWatch>();
+  /** Cells whose questions are to be looked at, with the rank of the event. */
+  readonly #reconsidered = new Map<Cell, number>();
+  readonly #marked = new Set<Cell>();
+  #waiting: { readonly cells: readonly Cell[]; readonly resolve: () => void }[] = [];
+
+  constructor(on: Stage, reveal: Stage, catalogue: Catalogue | undefined, onFault: (fault: Fault) => void) {
+    this.on = on;
+    this.revealAt = reveal;
+    this.catalogue = catalogue;
+    this.#onFault = onFault;
+  }
+
+  fault(error: unknown, cell: Cell, rule: string): void {
+    this.#onFault({ error, path: cell.path, rule });
+  }
+
+  /** The cell at a path below another. */
+  find(path: string, from: Cell = this.root): Cell | undefined {
+    let cell: Cell | undefined = from;
+    if (path !== '') for (const key of path.split('.')) cell = cell instanceof GroupCell ? cell.kid(key) : undefined;
+    return cell;
+  }
+
+  /** Runs something that may change several cells: callbacks run, and listeners are told, once, after it. */
+  batch<T>(operation: () => T): T {
+    this.#depth += 1;
+    try {
+      return operation();
+    } finally {
+      this.#depth -= 1;
+      if (this.#depth === 0) this.#flush();
+    }
+  }
+
+  schedule(watch: Condition | CrossWatch): void {
+    if (watch instanceof Condition) this.#conditions.add(watch);
+    else this.#watches.add(watch);
+  }
+
+  reconsider(cell: Cell, event: number): void {
+    if (cell.askings) this.#reconsidered.set(cell, Math.max(event, this.#reconsidered.get(cell) ?? 0));
+  }
+
+  /** Notes that what a cell shows has changed. */
+  mark(cell: Cell): void {
+    this.#marked.add(cell);
+    // A change is one of every group around it, too.
+    for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.snapshot = undefined;
+  }
+
+  /** Resolves as soon as no answer is awaited below these cells any more. */
+  whenSettled(cells: readonly Cell[]): Promise<void> {
+    return new Promise((resolve) => this.#waiting.push({ cells, resolve }));
+  }
+
+  /** Gives a field another raw value (or data, which is written as raw). */
+  edit(cell: FieldCell, value: unknown): void {
+    this.batch(() => {
+      const raw = cell.write(value);
+      cell.awake = true;
+      if (this.#revealOf(cell) === 'change') this.reveal(cell);
+      if (Object.is(raw, cell.raw)) return;
+      this.edits += 1;
+      cell.editedAt = this.edits;
+      // What the server said of the form was said of all its values.
+      for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.dropServer();
+      this.#replace(cell, raw);
+      this.reconsider(cell, 0);
+    });
+  }
+
+  /** Puts a raw value in place and judges it; no edit of the person. */
+  #replace(cell: FieldCell, raw: unknown): void {
+    const differs = cell.store(raw);
+    this.mark(cell);
+    cell.askings?.forEach((asking) => asking.outdate());
+    this.judge(cell);
+    if (differs) changed(cell);
+  }
+
+  /** The person has left a field. */
+  blur(cell: Cell): void {
+    this.batch(() => {
+      if (cell.touched === 0) cell.count('touched', 1);
+      this.#advance(cell, 'blur');
+      if (rank(this.#revealOf(cell)) <= rank('blur')) this.reveal(cell);
+    });
+  }
+
+  /** Runs every rule below a cell, shows what they find, and asks what is still to be asked. */
+  judgeAll(cell: Cell): void {
+    this.batch(() => {
+      for (const each of cell.cells()) {
+        this.#advance(each, 'submit');
+        this.reveal(each);
+      }
+    });
+  }
+
+  /** Starts over: with other initial values, if there are any; nothing seen, nothing asked. */
+  reset(initial: unknown): void {
+    this.batch(() => {
+      this.edits += 1;
+      for (const cell of this.root.cells()) {
+        cell.stage = 0;
+        cell.awake = false;
+        cell.revealed = false;
+        cell.editedAt = this.edits;
+        cell.askings?.forEach((asking) => asking.forget());
+        cell.dropServer();
+        if (!(cell instanceof FieldCell)) {
+          this.judge(cell);
+          continue;
+        }
+        if (cell.touched > 0) cell.count('touched', -1);
+        if (initial !== undefined) cell.initial = cell.write(valueAt(initial, cell));
+        this.#replace(cell, cell.initial);
+      }
+    });
+  }
+
+  /** Judges by the rules of a cell itself, and has its rules between fields run. */
+  judge(cell: Cell): void {
+    cell.cross?.forEach((watch) => this.#watches.add(watch));
+    if (!(cell instanceof FieldCell) || !cell.inForce) return;
+    const { part, value, unreadable } = cell;
+    const { required } = part;
+    cell.hold(READING, -1, undefined, unreadable);
+    const missing = required !== undefined && unreadable === undefined && part.isBlank(value) && this.#due(required, cell);
+    if (required) cell.hold(required, 0, required, missing ? MISSING : undefined);
+    const stop = unreadable !== undefined || missing || value === undefined;
+    part.ruleList.forEach((rule, order) => {
+      if (rule.judge) cell.hold(rule, order, rule, stop ? undefined : this.#verdict(rule, cell));
+    });
+  }
+
+  #due(rule: AnyRule, cell: Cell): boolean {
+    return stageOf(rule, this.on) <= cell.stage;
+  }
+
+  #verdict(rule: AnyRule, cell: FieldCell): Verdict | undefined {
+    if (!this.#due(rule, cell)) return undefined;
+    try {
+      return rule.judge!(cell.value as never, undefined as never);
+    } catch (error) {
+      this.fault(error, cell, rule.name);
+      return CRASHED;
+    }
+  }
+
+  /** A condition has been judged: the field applies from now on, or does not. */
+  setApplies(cell: Cell, applies: boolean): void {
+    if (cell.applies === applies) return;
+    cell.applies = applies;
+    changed(cell);
+    for (const each of cell.cells()) {
+      this.mark(each);
+      if (each.inForce) {
+        this.judge(each);
+        this.reconsider(each, 0);
+      } else {
+        each.dropAll();
+        each.askings?.forEach((asking) => asking.outdate());
+        each.cross?.forEach((watch) => this.#watches.add(watch));
+      }
+    }
+  }
+
+  /** An event of a stage has come to a cell. */
+  #advance(cell: Cell, stage: Stage): void {
+    const event = rank(stage);
+    cell.awake = true;
+    if (cell.stage < event) {
+      cell.stage = event;
+      if (this.#hasLateRules(cell)) this.judge(cell);
+    }
+    this.reconsider(cell, event);
+  }
+
+  /** Whether rules here have not run since the first event. */
+  #hasLateRules(cell: Cell): boolean {
+    const late = (rule: AnyRule): boolean => stageOf(rule, this.on) > 0;
+    return cell.part.ruleList.some(late) || (cell.cross?.some((watch) => late(watch.rule)) ?? false);
+  }
+
+  #revealOf(cell: Cell): Stage {
+    return cell.part.reveal ?? this.revealAt;
+  }
+
+  /** Lets the person see what is found here, from now on. */
+  reveal(cell: Cell): void {
+    if (cell.revealed) return;
+    cell.revealed = true;
+    this.mark(cell);
+  }
+
+  #flush(): void {
+    // Whatever a callback or a listener does on the way joins this flush.
+    this.#depth += 1;
+    try {
+      while (this.#conditions.size + this.#watches.size + this.#reconsidered.size > 0) {
+        const watch = first(this.#conditions) ?? first(this.#watches);
+        if (watch) {
+          watch.run();
+        } else {
+          for (const [cell, event] of [...this.#reconsidered]) {
+            this.#reconsidered.delete(cell);
+            cell.askings!.forEach((asking) => asking.consider(event));
+          }
+        }
+      }
+    } finally {
+      this.#depth -= 1;
+    }
+    this.#tell();
+  }
+
+  #tell(): void {
+    if (this.#waiting.length > 0) {
+      this.#waiting = this.#waiting.filter(({ cells, resolve }) => {
+        const settled = cells.every((cell) => cell.pending === 0);
+        if (settled) resolve();
+        return !settled;
+      });
+    }
+    const heard = new Set<() => void>();
+    for (const cell of this.#marked) {
+      for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.listeners?.forEach((listener) => heard.add(listener));
+    }
+    this.#marked.clear();
+    for (const listener of heard) {
+      try {
+        listener();
+      } catch (error) {
+        // The others are told all the same.
+        this.fault(error, this.root, 'listener');
+      }
+    }
+  }
+}
+
+/** Takes the first out of a set. */
+function first<T>(set: Set<T>): T | undefined {
+  for (const item of set) {
+    set.delete(item);
+    return item;
+  }
+  return undefined;
+}
+
+/** What an object of values has for a field. */
+const valueAt = (values: unknown, cell: Cell): unknown =>
+  cell.parent === undefined ? values : ownValue(valueAt(values, cell.parent), cell.key);

@@ -1,0 +1,41 @@
+// Bringing what is wrong before the person.
+
+import { FieldCell, GroupCell, type Cell, type Connection } from './cell.ts';
+
+/** Moves the focus to one field. @returns whether it could be moved */
+export function focusCell(cell: Cell): boolean {
+  return inDocumentOrder([...(cell.connections ?? [])]).some(bring);
+}
+
+/**
+ * Moves the focus to the first field with an error, as the person sees the page: in document order where the connections
+ * tell their elements, else in schema order. What cannot take the focus is passed over.
+ */
+export function focusFirstError(root: Cell): boolean {
+  return inDocumentOrder(connectionsOfErrors(root)).some(bring);
+}
+
+const bring = ({ focus }: Connection): boolean => focus() !== false;
+
+function connectionsOfErrors(cell: Cell): Connection[] {
+  if (cell.errors === 0) return [];
+  const own = cell.findings.some(({ severity }) => severity === 'error') ? [...(cell.connections ?? [])] : [];
+  return cell instanceof GroupCell ? [...own, ...cell.kids.flatMap(connectionsOfErrors)] : own;
+}
+
+const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
+
+function inDocumentOrder(connections: Connection[]): Connection[] {
+  return connections.sort((a, b) => {
+    if (!a.element || !b.element || a.element === b.element) return 0;
+    return a.element.compareDocumentPosition(b.element as never) & FOLLOWING ? -1 : 1;
+  });
+}
+
+/** All fields below, in schema order, whose findings are to be told. */
+export const findingsBelow = (cell: Cell): Cell['findings'] =>
+  cell.found === 0
+    ? []
+    : cell instanceof FieldCell
+      ? cell.findings
+      : [...(cell as GroupCell).kids.flatMap(findingsBelow), ...cell.findings];

@@ -1,0 +1,180 @@
+// Handles: how the outside sees and moves one field or group of a live form.
+
+import type { Finding, Params } from '../schema/finding.ts';
+import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
+import { FieldCell, GroupCell, type Cell, type Connection } from './cell.ts';
+import { focusCell } from './focus.ts';
+
+/** All that is known of a field, at one moment. The same object until something in it changes. */
+export interface FieldState<D = unknown, R = unknown> {
+  readonly path: string;
+  readonly label: string;
+  readonly hint: string | undefined;
+  /** What the control holds. */
+  readonly raw: R;
+  /** The converted value; `undefined` where it is empty or cannot be read. */
+  readonly data: D | undefined;
+  /** What the rules found, shown or not. */
+  readonly findings: readonly Finding[];
+  /** What the person may see: errors and warnings once revealed, notices always. */
+  readonly shown: readonly Finding[];
+  /** The findings that block. */
+  readonly errors: readonly Finding[];
+  /** Whether the person has been here and left. */
+  readonly touched: boolean;
+  /** Whether the raw value differs from the initial one. */
+  readonly dirty: boolean;
+  /** Whether answers are awaited. */
+  readonly pending: boolean;
+  /** Whether no error is held, here or below. */
+  readonly valid: boolean;
+  readonly applies: boolean;
+  readonly required: boolean;
+  /** The params of the rules, by rule: `params.length?.max`. */
+  readonly params: Readonly<Record<string, Params>>;
+}
+
+/** One field or group of a live form. */
+export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA], N[typeof RAW]> {
+  /** All of the above as one snapshot, the same object until something in it changes. */
+  readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
+  /** The values of a choice, in order; nothing for other kinds. */
+  readonly options: readonly string[] | undefined;
+  /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
+  set(value: N[typeof RAW] | N[typeof DATA] | (N[typeof RAW] extends object ? Partial<N[typeof RAW]> : never)): void;
+  /** The person has left the field. */
+  blur(): void;
+  /** Brings the field before the person, by what was connected. @returns whether it could be done */
+  focus(): boolean;
+  /** Says how to bring the field before the person. @returns undoes it */
+  connect(connection: Connection): () => void;
+  /** Calls back after each change of the field. @returns undoes it */
+  subscribe(listener: () => void): () => void;
+}
+
+export class CellHandle implements Handle {
+  readonly #cell: Cell;
+
+  constructor(cell: Cell) {
+    this.#cell = cell;
+  }
+
+  get state(): FieldState {
+    return (this.#cell.snapshot ??= stateOf(this.#cell)) as FieldState;
+  }
+
+  get path(): string {
+    return this.state.path;
+  }
+  get label(): string {
+    return this.state.label;
+  }
+  get hint(): string | undefined {
+    return this.state.hint;
+  }
+  get raw(): unknown {
+    return this.state.raw;
+  }
+  get data(): unknown {
+    return this.state.data;
+  }
+  get findings(): readonly Finding[] {
+    return this.state.findings;
+  }
+  get shown(): readonly Finding[] {
+    return this.state.shown;
+  }
+  get errors(): readonly Finding[] {
+    return this.state.errors;
+  }
+  get touched(): boolean {
+    return this.state.touched;
+  }
+  get dirty(): boolean {
+    return this.state.dirty;
+  }
+  get pending(): boolean {
+    return this.state.pending;
+  }
+  get valid(): boolean {
+    return this.state.valid;
+  }
+  get applies(): boolean {
+    return this.state.applies;
+  }
+  get required(): boolean {
+    return this.state.required;
+  }
+  get params(): Readonly<Record<string, Params>> {
+    return this.state.params;
+  }
+  get options(): readonly string[] | undefined {
+    return this.#cell instanceof FieldCell ? this.#cell.part.how.options : undefined;
+  }
+
+  set(value: unknown): void {
+    setCell(this.#cell, value);
+  }
+
+  blur(): void {
+    this.#cell.engine.blur(this.#cell);
+  }
+
+  focus(): boolean {
+    return focusCell(this.#cell);
+  }
+
+  connect(connection: Connection): () => void {
+    const connections = (this.#cell.connections ??= new Set());
+    connections.add(connection);
+    return () => connections.delete(connection);
+  }
+
+  subscribe(listener: () => void): () => void {
+    const listeners = (this.#cell.listeners ??= new Set());
+    // Each subscription is one of its own, even of the same function.
+    const own = (): void => listener();
+    listeners.add(own);
+    return () => listeners.delete(own);
+  }
+}
+
+function stateOf(cell: Cell): FieldState {
+  const { part, data, findings, revealed, inForce } = cell;
+  return {
+    path: cell.path,
+    label: part.label,
+    hint: part.hint,
+    raw: cell.raw,
+    data: data === HOLE || !inForce ? undefined : data,
+    findings,
+    shown: revealed ? findings : findings.filter(({ severity }) => severity === 'notice'),
+    errors: findings.filter(({ severity }) => severity === 'error'),
+    touched: cell.touched > 0,
+    dirty: cell.dirty > 0,
+    pending: cell.pending > 0,
+    valid: cell.errors === 0,
+    applies: inForce,
+    required: cell.required,
+    params: paramsOf(cell),
+  };
+}
+
+function paramsOf(cell: Cell): Readonly<Record<string, Params>> {
+  const rules = [...cell.part.ruleList, ...(cell.cross ?? []).map(({ rule }) => rule)];
+  return Object.fromEntries(rules.map(({ name, params }) => [name, params]));
+}
+
+/** Edits a field; or the fields of a group that an object names. */
+export function setCell(cell: Cell, value: unknown): void {
+  if (cell instanceof FieldCell) {
+    cell.engine.edit(cell, value);
+  } else if (cell instanceof GroupCell && typeof value === 'object' && value !== null) {
+    cell.engine.batch(() => {
+      for (const [key, inner] of Object.entries(value)) {
+        const kid = cell.kid(key);
+        if (kid) setCell(kid, inner);
+      }
+    });
+  }
+}

@@ -1,0 +1,203 @@
+// The submission of a form: editing -> checking -> sending -> accepted | refused | failed -> editing (at the next edit).
+
+import { refused } from '../messages/en.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Verdict } from '../schema/rule.ts';
+import { toFinding } from '../schema/run.ts';
+import type { Cell } from './cell.ts';
+import type { Engine } from './engine.ts';
+import { findingsBelow, focusCell, focusFirstError } from './focus.ts';
+import { findingsIn, isAnswer, refusalIn, type GivenFinding, type ProblemDetails } from './refusal.ts';
+
+export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
+
+/** How a submission ended. */
+export type Outcome<D = unknown> =
+  | { readonly status: 'accepted'; readonly data: D; readonly reply: unknown }
+  | { readonly status: 'refused'; readonly by: 'rules' | 'server'; readonly findings: readonly Finding[] }
+  /** Edited while it was checked, reset or disposed: nothing more came of it. */
+  | { readonly status: 'interrupted' };
+
+/** What a submit handler is given beside the data. */
+export interface SubmitContext {
+  /** Aborted when the form is reset or disposed. */
+  readonly signal: AbortSignal;
+  /** The event that was given to `gate.submit()`. */
+  readonly event: unknown;
+}
+
+/** What the form tells of its submissions. */
+export interface SubmissionEvents<D> {
+  /** A submission begins. */
+  readonly submit: undefined;
+  readonly accepted: Extract<Outcome<D>, { status: 'accepted' }>;
+  readonly refused: Extract<Outcome<D>, { status: 'refused' }>;
+  /** The handler threw: with what it threw. */
+  readonly failed: unknown;
+}
+
+export type FocusOnRefusal = 'first' | 'summary' | 'none';
+
+const INTERRUPTED: Outcome = { status: 'interrupted' };
+const REFUSED: Verdict = { code: 'customError', say: refused };
+
+type Handler = (data: never, context: SubmitContext) => unknown;
+type Emit = (event: keyof SubmissionEvents<unknown>, what: unknown) => void;
+
+export class Submission {
+  status: Status = 'editing';
+  count = 0;
+  readonly #engine: Engine;
+  readonly #handler: Handler | undefined;
+  readonly #focus: FocusOnRefusal;
+  readonly #emit: Emit;
+  #current: Promise<Outcome> | undefined;
+  #controller: AbortController | undefined;
+  /** The number of the last edit that the status takes into account. */
+  #edits = 0;
+  /** Ends the wait for answers. */
+  #proceed: (() => void) | undefined;
+
+  constructor(engine: Engine, handler: Handler | undefined, focus: FocusOnRefusal, emit: Emit) {
+    this.#engine = engine;
+    this.#handler = handler;
+    this.#focus = focus;
+    this.#emit = emit;
+  }
+
+  /** Called after each change of the form. */
+  noticeEdit(): void {
+    if (this.#edits === this.#engine.edits || this.status === 'sending') return;
+    if (this.status === 'checking') this.#proceed?.();
+    else this.#become('editing');
+  }
+
+  /** Ends what is under way; nothing more comes of it. */
+  abort(): void {
+    this.#controller?.abort();
+    this.#proceed?.();
+    this.#become('editing');
+  }
+
+  submit(event: unknown): Promise<Outcome> {
+    (event as { preventDefault?: () => void } | undefined)?.preventDefault?.();
+    if (this.#current) return this.#current;
+    // In place before anything runs, so that a submit from within joins this one.
+    let follow!: (run: Promise<Outcome>) => void;
+    const outcome = new Promise<Outcome>((resolve) => (follow = resolve));
+    this.#current = outcome;
+    follow(this.#run(event));
+    return outcome;
+  }
+
+  async #run(event: unknown): Promise<Outcome> {
+    const controller = new AbortController();
+    this.#controller = controller;
+    try {
+      return await this.#conduct(event, controller.signal);
+    } catch (error) {
+      // An aborted submission has ended, whatever its handler makes of that.
+      if (!controller.signal.aborted) throw error;
+      return INTERRUPTED;
+    } finally {
+      if (this.#controller === controller) this.#current = this.#controller = undefined;
+    }
+  }
+
+  async #conduct(event: unknown, signal: AbortSignal): Promise<Outcome> {
+    const engine = this.#engine;
+    const { root } = engine;
+    this.count += 1;
+    this.#edits = engine.edits;
+    engine.batch(() => {
+      // What the server said of the same values last time, it may say otherwise now.
+      for (const cell of root.cells()) cell.dropServer();
+      this.#become('checking');
+      this.#emit('submit', undefined);
+      engine.judgeAll(root);
+    });
+    if (root.pending > 0) {
+      await new Promise<void>((resolve) => {
+        this.#proceed = resolve;
+        void engine.whenSettled([root]).then(resolve);
+      });
+    }
+    if (signal.aborted || engine.edits !== this.#edits) {
+      if (!signal.aborted) this.#become('editing');
+      return INTERRUPTED;
+    }
+    if (root.errors > 0) return this.#refuse('rules');
+
+    const data = root.data;
+    this.#become('sending');
+    let reply: unknown;
+    let refusal: readonly GivenFinding[] | undefined;
+    try {
+      reply = await Promise.race([this.#handler?.(data as never, { signal, event }), aborted(signal)]);
+      refusal = await refusalIn(reply);
+    } catch (error) {
+      signal.throwIfAborted();
+      // A client may throw what the server refused with.
+      refusal = isAnswer(error) ? await refusalIn(error) : undefined;
+      if (!refusal) {
+        this.#become('failed');
+        this.#emit('failed', error);
+        throw error;
+      }
+    }
+    signal.throwIfAborted();
+    if (refusal) {
+      addFindings(engine, refusal, this.#edits);
+      return this.#refuse('server');
+    }
+    const outcome: Outcome = { status: 'accepted', data, reply };
+    this.#become('accepted');
+    this.#emit('accepted', outcome);
+    return outcome;
+  }
+
+  #refuse(by: 'rules' | 'server'): Outcome {
+    const { root } = this.#engine;
+    const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
+    this.#become('refused');
+    this.#emit('refused', outcome);
+    if (this.#focus === 'summary') focusCell(root);
+    else if (this.#focus === 'first' && !focusFirstError(root)) focusCell(root);
+    return outcome;
+  }
+
+  #become(status: Status): void {
+    if (status !== 'checking') this.#edits = this.#engine.edits;
+    this.status = status;
+    this.#engine.batch(() => this.#engine.mark(this.#engine.root));
+  }
+}
+
+/** Rejects as soon as the signal is aborted, so that a handler that does not heed it holds nothing up. */
+const aborted = (signal: AbortSignal): Promise<never> =>
+  new Promise((_, reject) => signal.addEventListener('abort', () => reject(signal.reason as never)));
+
+/**
+ * Puts a server's findings on the fields that they name; what names no field goes to the nearest group around it.
+ *
+ * @param since findings on fields that were edited after this edit are dropped: they judged another value
+ */
+export function addFindings(engine: Engine, answer: readonly GivenFinding[] | ProblemDetails, since = Infinity): void {
+  engine.batch(() => {
+    for (const { path, message, code = 'customError', severity = 'error', params } of findingsIn(answer)) {
+      const cell = nearest(engine, typeof path === 'string' ? path : '');
+      if (cell.editedAt > since) continue;
+      const verdict = { ...REFUSED, code, severity, params, ...(typeof message === 'string' && message !== '' && { message: () => message }) };
+      cell.addServer(toFinding(cell.path, cell.part, undefined, verdict, engine.catalogue));
+      engine.reveal(cell);
+    }
+  });
+}
+
+function nearest(engine: Engine, path: string): Cell {
+  for (let at = path; at !== ''; at = at.slice(0, Math.max(0, at.lastIndexOf('.')))) {
+    const cell = engine.find(at);
+    if (cell?.inForce) return cell;
+  }
+  return engine.root;
+}
