@@ -16,7 +16,14 @@ export { length, range } from './rules/limits.ts';
 export { email, pattern } from './rules/forms.ts';
 export { sameAs } from './rules/siblings.ts';
 export { asyncCheck, check, type Answer, type Answered, type AskOptions } from './rules/check.ts';
-export { validate, validateAsync, type Judged, type JudgeOptions, type ValidateAsyncOptions, type ValidateOptions } from './validate/validate.ts';
+export {
+  validate,
+  validateAsync,
+  type Judged,
+  type JudgeOptions,
+  type ValidateAsyncOptions,
+  type ValidateOptions,
+} from './validate/validate.ts';
 export { createGate, type Gate, type GateEvents, type GateOptions, type GateState, type Values } from './gate/createGate.ts';
 export type { FieldState, Handle } from './gate/handle.ts';
 export type { Connection } from './gate/cell.ts';

@@ -98,7 +98,9 @@ export class Asking extends Watch {
 
   #recall(): Kept | undefined {
     const value = this.#value();
-    const at = this.#kept.findIndex((kept) => Object.is(kept.value, value) && kept.reads.every(([cell, was]) => Object.is((cell as Cell).data, was)));
+    const at = this.#kept.findIndex(
+      (kept) => Object.is(kept.value, value) && kept.reads.every(([cell, was]) => Object.is((cell as Cell).data, was)),
+    );
     if (at < 0) return undefined;
     const [kept] = this.#kept.splice(at, 1);
     this.#kept.push(kept!);

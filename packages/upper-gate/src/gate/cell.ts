@@ -31,7 +31,7 @@ export type Count = 'errors' | 'found' | 'pending' | 'dirty' | 'touched';
 /** How to bring a field before the person; `element` lets several be brought in document order. */
 export interface Connection {
   /** Moves the focus there. `false`: it could not be moved. */
-  readonly focus: () => boolean | void;
+  readonly focus: () => unknown;
   readonly element?: { compareDocumentPosition(other: never): number } | undefined;
 }
 
@@ -144,7 +144,10 @@ export abstract class Cell implements Readable {
   /** Writes the messages anew, in the language that the form speaks now. */
   reword(): void {
     if (this.#held.length === 0) return;
-    this.#held = this.#held.map((held) => ({ ...held, finding: toFinding(this.path, held.part, held.rule, held.verdict, this.engine.catalogue) }));
+    this.#held = this.#held.map((held) => ({
+      ...held,
+      finding: toFinding(this.path, held.part, held.rule, held.verdict, this.engine.catalogue),
+    }));
     this.engine.mark(this);
   }
 

@@ -13,7 +13,15 @@ import { findingsBelow, focusFirstError } from './focus.ts';
 import { grow } from './grow.ts';
 import { CellHandle, setCell, type Handle } from './handle.ts';
 import type { GivenFinding, ProblemDetails } from './refusal.ts';
-import { addFindings, Submission, type FocusOnRefusal, type Outcome, type Status, type SubmissionEvents, type SubmitContext } from './submission.ts';
+import {
+  addFindings,
+  Submission,
+  type FocusOnRefusal,
+  type Outcome,
+  type Status,
+  type SubmissionEvents,
+  type SubmitContext,
+} from './submission.ts';
 
 /** Values for some of a form's fields: raw, or data. */
 export type Values<N extends Node> = PartialDeep<N[typeof RAW]> | PartialDeep<N[typeof DATA]>;
@@ -73,6 +81,8 @@ export interface Gate<N extends Node> {
    * @throws TypeError for a path that the schema does not have
    */
   field<P extends string>(path: PathOf<N, P>): Handle<At<N, P> & Node>;
+  /** Whether the form has a field or group at a path that is known only at run time. */
+  has(path: string): boolean;
   /** Edits several fields in one go. */
   set(values: Values<N>): void;
   /** Runs something that edits several fields: rules run, and listeners are told, once, after it. */
@@ -129,7 +139,7 @@ export interface Gate<N extends Node> {
  * await gate.submit();
  */
 export function createGate<N extends Node>(schema: N, options: GateOptions<N> = {}): Gate<N> {
-  return new LiveGate(schema, options as GateOptions<Node>) as unknown as Gate<N>;
+  return new LiveGate(schema, options) as unknown as Gate<N>;
 }
 
 type Listener = (what: unknown) => void;
@@ -159,7 +169,7 @@ class LiveGate {
     engine.batch(() => {
       for (const cell of engine.root.cells()) if (cell.inForce) engine.judge(cell);
     });
-    this.#submission = new Submission(engine, submit as never, focus, (event, what) => this.#emit(event, what));
+    this.#submission = new Submission(engine, submit, focus, (event, what) => this.#emit(event, what));
     this.subscribe(() => this.#submission.noticeEdit());
   }
 
@@ -190,6 +200,10 @@ class LiveGate {
 
   field(path: string): Handle {
     return this.#handle(this.#find(path));
+  }
+
+  has(path: string): boolean {
+    return this.#engine.find(path) !== undefined;
   }
 
   set(values: unknown): void {
@@ -235,7 +249,11 @@ class LiveGate {
     return this.root.subscribe(listener);
   }
 
-  watch<T>(selector: (gate: LiveGate) => T, listener: (value: T, before: T) => void, equal: (a: T, b: T) => boolean = Object.is): () => void {
+  watch<T>(
+    selector: (gate: LiveGate) => T,
+    listener: (value: T, before: T) => void,
+    equal: (a: T, b: T) => boolean = Object.is,
+  ): () => void {
     const select = (): T => selector(this);
     let value = select();
     return this.subscribe(() => {
@@ -266,7 +284,10 @@ class LiveGate {
 
   #find(path: string): Cell {
     const cell = this.#engine.find(path);
-    if (cell === undefined) throw new TypeError(`The form has no field "${path}". Its fields: ${[...this.#engine.root.fields()].map((field) => field.path).join(', ')}.`);
+    if (cell === undefined)
+      throw new TypeError(
+        `The form has no field "${path}". Its fields: ${[...this.#engine.root.fields()].map((field) => field.path).join(', ')}.`,
+      );
     return cell;
   }
 

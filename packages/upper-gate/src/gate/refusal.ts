@@ -32,11 +32,17 @@ const isObject = (value: unknown): value is Readonly<Record<string, unknown>> =>
 export function isProblem(value: unknown): value is ProblemDetails {
   if (!isObject(value) || value instanceof Error) return false;
   const { status, title, errors } = value;
-  return Array.isArray(errors) ? errors.every(isObject) : typeof title === 'string' && typeof status === 'number' && status >= 400 && status < 500;
+  return Array.isArray(errors)
+    ? errors.every(isObject)
+    : typeof title === 'string' && typeof status === 'number' && status >= 400 && status < 500;
 }
 
 const isResponse = (value: unknown): value is ResponseLike =>
-  isObject(value) && typeof value['ok'] === 'boolean' && typeof value['status'] === 'number' && typeof value['json'] === 'function' && isObject(value['headers']);
+  isObject(value) &&
+  typeof value['ok'] === 'boolean' &&
+  typeof value['status'] === 'number' &&
+  typeof value['json'] === 'function' &&
+  isObject(value['headers']);
 
 /** Whether something that was thrown is a server's answer. */
 export const isAnswer = (thrown: unknown): boolean => isProblem(thrown) || isResponse(thrown);

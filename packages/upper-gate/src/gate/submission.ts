@@ -175,7 +175,7 @@ export class Submission {
 
 /** Rejects as soon as the signal is aborted, so that a handler that does not heed it holds nothing up. */
 const aborted = (signal: AbortSignal): Promise<never> =>
-  new Promise((_, reject) => signal.addEventListener('abort', () => reject(signal.reason as never)));
+  new Promise((_, reject) => signal.addEventListener('abort', () => reject(signal.reason)));
 
 /**
  * Puts a server's findings on the fields that they name; what names no field goes to the nearest group around it.
@@ -187,7 +187,13 @@ export function addFindings(engine: Engine, answer: readonly GivenFinding[] | Pr
     for (const { path, message, code = 'customError', severity = 'error', params } of findingsIn(answer)) {
       const cell = nearest(engine, typeof path === 'string' ? path : '');
       if (cell.editedAt > since) continue;
-      const verdict = { ...REFUSED, code, severity, params, ...(typeof message === 'string' && message !== '' && { message: () => message }) };
+      const verdict = {
+        ...REFUSED,
+        code,
+        severity,
+        params,
+        ...(typeof message === 'string' && message !== '' && { message: () => message }),
+      };
       cell.addServer(toFinding(cell.path, cell.part, undefined, verdict, engine.catalogue));
       engine.reveal(cell);
     }

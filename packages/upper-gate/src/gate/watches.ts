@@ -61,7 +61,7 @@ export class CrossWatch extends Watch {
       return this.track(() => {
         const rule = this.rule;
         if (rule.need) {
-          const needed = Boolean(rule.need(this.#group.view as never));
+          const needed = rule.need(this.#group.view as never);
           this.#need(needed);
           return needed && target.part.isBlank(target.data) ? MISSING : undefined;
         }

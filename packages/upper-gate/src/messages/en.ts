@@ -7,8 +7,7 @@ type P = MessageParams;
 
 export const locale = 'en';
 
-const plural = (count: unknown, one: string, other: string): string =>
-  `${shown(count)} ${Number(count) === 1 ? one : other}`;
+const plural = (count: unknown, one: string, other: string): string => `${shown(count)} ${Number(count) === 1 ? one : other}`;
 
 /** Numbers as English writes them (1,200.5); dates and other texts as they are. */
 const shown = (value: unknown): string =>
@@ -32,7 +31,7 @@ export const rangeUnderflow = ({ label, min }: P): string =>
   typeof min === 'string' ? `${label} must not be before ${min}` : `${label} must be at least ${shown(min)}`;
 export const rangeOverflow = ({ label, max }: P): string =>
   typeof max === 'string' ? `${label} must not be after ${max}` : `${label} must be at most ${shown(max)}`;
-export const differs = ({ label, otherLabel }: P): string => `${label} must be the same as ${otherLabel}`;
+export const differs = ({ label, otherLabel }: P): string => `${label} must be the same as ${String(otherLabel)}`;
 export const customError = ({ label }: P): string => `${label} is not right`;
 export const unknown = ({ name }: P): string => `${String(name)} is not a field of this form`;
 export const unanswered = ({ label }: P): string => `${label} could not be checked just now`;

@@ -32,7 +32,8 @@ export function verdictOf(answer: unknown): Verdict | undefined {
   if (answer === true || answer === undefined) return undefined;
   if (answer === false) return REFUSED;
   if (typeof answer === 'string') return { ...REFUSED, message: answer };
-  if (typeof answer === 'object' && answer !== null && typeof (answer as Answered).message === 'string') return { ...REFUSED, ...(answer as Answered) };
+  if (typeof answer === 'object' && answer !== null && typeof (answer as Answered).message === 'string')
+    return { ...REFUSED, ...(answer as Answered) };
   throw new TypeError(`A rule answers true, false, a message, or a finding ({ message, ... }). It answered ${describe(answer)}.`);
 }
 
@@ -41,7 +42,7 @@ const describe = (answer: unknown): string =>
     ? 'with a promise: declare it with asyncCheck()'
     : typeof answer === 'object'
       ? 'with an object without a message'
-      : String(answer);
+      : `${typeof answer} ${String(answer as number)}`;
 
 /**
  * A rule of one's own. Not asked about empty values.
@@ -87,6 +88,12 @@ export function asyncCheck<V, B = unknown>(
   ask: (value: V, context: AskContext<B>) => Answer | Promise<Answer>,
   options: AskOptions | string = {},
 ): Rule<V, B> {
-  const { debounce = 300, timeout = 10_000, cache = 50, unanswered = 'warn', ...rest } = typeof options === 'string' ? { message: options } : options;
+  const {
+    debounce = 300,
+    timeout = 10_000,
+    cache = 50,
+    unanswered = 'warn',
+    ...rest
+  } = typeof options === 'string' ? { message: options } : options;
   return makeRule('asyncCheck', {}, { ask: { run: ask, debounce, timeout, cache, unanswered } }, rest);
 }

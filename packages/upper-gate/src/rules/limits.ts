@@ -40,7 +40,8 @@ export function range<T extends number | string>(
 ): Rule<(T extends number ? number : string) | undefined> {
   const min: number | string | undefined = limits.min;
   const max: number | string | undefined = limits.max;
-  if (min !== undefined && max !== undefined && !(min <= max)) throw new TypeError(`range() takes min not above max. It got ${JSON.stringify(limits)}.`);
+  if (min !== undefined && max !== undefined && !(min <= max))
+    throw new TypeError(`range() takes min not above max. It got ${JSON.stringify(limits)}.`);
   const judge = (value: number | string): Verdict | undefined =>
     min !== undefined && value < min ? UNDER : max !== undefined && value > max ? OVER : undefined;
   return makeRule('range', limits, { judge: judge as never }, options);

@@ -23,5 +23,5 @@ export function required(options?: RuleOptions | string): Rule<unknown, unknown,
  * .rules({ phone: requiredWhen((boat) => boat.callBack) })
  */
 export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
-  return makeRule('requiredWhen', {}, { need: (siblings) => Boolean(when(siblings as B)) }, options);
+  return makeRule('requiredWhen', {}, { need: (siblings) => Boolean(when(siblings)) }, options);
 }

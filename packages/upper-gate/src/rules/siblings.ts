@@ -12,5 +12,10 @@ const DIFFERS: Verdict = { code: 'differs', say: differs };
  * .rules({ emailAgain: sameAs('email') })
  */
 export function sameAs<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
-  return makeRule('sameAs', { other }, { judge: (value: B[K], siblings: B) => (Object.is(value, siblings[other]) ? undefined : DIFFERS) }, options);
+  return makeRule(
+    'sameAs',
+    { other },
+    { judge: (value: B[K], siblings: B) => (Object.is(value, siblings[other]) ? undefined : DIFFERS) },
+    options,
+  );
 }

@@ -18,7 +18,8 @@ export function choice<const T extends string, Q extends string = never>(
   of: readonly T[],
   ...rules: RulesFor<NoInfer<T>, Q>
 ): Field<Optional<T, Q>, T | ''> {
-  if (of.length === 0) throw new TypeError('A choice needs at least one value to choose from. Give the values as a list: choice("Kind", ["barge", "canoe"]).');
+  if (of.length === 0)
+    throw new TypeError('A choice needs at least one value to choose from. Give the values as a list: choice("Kind", ["barge", "canoe"]).');
   const values = new Set<unknown>(of);
   const other = new Unreadable({ code: 'notAllowed', say: notAllowed, params: { options: of } });
   const read = (raw: unknown): unknown => (raw === '' || raw === undefined || raw === null ? undefined : values.has(raw) ? raw : other);

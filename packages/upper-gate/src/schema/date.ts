@@ -29,6 +29,9 @@ const read = (raw: unknown): unknown => {
  * @example
  * date('Arrival', required(), range({ min: '2027-04-01' }))
  */
-export function date<Q extends string = never>(settings: string | Settings, ...rules: RulesFor<string, Q>): Field<Optional<string, Q>, string> {
+export function date<Q extends string = never>(
+  settings: string | Settings,
+  ...rules: RulesFor<string, Q>
+): Field<Optional<string, Q>, string> {
   return new FieldPart({ name: 'date', read, write: (value) => value ?? '', blank: undefined, empty: '' }, settings, rules) as never;
 }

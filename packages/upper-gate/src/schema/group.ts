@@ -23,12 +23,11 @@ export type OneOrMore<T> = T | readonly T[];
  * Fields under names. `K` are the names of the fields that do not always apply. Every step returns a new group: groups
  * are values and can be used anywhere.
  */
-export interface Group<F extends Fields, K extends keyof F = never>
-  extends Node<
-    { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) },
-    { [P in keyof F]: F[P][typeof RAW] },
-    F
-  > {
+export interface Group<F extends Fields, K extends keyof F = never> extends Node<
+  { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) },
+  { [P in keyof F]: F[P][typeof RAW] },
+  F
+> {
   readonly [DATA]: { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) };
   readonly [RAW]: { [P in keyof F]: F[P][typeof RAW] };
   readonly [KIDS]: F;
@@ -65,9 +64,7 @@ export interface Group<F extends Fields, K extends keyof F = never>
    * @example
    * .whole(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))
    */
-  whole(
-    ...rules: readonly Rule<{ [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, unknown, string>[]
-  ): Group<F, K>;
+  whole(...rules: readonly Rule<{ [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, unknown, string>[]): Group<F, K>;
 }
 
 /** A rule of `.rules()`: on the field at `index`. */
@@ -100,7 +97,9 @@ function dataClass(): new () => Record<string, unknown> {
 
 /** The fault of conditions that depend on each other. */
 export function circleError(keys: readonly string[]): Error {
-  return new Error(`The conditions in only() of ${keys.join(', ')} depend on each other in a circle, so these fields always apply. Let one of them not read the others.`);
+  return new Error(
+    `The conditions in only() of ${keys.join(', ')} depend on each other in a circle, so these fields always apply. Let one of them not read the others.`,
+  );
 }
 
 /** Stands for a raw value whose getter threw: no kind can read it. */
@@ -148,7 +147,7 @@ export class GroupPart extends Part {
   rules(rules: Readonly<Record<string, OneOrMore<AnyRule> | undefined>>): GroupPart {
     const added = Object.keys(rules).flatMap((key) => {
       const index = this.#indexOf(key, 'rules()');
-      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index, rule: this.#naming(rule as AnyRule) }));
+      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index, rule: this.#naming(rule) }));
     });
     return this.#with({ ...this.steps, cross: [...this.steps.cross, ...added] });
   }
@@ -163,7 +162,8 @@ export class GroupPart extends Part {
 
   #indexOf(key: string, step: string): number {
     const index = this.places.get(key);
-    if (index === undefined) throw new TypeError(`${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`);
+    if (index === undefined)
+      throw new TypeError(`${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`);
     return index;
   }
 
@@ -276,9 +276,10 @@ export class GroupPart extends Part {
     const value = this.parts[index]!.judge(raw, run);
     if (value === HOLE) {
       data[key] = undefined;
-      const holes = (run.holes ??= new Map()).get(data);
+      const holesOf = (run.holes ??= new Map<unknown, Set<string>>());
+      const holes = holesOf.get(data);
       if (holes) holes.add(key);
-      else run.holes.set(data, new Set([key]));
+      else holesOf.set(data, new Set([key]));
     } else {
       data[key] = value;
     }
@@ -334,7 +335,9 @@ type Values = Readonly<Record<string, unknown>>;
 export function group<F extends Fields>(fields: F, settings: string | Settings = 'Form'): Group<F> {
   for (const key of Object.keys(fields)) {
     if (key === '' || key.includes('.') || REFUSED.includes(key)) {
-      throw new TypeError(`"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${REFUSED.join(', ')}.`);
+      throw new TypeError(
+        `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${REFUSED.join(', ')}.`,
+      );
     }
     if (!((fields[key] as unknown) instanceof Part)) {
       throw new TypeError(`The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);

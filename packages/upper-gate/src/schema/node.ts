@@ -54,7 +54,8 @@ export abstract class Part {
 
   constructor(settings: string | Settings, rules: readonly AnyRule[]) {
     const { label, hint, reveal, messages } = typeof settings === 'string' ? ({ label: settings } as Settings) : settings;
-    if (typeof label !== 'string') throw new TypeError(`A field needs a label, as a text: messages call it by that. It got ${String(label)}.`);
+    if (typeof label !== 'string')
+      throw new TypeError(`A field needs a label, as a text: messages call it by that. It got ${String(label)}.`);
     this.label = label;
     this.hint = hint;
     this.reveal = reveal;

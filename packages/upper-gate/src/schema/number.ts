@@ -27,7 +27,10 @@ const readInteger = (raw: unknown): unknown => {
 const write = (value: unknown): unknown => (typeof value === 'number' ? String(value) : (value ?? ''));
 
 const numeric = (name: string, reader: (raw: unknown) => unknown) =>
-  function <Q extends string = never>(settings: string | Settings, ...rules: RulesFor<number, Q>): Field<Optional<number, Q>, string | number> {
+  function <Q extends string = never>(
+    settings: string | Settings,
+    ...rules: RulesFor<number, Q>
+  ): Field<Optional<number, Q>, string | number> {
     return new FieldPart({ name, read: reader, write, blank: undefined, empty: '' }, settings, rules) as never;
   };
 

@@ -45,7 +45,13 @@ export interface Run {
 const NO_PARAMS = Object.freeze({});
 
 /** Makes the finding of a verdict. */
-export function toFinding(path: string, part: Part, rule: AnyRule | undefined, verdict: Verdict, catalogue: Catalogue | undefined): Finding {
+export function toFinding(
+  path: string,
+  part: Part,
+  rule: AnyRule | undefined,
+  verdict: Verdict,
+  catalogue: Catalogue | undefined,
+): Finding {
   const author: RuleOptions | undefined = verdict.bare ? undefined : rule;
   const code = author?.code ?? verdict.code;
   const ruleParams = rule === undefined ? NO_PARAMS : rule.params;
@@ -87,5 +93,6 @@ export function prefix(run: Run, firstEntry: number, firstFault: number, key: st
     const entry = run.entries[i]!;
     entry.path = entry.path === '' ? String(key) : `${key}.${entry.path}`;
   }
-  for (let i = firstFault; i < run.faults.length; i += 1) run.faults[i] = { ...run.faults[i]!, path: join(String(key), run.faults[i]!.path) };
+  for (let i = firstFault; i < run.faults.length; i += 1)
+    run.faults[i] = { ...run.faults[i]!, path: join(String(key), run.faults[i]!.path) };
 }

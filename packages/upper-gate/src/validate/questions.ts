@@ -9,7 +9,13 @@ import { WAIT } from '../schema/siblings.ts';
 
 /** The verdict on a question that no answer came to. */
 function noAnswer(ask: Ask<never, never>, reason: 'timeout' | 'failed'): Verdict {
-  return { code: 'unanswered', say: unanswered, bare: true, severity: ask.unanswered === 'block' ? 'error' : 'warning', params: { reason } };
+  return {
+    code: 'unanswered',
+    say: unanswered,
+    bare: true,
+    severity: ask.unanswered === 'block' ? 'error' : 'warning',
+    params: { reason },
+  };
 }
 
 /** What came of one question: a verdict (none: content), and what went wrong, if anything. */
@@ -36,8 +42,8 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
     said = await Promise.race([
       ask.run(value as never, { signal, siblings: siblings as never }),
       new Promise((_, reject) => {
-        timer = setTimeout(() => reject(TIME_IS_UP as never), ask.timeout);
-        signal.addEventListener('abort', () => reject(signal.reason as never));
+        timer = setTimeout(() => reject(TIME_IS_UP), ask.timeout);
+        signal.addEventListener('abort', () => reject(signal.reason));
       }),
     ]);
   } catch (error) {
@@ -73,5 +79,5 @@ export async function putQuestions(run: Run, outer: AbortSignal | undefined): Pr
     if (error !== undefined) run.faults.push({ error, path, rule: rule.name });
     return verdict === undefined ? [] : [toFinding(path, part, rule, verdict, run.catalogue)];
   };
-  return (await Promise.all(run.entries.map((entry) => (isQuestion(entry) ? answer(entry) : [entry])))).flat();
+  return (await Promise.all(run.entries.map((entry) => (isQuestion(entry) ? answer(entry) : Promise.resolve([entry]))))).flat();
 }

@@ -45,7 +45,9 @@ export interface ValidateAsyncOptions extends JudgeOptions {
  */
 export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): Judged<N[typeof DATA]> {
   if (options.async !== 'skip' && partOf(schema).asks) {
-    throw new TypeError("validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.");
+    throw new TypeError(
+      "validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.",
+    );
   }
   const run = newRun(options, false);
   const data = partOf(schema).judge(raw, run);
@@ -61,7 +63,11 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
  * @example
  * const judged = await validateAsync(passage, body, { signal: AbortSignal.timeout(5000) });
  */
-export async function validateAsync<N extends Node>(schema: N, raw: unknown, options: ValidateAsyncOptions = {}): Promise<Judged<N[typeof DATA]>> {
+export async function validateAsync<N extends Node>(
+  schema: N,
+  raw: unknown,
+  options: ValidateAsyncOptions = {},
+): Promise<Judged<N[typeof DATA]>> {
   const run = newRun(options, true);
   const data = partOf(schema).judge(raw, run);
   const findings = run.entries.some(isQuestion) ? await putQuestions(run, options.signal) : (run.entries as Finding[]);

@@ -1,7 +1,24 @@
 // Compiled, never run: what must infer does, and what must not compile does not.
 import {
-  asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text, validate,
-  type DataOf, type RawOf,
+  asyncCheck,
+  boolean,
+  check,
+  choice,
+  date,
+  email,
+  group,
+  integer,
+  length,
+  number,
+  pattern,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  text,
+  validate,
+  type DataOf,
+  type RawOf,
 } from 'upper-gate';
 
 type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
@@ -9,10 +26,25 @@ const same = <A, B>(answer: Same<A, B>): void => void answer;
 
 const address = group({ street: text('Street', required()), city: text('City') });
 const form = group({
-  vessel: text({ label: 'Vessel', trim: true }, required(), length({ min: 2 }), check((name) => name.toUpperCase() !== 'X', 'no')),
-  beam: number('Beam', required(), range({ min: 0.5 }), check((beam) => beam.toFixed(2) !== '1.00')),
+  vessel: text(
+    { label: 'Vessel', trim: true },
+    required(),
+    length({ min: 2 }),
+    check((name) => name.toUpperCase() !== 'X', 'no'),
+  ),
+  beam: number(
+    'Beam',
+    required(),
+    range({ min: 0.5 }),
+    check((beam) => beam.toFixed(2) !== '1.00'),
+  ),
   draught: integer('Draught'),
-  email: text('E-mail', required(), email(), asyncCheck(async (address, { signal }) => address.length > 3 && !signal.aborted)),
+  email: text(
+    'E-mail',
+    required(),
+    email(),
+    asyncCheck(async (address, { signal }) => address.length > 3 && !signal.aborted),
+  ),
   emailAgain: text('Repeat', required()),
   callBack: boolean('Call back'),
   phone: text('Phone', pattern(/^\d+$/)),
@@ -34,8 +66,17 @@ const form = group({
 same<
   DataOf<typeof form>,
   {
-    vessel: string; beam: number; draught: number | undefined; email: string; emailAgain: string; callBack: boolean; phone: string | undefined;
-    tug: string | undefined; kind: 'barge' | 'canoe'; side: 'port' | 'starboard' | undefined; arrival: string | undefined;
+    vessel: string;
+    beam: number;
+    draught: number | undefined;
+    email: string;
+    emailAgain: string;
+    callBack: boolean;
+    phone: string | undefined;
+    tug: string | undefined;
+    kind: 'barge' | 'canoe';
+    side: 'port' | 'starboard' | undefined;
+    arrival: string | undefined;
     home: { street: string; city: string | undefined };
   }
 >(true);

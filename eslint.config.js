@@ -1,0 +1,62 @@
+import { importX } from 'eslint-plugin-import-x';
+import tseslint from 'typescript-eslint';
+
+const library = 'packages/upper-gate/src';
+/** The layers of the library, lowest first: a layer imports those before it, never those after it. */
+const layers = ['messages', 'schema', 'rules', 'validate', 'gate', 'dom'];
+
+export default tseslint.config(
+  { ignores: ['**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },
+  ...tseslint.configs.strictTypeChecked,
+  {
+    languageOptions: {
+      parserOptions: {
+        project: ['tsconfig.check.json', 'packages/*/tsconfig*.json', 'examples/*/tsconfig*.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    linterOptions: { reportUnusedDisableDirectives: 'error' },
+    rules: {
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-confusing-void-expression': 'off',
+      '@typescript-eslint/no-unnecessary-type-parameters': 'off',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      // What waits for a sibling is thrown as a mark of its own (schema/siblings.ts).
+      '@typescript-eslint/only-throw-error': 'off',
+      '@typescript-eslint/prefer-promise-reject-errors': 'off',
+    },
+  },
+  {
+    files: [`${library}/**/*.ts`],
+    plugins: { 'import-x': importX },
+    settings: { 'import-x/parsers': { '@typescript-eslint/parser': ['.ts'] } },
+    rules: {
+      'import-x/no-cycle': 'error',
+      'import-x/no-restricted-paths': [
+        'error',
+        {
+          zones: layers
+            .map((layer, index) => ({
+              target: `./${library}/${layer}`,
+              from: layers.slice(index + 1).map((later) => `./${library}/${later}`),
+              message: 'Imports point one way: dom -> gate -> validate -> rules -> schema -> messages.',
+            }))
+            .filter(({ from }) => from.length > 0),
+        },
+      ],
+      'no-restricted-imports': ['error', { patterns: [{ regex: '^[^.]', message: 'The library has no runtime dependency.' }] }],
+    },
+  },
+  { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
+  {
+    files: ['**/test/types/**'],
+    rules: { '@typescript-eslint/no-meaningless-void-operator': 'off', '@typescript-eslint/no-unsafe-return': 'off' },
+  },
+  {
+    files: ['**/test/**'],
+    rules: { '@typescript-eslint/require-await': 'off', '@typescript-eslint/unbound-method': 'off' },
+  },
+);

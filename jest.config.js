@@ -1,0 +1,17 @@
+// Tests run on the TypeScript sources; those of the command and of the examples run what was built.
+const transform = { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] };
+
+export default {
+  testTimeout: 30_000,
+  projects: [
+    {
+      displayName: 'library',
+      rootDir: 'packages/upper-gate',
+      testMatch: ['<rootDir>/test/**/*.test.ts'],
+      transform,
+      moduleNameMapper: { '^upper-gate$': '<rootDir>/src/index.ts', '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts' },
+    },
+    { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },
+    { displayName: 'lock-passage', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },
+  ],
+};

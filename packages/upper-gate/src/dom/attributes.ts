@@ -1,0 +1,41 @@
+// Setting attributes of the author's elements, and giving them back as they were.
+
+/** Remembers what the author's attributes were before they were set. */
+export class Attributes {
+  readonly #before = new Map<Element, Map<string, string | null>>();
+
+  /** Sets an attribute, or removes it (`null`); touches the element only where that makes a difference. */
+  set(element: Element, name: string, value: string | null): void {
+    const now = element.getAttribute(name);
+    if (now === value) return;
+    const before = this.#before.get(element) ?? new Map<string, string | null>();
+    if (!before.has(name)) before.set(name, now);
+    this.#before.set(element, before);
+    apply(element, name, value);
+  }
+
+  /** What the author wrote. */
+  authored(element: Element, name: string): string | null {
+    const before = this.#before.get(element);
+    return before?.has(name) ? before.get(name)! : element.getAttribute(name);
+  }
+
+  /** Gives every attribute back. */
+  restore(): void {
+    for (const [element, before] of this.#before) for (const [name, value] of before) apply(element, name, value);
+    this.#before.clear();
+  }
+}
+
+function apply(element: Element, name: string, value: string | null): void {
+  if (value === null) element.removeAttribute(name);
+  else element.setAttribute(name, value);
+}
+
+let made = 0;
+
+/** The id of an element; one is made where it has none. */
+export function idOf(element: Element, attributes: Attributes): string {
+  if (element.id === '') attributes.set(element, 'id', `gate-${(made += 1)}`);
+  return element.id;
+}

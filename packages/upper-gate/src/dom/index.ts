@@ -1,0 +1,3 @@
+// Upper Gate for plain pages.
+
+export { bindForm } from './bindForm.ts';
