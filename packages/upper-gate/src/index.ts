@@ -24,7 +24,8 @@ export {
   type ValidateAsyncOptions,
   type ValidateOptions,
 } from './validate/validate.ts';
-export { createGate, type Gate, type GateEvents, type GateOptions, type GateState, type Values } from './gate/createGate.ts';
+export { createGate, type Gate, type GateEvents, type GateOptions, type GateState } from './gate/createGate.ts';
+export type { Values } from './gate/values.ts';
 export type { FieldState, Handle } from './gate/handle.ts';
 export type { Connection } from './gate/cell.ts';
 export type { FocusOnRefusal, Outcome, Status, SubmitContext } from './gate/submission.ts';

@@ -3,7 +3,7 @@
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { GroupPart } from '../schema/group.ts';
-import { partOf, type DATA, type Node, type RAW } from '../schema/node.ts';
+import { partOf, type DATA, type Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import type { Stage } from '../schema/rule.ts';
 import type { Fault } from '../schema/run.ts';
@@ -13,6 +13,7 @@ import { findingsBelow, focusFirstError } from './focus.ts';
 import { grow } from './grow.ts';
 import { CellHandle, setCell, type Handle } from './handle.ts';
 import type { GivenFinding, ProblemDetails } from './refusal.ts';
+import type { Values } from './values.ts';
 import {
   addFindings,
   Submission,
@@ -22,10 +23,6 @@ import {
   type SubmissionEvents,
   type SubmitContext,
 } from './submission.ts';
-
-/** Values for some of a form's fields: raw, or data. */
-export type Values<N extends Node> = PartialDeep<N[typeof RAW]> | PartialDeep<N[typeof DATA]>;
-type PartialDeep<T> = T extends readonly unknown[] ? T : T extends object ? { readonly [K in keyof T]?: PartialDeep<T[K]> } : T;
 
 export interface GateOptions<N extends Node> {
   /** The values to begin with, raw or data. */

@@ -4,6 +4,7 @@ import type { Finding, Params } from '../schema/finding.ts';
 import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
 import { FieldCell, GroupCell, type Cell, type Connection } from './cell.ts';
 import { focusCell } from './focus.ts';
+import type { Values } from './values.ts';
 
 /** All that is known of a field, at one moment. The same object until something in it changes. */
 export interface FieldState<D = unknown, R = unknown> {
@@ -41,7 +42,7 @@ export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA]
   /** The values of a choice, in order; nothing for other kinds. */
   readonly options: readonly string[] | undefined;
   /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
-  set(value: N[typeof RAW] | N[typeof DATA] | (N[typeof RAW] extends object ? Partial<N[typeof RAW]> : never)): void;
+  set(value: Values<N>): void;
   /** The person has left the field. */
   blur(): void;
   /** Brings the field before the person, by what was connected. @returns whether it could be done */

@@ -42,7 +42,7 @@ const describe = (answer: unknown): string =>
     ? 'with a promise: declare it with asyncCheck()'
     : typeof answer === 'object'
       ? 'with an object without a message'
-      : `${typeof answer} ${String(answer as number)}`;
+      : `${typeof answer} ${String(answer)}`;
 
 /**
  * A rule of one's own. Not asked about empty values.

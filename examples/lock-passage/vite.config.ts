@@ -1,0 +1,3 @@
+import { defineConfig } from 'vite';
+
+export default defineConfig({ server: { proxy: { '/api': 'http://localhost:8417' } } });
