@@ -7,7 +7,7 @@ export { choice } from './schema/choice.ts';
 export { date } from './schema/date.ts';
 export { group, type Fields, type Group, type OneOrMore } from './schema/group.ts';
 export type { Field } from './schema/field.ts';
-export type { DataOf, Node, RawOf, Settings } from './schema/node.ts';
+export { isSchema, type DataOf, type Node, type RawOf, type Settings } from './schema/node.ts';
 export type { AskContext, Rule, RuleOptions, Stage } from './schema/rule.ts';
 export { pointer, type Finding, type Params, type Severity } from './schema/finding.ts';
 export type { Fault } from './schema/run.ts';

@@ -157,7 +157,7 @@ class LiveGate {
     const engine = new Engine(on, reveal, messages, (fault) => {
       const heard = this.#emit('fault', fault);
       if (onFault) onFault(fault);
-      else if (!heard) console.error(`A fault in the form, at "${fault.path}" (${fault.rule}):`, fault.error);
+      else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
     });
     this.#engine = engine;
     engine.root = grow(engine, undefined, '', part, initial) as GroupCell;

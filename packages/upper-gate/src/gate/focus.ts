@@ -19,7 +19,8 @@ const bring = ({ focus }: Connection): boolean => focus() !== false;
 
 function connectionsOfErrors(cell: Cell): Connection[] {
   if (cell.errors === 0) return [];
-  const own = cell.findings.some(({ severity }) => severity === 'error') ? [...(cell.connections ?? [])] : [];
+  // The form itself is no field: its connection is the last resort.
+  const own = cell.parent && cell.findings.some(({ severity }) => severity === 'error') ? [...(cell.connections ?? [])] : [];
   return cell instanceof GroupCell ? [...own, ...cell.kids.flatMap(connectionsOfErrors)] : own;
 }
 

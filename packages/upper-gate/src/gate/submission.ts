@@ -42,7 +42,8 @@ const INTERRUPTED: Outcome = { status: 'interrupted' };
 const REFUSED: Verdict = { code: 'customError', say: refused };
 
 type Handler = (data: never, context: SubmitContext) => unknown;
-type Emit = (event: keyof SubmissionEvents<unknown>, what: unknown) => void;
+/** Tells those who listen. @returns whether somebody did */
+type Emit = (event: keyof SubmissionEvents<unknown>, what: unknown) => boolean;
 
 export class Submission {
   status: Status = 'editing';
@@ -141,7 +142,8 @@ export class Submission {
       refusal = isAnswer(error) ? await refusalIn(error) : undefined;
       if (!refusal) {
         this.#become('failed');
-        this.#emit('failed', error);
+        // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
+        if (this.#emit('failed', error)) this.#current?.catch(() => undefined);
         throw error;
       }
     }

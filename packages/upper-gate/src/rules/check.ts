@@ -38,11 +38,11 @@ export function verdictOf(answer: unknown): Verdict | undefined {
 }
 
 const describe = (answer: unknown): string =>
-  answer instanceof Object && 'then' in answer
-    ? 'with a promise: declare it with asyncCheck()'
-    : typeof answer === 'object'
-      ? 'with an object without a message'
-      : `${typeof answer} ${String(answer)}`;
+  typeof answer !== 'object' || answer === null
+    ? `with ${answer === null ? 'null' : `a ${typeof answer}`}`
+    : 'then' in answer
+      ? 'with a promise: declare it with asyncCheck()'
+      : 'with an object without a message';
 
 /**
  * A rule of one's own. Not asked about empty values.

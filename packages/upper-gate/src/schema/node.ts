@@ -38,7 +38,7 @@ export interface Settings {
 }
 
 /** In place of data: the value has none of its type yet (it cannot be read, or is empty though required). */
-export const HOLE: unique symbol = Symbol('no value yet');
+export const HOLE: unique symbol = Symbol.for('upper-gate: no value yet');
 
 /** A node as the library's own machinery sees it. */
 export abstract class Part {
@@ -84,3 +84,13 @@ export abstract class Part {
 
 /** The machinery's view of a node. */
 export const partOf = (node: Node): Part => node as unknown as Part;
+
+/**
+ * Whether a value is a schema, or a part of one.
+ *
+ * @example
+ * isSchema(text('Name')) // true
+ */
+export const isSchema = (value: unknown): value is Node =>
+  // Not by class: a program may hold two copies of this library.
+  typeof value === 'object' && value !== null && typeof (value as Partial<Part>).judge === 'function' && typeof (value as Partial<Part>).kind === 'string';
