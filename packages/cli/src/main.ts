@@ -29,7 +29,10 @@ export async function run(args: readonly string[]): Promise<number> {
     .argument('<data...>', 'the JSON files')
     .option('--export <name>', 'which export of the module (where it has several schemas)')
     .addOption(new Option('--format <format>', 'how to report').choices(['text', 'json']).default('text'))
-    .addHelpText('after', '\nExit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong.\n\nExample:\n  upper-gate check passage.ts bookings.json')
+    .addHelpText(
+      'after',
+      '\nExit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong.\n\nExample:\n  upper-gate check passage.ts bookings.json',
+    )
     .action(async (path: string, files: string[], options: { export?: string; format: string }) => {
       const report = await checkFiles(await loadSchema(path, options.export), files);
       console.log(options.format === 'json' ? asJson(report) : asText(report));

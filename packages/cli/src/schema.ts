@@ -30,6 +30,7 @@ export async function loadSchema(path: string, name: string | undefined): Promis
   }
   const [only] = names;
   if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
-  if (new Set(names.map((each) => exported[each])).size > 1) throw new Failure(`${path} has several schemas: say which with --export. ${known}`);
+  if (new Set(names.map((each) => exported[each])).size > 1)
+    throw new Failure(`${path} has several schemas: say which with --export. ${known}`);
   return exported[only] as Node;
 }

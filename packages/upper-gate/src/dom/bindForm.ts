@@ -118,6 +118,8 @@ class Binding {
   #left({ target, relatedTarget }: FocusEvent): void {
     const field = this.#fieldOf(target);
     if (!field || field.controls.includes(relatedTarget as Control)) return;
+    // Half a date makes no `input` event; on leaving, it tells.
+    field.read();
     const leave = (): void => field.handle.blur();
     if (this.#pointerDown)
       this.#form.getRootNode().addEventListener('pointerup', () => setTimeout(leave), { once: true, signal: this.#ended.signal });
@@ -127,6 +129,7 @@ class Binding {
   #submit(event: SubmitEvent): void {
     // The author's word that this button sends the form as it is.
     if ((event.submitter as HTMLButtonElement | null)?.formNoValidate) return;
+    this.#fieldOf(document.activeElement)?.read();
     void this.#gate.submit(event);
   }
 

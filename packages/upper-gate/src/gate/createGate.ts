@@ -167,7 +167,6 @@ class LiveGate {
       for (const cell of engine.root.cells()) if (cell.inForce) engine.judge(cell);
     });
     this.#submission = new Submission(engine, submit, focus, (event, what) => this.#emit(event, what));
-    this.subscribe(() => this.#submission.noticeEdit());
   }
 
   get root(): Handle {

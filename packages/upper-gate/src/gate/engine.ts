@@ -22,6 +22,8 @@ export class Engine {
   /** Counts edits. */
   edits = 0;
   root!: GroupCell;
+  /** Called when an operation is over, before those who listen are told. */
+  concluded: (() => void) | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
   readonly #conditions = new Set<Condition>();
@@ -240,6 +242,7 @@ export class Engine {
     } finally {
       this.#depth -= 1;
     }
+    this.concluded?.();
     this.#tell();
   }
 

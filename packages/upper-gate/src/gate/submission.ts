@@ -64,13 +64,18 @@ export class Submission {
     this.#handler = handler;
     this.#focus = focus;
     this.#emit = emit;
+    engine.concluded = () => this.#noticeEdit();
   }
 
-  /** Called after each change of the form. */
-  noticeEdit(): void {
+  /** Called after each operation: an edit ends the check under way, and what the last submission came to is past. */
+  #noticeEdit(): void {
     if (this.#edits === this.#engine.edits || this.status === 'sending') return;
-    if (this.status === 'checking') this.#proceed?.();
-    else this.#become('editing');
+    if (this.status === 'checking') {
+      this.#proceed?.();
+    } else if (this.status !== 'editing') {
+      this.status = 'editing';
+      this.#engine.mark(this.#engine.root);
+    }
   }
 
   /** Ends what is under way; nothing more comes of it. */
@@ -170,6 +175,7 @@ export class Submission {
 
   #become(status: Status): void {
     if (status !== 'checking') this.#edits = this.#engine.edits;
+    if (this.status === status) return;
     this.status = status;
     this.#engine.batch(() => this.#engine.mark(this.#engine.root));
   }

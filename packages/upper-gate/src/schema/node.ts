@@ -93,4 +93,7 @@ export const partOf = (node: Node): Part => node as unknown as Part;
  */
 export const isSchema = (value: unknown): value is Node =>
   // Not by class: a program may hold two copies of this library.
-  typeof value === 'object' && value !== null && typeof (value as Partial<Part>).judge === 'function' && typeof (value as Partial<Part>).kind === 'string';
+  typeof value === 'object' &&
+  value !== null &&
+  typeof (value as Partial<Part>).judge === 'function' &&
+  typeof (value as Partial<Part>).kind === 'string';

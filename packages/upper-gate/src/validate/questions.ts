@@ -39,6 +39,7 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
   let said: unknown;
   const { signal } = controller;
   try {
+    signal.throwIfAborted();
     said = await Promise.race([
       ask.run(value as never, { signal, siblings: siblings as never }),
       new Promise((_, reject) => {

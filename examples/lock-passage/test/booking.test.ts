@@ -1,0 +1,241 @@
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from '@jest/globals';
+import type { Browser, Page, Request } from 'playwright-core';
+import { fillIn, focused, launchBrowser, messagesOf, startServer } from './browser.ts';
+
+let browser: Browser;
+let server: Awaited<ReturnType<typeof startServer>>;
+let page: Page;
+let asked: string[];
+let posted: Request[];
+let errors: string[];
+
+/** Opens the page in a browser profile of its own. */
+async function open(): Promise<Page> {
+  const opened = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
+  opened.setDefaultTimeout(8000);
+  opened.on('pageerror', (error) => errors.push(String(error)));
+  await opened.goto(server.url);
+  return opened;
+}
+
+beforeAll(async () => {
+  [server, browser] = await Promise.all([startServer(), launchBrowser()]);
+});
+afterAll(async () => {
+  await browser.close();
+  server.process.kill();
+});
+beforeEach(async () => {
+  asked = [];
+  posted = [];
+  errors = [];
+  page = await open();
+  page.on('request', (request) => {
+    if (request.url().includes('/api/register/')) asked.push(request.url().split('/').at(-1)!);
+    if (request.method() === 'POST') posted.push(request);
+  });
+});
+afterEach(async () => {
+  await page.context().close();
+  expect(errors).toEqual([]);
+});
+
+/** Waits until a field shows these messages, and no others. */
+async function shows(field: string, expected: (string | RegExp)[], on = page): Promise<void> {
+  await on
+    .locator(`[data-gate-messages="${field}"] > *`)
+    .nth(Math.max(0, expected.length - 1))
+    .waitFor({ state: expected.length > 0 ? 'visible' : 'detached' });
+  expect(await messagesOf(on, field)).toEqual(expected.map((message) => expect.stringMatching(message)));
+}
+
+test('nothing is shown at first; leaving a field shows; correcting it removes with the keystroke', async () => {
+  expect(await page.locator('[data-gate-severity]').count()).toBe(0);
+  expect(await page.locator('[aria-invalid]').count()).toBe(0);
+  const vessel = page.locator('#vessel');
+  await vessel.pressSequentially('O');
+  expect(await messagesOf(page, 'vessel')).toEqual([]);
+  await vessel.press('Tab');
+  await shows('vessel', ['Vessel name needs at least 2 characters']);
+  expect(await vessel.getAttribute('aria-invalid')).toBe('true');
+  expect(
+    await vessel.evaluate((input: HTMLInputElement) =>
+      input
+        .getAttribute('aria-describedby')!
+        .split(' ')
+        .map((id) => document.getElementById(id)!.textContent),
+    ),
+  ).toEqual(['As painted on the bow', 'Vessel name needs at least 2 characters']);
+  await vessel.press('End');
+  await vessel.press('t');
+  expect(await messagesOf(page, 'vessel')).toEqual([]);
+  expect(await vessel.getAttribute('aria-invalid')).toBe(null);
+});
+
+test('the state of every kind of control follows its field: native validity, required, data-gate-state', async () => {
+  const facts = () =>
+    page.evaluate(() =>
+      ['vessel', 'lengthM', 'arrival', 'kind', 'slot', 'callBack', 'phone', 'remarks'].map((name) => {
+        const control = document.querySelector<HTMLInputElement>(`[name=${name}]`)!;
+        return `${name} ${control.required ? 'required' : ''} ${control.validationMessage || 'fine'} ${control.dataset['gateState']!}`;
+      }),
+    );
+  expect(await facts()).toEqual([
+    'vessel required Vessel name is required idle',
+    'lengthM required Length (m) is required idle',
+    'arrival required Arrival is required idle',
+    'kind required Kind of boat: choose one idle',
+    'slot required Lockage: choose one idle',
+    'callBack  fine idle',
+    'phone  fine idle',
+    'remarks  fine idle',
+  ]);
+  await page.check('[name=callBack]');
+  await fillIn(page);
+  await page.fill('#remarks', 'x'.repeat(301));
+  await page.locator('#remarks').press('Tab');
+  await shows('remarks', ['Remarks takes at most 300 characters']);
+  expect((await facts()).slice(3)).toEqual([
+    'kind required fine idle',
+    'slot required fine valid',
+    'callBack  fine valid',
+    'phone required Phone is required if we are to call you back idle',
+    'remarks  Remarks takes at most 300 characters error',
+  ]);
+});
+
+test('typing a registration makes one request; its answer is told beside the field, and once to a screen reader', async () => {
+  await page.locator('#registration').pressSequentially('ot-12045', { delay: 20 });
+  await page.locator('#registration').press('Backspace');
+  await shows('registration', ['On the register: Otter']);
+  expect(asked).toEqual(['OT-1204']);
+  expect(await page.locator('form > [role=status]').last().textContent()).toBe('On the register: Otter');
+  await page.fill('#registration', 'MA-4001');
+  await page.locator('#registration').press('Tab');
+  await shows('registration', ['MA-4001 already has a passage booked, on 2027-05-01']);
+  await page.fill('#registration', 'OT-1204');
+  await shows('registration', ['On the register: Otter']);
+  expect(asked).toEqual(['OT-1204', 'MA-4001']);
+});
+
+test('a late answer to an older value changes nothing', async () => {
+  let release: () => void = () => undefined;
+  await page.route('**/register/MA-4001', async (route) => {
+    await new Promise<void>((resolve) => (release = resolve));
+    await route.continue().catch(() => undefined); // aborted by then
+  });
+  await page.fill('#registration', 'MA-4001');
+  await page.locator('#registration').press('Tab');
+  await page.locator('#registration[data-gate-state=pending]').waitFor();
+  await page.fill('#registration', 'HE-2210');
+  await shows('registration', ['On the register: Heron']);
+  release();
+  await page.waitForTimeout(300);
+  await shows('registration', ['On the register: Heron']);
+});
+
+test('a server that cannot be reached is told, and does not stop the person', async () => {
+  await page.check('[name=weather][value=gone]');
+  await fillIn(page);
+  await page.locator('#registration').focus();
+  await page.locator('#email').focus();
+  await shows('registration', ['Registration could not be checked just now']);
+  await page.click('#send');
+  await page.locator('#outcome', { hasText: 'cannot be reached' }).waitFor();
+  expect(await focused(page)).toBe('outcome');
+  expect(await page.inputValue('#vessel')).toBe('Otter');
+});
+
+test('a refused submit moves the focus to the first invalid control as the person sees it', async () => {
+  await page.click('#send');
+  expect(await focused(page)).toBe('vessel');
+  await fillIn(page, { arrival: '' });
+  await page.locator('#vessel').press('Enter');
+  await page.waitForFunction(() => document.activeElement?.id === 'arrival');
+  await page.fill('#arrival', '2027-05-02');
+  await page.fill('#lengthM', '30');
+  await page.fill('#beam', '5');
+  await page.locator('#beam').press('Enter');
+  await page.waitForFunction(() => document.activeElement?.matches('[data-gate-messages=""]'));
+  await shows('', [/does not fit the chamber/]);
+  expect(posted).toEqual([]);
+});
+
+test('what a number or date control cannot give away is bad input, not empty', async () => {
+  await page.locator('#lengthM').pressSequentially('1e');
+  await page.locator('#arrival').press('1');
+  await page.locator('#email').focus();
+  await shows('lengthM', [/enter a number/]);
+  await shows('arrival', [/enter a date that exists/]);
+});
+
+test('a double click posts once, and the button says that it is busy', async () => {
+  await page.check('[name=weather][value=slow]');
+  await fillIn(page, { registration: 'VO-6033', arrival: '2027-06-01' });
+  await page.dblclick('#send');
+  await page.locator('#send[aria-disabled=true]').waitFor();
+  await page.locator('#send').press('Enter');
+  await page.locator('#outcome', { hasText: 'Booked: Otter' }).waitFor();
+  expect(posted).toHaveLength(1);
+  expect(posted[0]!.postDataJSON()).toEqual({
+    vessel: 'Otter',
+    registration: 'VO-6033',
+    lengthM: 17.5,
+    beam: 2.1,
+    kind: 'narrowboat',
+    arrival: '2027-06-01',
+    slot: '13:00',
+    crew: 2,
+    email: 'otter@example.org',
+    emailAgain: 'otter@example.org',
+    callBack: false,
+  });
+  expect(await page.locator('#send').getAttribute('aria-disabled')).toBe(null);
+});
+
+test('two browsers book the same slot: one wins, the other is told on the field, and nothing typed is lost', async () => {
+  const other = await open();
+  await fillIn(page, { registration: 'HE-2210', arrival: '2027-07-01' });
+  await fillIn(other, { registration: 'KF-3307', arrival: '2027-07-01', vessel: 'Kingfisher' });
+  await Promise.all([page.click('#send'), other.click('#send')]);
+  const refused = async (on: Page) => {
+    await on.locator('#outcome > *, [data-gate-messages=slot] > *').first().waitFor();
+    return (await messagesOf(on, 'slot')).length > 0;
+  };
+  const [first, second] = [await refused(page), await refused(other)];
+  expect([first, second].sort()).toEqual([false, true]);
+  const loser = first ? page : other;
+  await shows('slot', [/Somebody has just booked this lockage/], loser);
+  expect(await focused(loser)).toBe('slot');
+  expect(await loser.inputValue('#arrival')).toBe('2027-07-01');
+  await loser.check('[name=slot][value="16:00"]');
+  expect(await messagesOf(loser, 'slot')).toEqual([]);
+  await loser.click('#send');
+  await loser.locator('#outcome', { hasText: 'Booked' }).waitFor();
+  await other.context().close();
+});
+
+test('starting over brings the form back to its beginning', async () => {
+  await page.click('#send');
+  await page.fill('#crew', '30');
+  await page.click('button[type=reset]');
+  await page.waitForFunction(() => document.querySelectorAll('[data-gate-severity]').length === 0);
+  expect(await page.inputValue('#crew')).toBe('2');
+});
+
+test('the server judges by the same schema: the page can be by-passed, the server cannot', async () => {
+  const response = await fetch(`${server.url}/api/bookings`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: '{"vessel": "O", "registration": "ZZ-0000", "beam": 50}',
+  });
+  expect([response.status, response.headers.get('content-type')]).toEqual([422, expect.stringMatching('^application/problem.json')]);
+  const { errors: told } = (await response.json()) as { errors: object[] };
+  expect(told).toContainEqual({
+    pointer: '/vessel',
+    detail: 'Vessel name needs at least 2 characters',
+    code: 'tooShort',
+    params: { min: 2, max: 40 },
+  });
+  expect(told).toContainEqual(expect.objectContaining({ pointer: '/registration', detail: 'ZZ-0000 is not on the register of vessels' }));
+});

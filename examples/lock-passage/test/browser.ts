@@ -1,0 +1,66 @@
+// What the browser tests stand on: the real server, and a real browser.
+
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium, type Browser, type Page } from 'playwright-core';
+
+const server = join(__dirname, '../dist-server/server/main.js');
+const quiet = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** Starts the demo's server on a free port, with a database of its own. */
+export async function startServer(): Promise<{ url: string; process: ChildProcess }> {
+  const child = spawn(process.execPath, [server], {
+    env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: 'memory://' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const url = await new Promise<string>((resolve, reject) => {
+    child.stdout.on('data', (text: Buffer) => {
+      const found = /http:\S+/.exec(text.toString());
+      if (found) resolve(found[0]);
+    });
+    child.on('exit', (code) => reject(new Error(`The server ended with code ${code}.`)));
+  });
+  return { url, process: child };
+}
+
+export function launchBrowser(): Promise<Browser> {
+  const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
+    (each) => each && existsSync(each),
+  );
+  if (path === undefined)
+    throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
+  return chromium.launch({ executablePath: path, args: quiet });
+}
+
+/** Fills in a booking that is right, but for what is given otherwise. */
+export async function fillIn(page: Page, otherwise: Readonly<Record<string, string>> = {}): Promise<void> {
+  const values = {
+    vessel: 'Otter',
+    registration: 'OT-1204',
+    lengthM: '17.5',
+    beam: '2.1',
+    arrival: '2027-05-02',
+    email: 'otter@example.org',
+    emailAgain: 'otter@example.org',
+    ...otherwise,
+  };
+  for (const [name, value] of Object.entries(values)) await page.fill(`#${name}`, value);
+  await page.selectOption('#kind', 'narrowboat');
+  await page.check(`[name=slot][value="13:00"]`);
+}
+
+/** The messages shown for a field. */
+export const messagesOf = (page: Page, field: string): Promise<string[]> =>
+  page.locator(`[data-gate-messages="${field}"] [data-gate-severity]`).allTextContents();
+
+export const focused = (page: Page): Promise<string> =>
+  page.evaluate(() => document.activeElement?.getAttribute('name') ?? document.activeElement?.id ?? '');

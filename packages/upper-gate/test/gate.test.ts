@@ -1,0 +1,483 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import {
+  asyncCheck,
+  boolean,
+  check,
+  createGate,
+  email,
+  group,
+  length,
+  number,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  text,
+  type GateOptions,
+  type Node,
+} from 'upper-gate';
+
+const codes = (handle: { findings: readonly { code: string }[] }) => handle.findings.map(({ code }) => code);
+const messages = (handle: { shown: readonly { message: string }[] }) => handle.shown.map(({ message }) => message);
+
+describe('timing and reveal', () => {
+  const schema = group({
+    vessel: text(
+      'Vessel',
+      required(),
+      length({ min: 2 }),
+      check((name) => name !== 'Titanic', { on: 'blur', message: 'Not that name' }),
+    ),
+    beam: number('Beam', range({ max: 5 }, { on: 'submit' })),
+    note: text({ label: 'Note', reveal: 'change' }, length({ max: 3 }, { severity: 'warning' })),
+  });
+
+  test('nothing is shown before leaving a field; then a message goes, or changes, with the keystroke', () => {
+    const gate = createGate(schema);
+    const vessel = gate.field('vessel');
+    expect(gate.state).toMatchObject({ valid: false, errorCount: 1, touched: false });
+    vessel.set('T');
+    expect([codes(vessel), messages(vessel)]).toEqual([['tooShort'], []]);
+    vessel.blur();
+    expect(messages(vessel)).toEqual(['Vessel needs at least 2 characters']);
+    vessel.set('');
+    expect(messages(vessel)).toEqual(['Vessel is required']);
+    vessel.set('Ti');
+    expect(messages(vessel)).toEqual([]);
+    vessel.set('Titanic');
+    expect(messages(vessel)).toEqual(['Not that name']);
+    gate.reset();
+    expect([vessel.raw, vessel.touched, messages(vessel), codes(vessel)]).toEqual(['', false, [], ['valueMissing']]);
+  });
+
+  test('a rule runs at its own event and at later ones', async () => {
+    const gate = createGate(schema, { initial: { vessel: 'Titanic', beam: 9 } });
+    const codesOf = () => [codes(gate.field('vessel')), codes(gate.field('beam'))];
+    expect(codesOf()).toEqual([[], []]);
+    gate.field('vessel').blur();
+    gate.field('beam').blur();
+    expect(codesOf()).toEqual([['customError'], []]);
+    expect(await gate.validate('beam')).toBe(false);
+    expect(codesOf()).toEqual([['customError'], ['rangeOverflow']]);
+    expect(await gate.validate(['beam', 'vessel'])).toBe(false);
+    gate.set({ beam: 4, vessel: 'Otter' });
+    expect(await gate.validate()).toBe(true);
+  });
+
+  test('a field may be revealed earlier than the form; a warning does not block', () => {
+    const gate = createGate(schema, { initial: { vessel: 'Otter' } });
+    gate.field('note').set('long');
+    expect(messages(gate.field('note'))).toHaveLength(1);
+    expect(gate.state).toMatchObject({ valid: true, dirty: true });
+    gate.field('note').set('');
+    expect(gate.state.dirty).toBe(false);
+  });
+
+  test.each([
+    ['change', [1, 1, 1]],
+    ['blur', [0, 1, 1]],
+    ['submit', [0, 0, 1]],
+  ] as const)('reveal at %s', async (reveal, expected) => {
+    const gate = createGate(schema, { reveal, initial: { vessel: 'Otter' } });
+    const vessel = gate.field('vessel');
+    const shown: number[] = [];
+    vessel.set('O');
+    shown.push(vessel.shown.length);
+    vessel.blur();
+    shown.push(vessel.shown.length);
+    await gate.submit();
+    shown.push(vessel.shown.length);
+    expect(shown).toEqual(expected);
+  });
+});
+
+describe('rules between fields', () => {
+  let runs: string[] = [];
+  beforeEach(() => void (runs = []));
+  const counted =
+    <A extends unknown[], R>(name: string, fn: (...args: A) => R) =>
+    (...args: A): R => {
+      runs.push(name);
+      return fn(...args);
+    };
+  const schema = group({
+    beam: number('Beam', required(), check(counted('own', (beam: number) => beam < 100))),
+    lengthM: number('Length'),
+    email: text('E-mail', email()),
+    again: text('Repeat'),
+    callBack: boolean('Call back'),
+    phone: text('Phone'),
+    tug: text('Tug', required()),
+    home: group({ city: text('City'), street: text('Street', required()) }),
+  })
+    .only({ tug: counted('only', (all: { beam: number }) => all.beam > 4), home: (all) => all.callBack })
+    .rules({
+      again: sameAs('email'),
+      phone: requiredWhen(counted('phone', (all: { callBack: boolean; again: string | undefined }) => all.callBack && all.again !== 'no')),
+      lengthM: check((lengthM, all) => {
+        runs.push('length');
+        return all.callBack || lengthM > all.beam;
+      }, 'Short'),
+    })
+    .whole(
+      check((all) => {
+        runs.push('whole');
+        return all.home?.city !== 'Atlantis' || 'No such place';
+      }),
+    );
+
+  test('run again when, and only when, something that they read has changed', () => {
+    const gate = createGate(schema, { initial: { beam: 3, lengthM: 10 } });
+    const after = (edit: () => void): string[] => {
+      runs = [];
+      edit();
+      return runs.sort();
+    };
+    expect(after(() => gate.field('email').set('a@b'))).toEqual([]);
+    expect(after(() => gate.field('beam').set(3.5))).toEqual(['length', 'only', 'own']);
+    expect(after(() => gate.field('beam').set('3.50'))).toEqual(['own']); // the same number: nobody else need know
+    expect(after(() => gate.field('callBack').set(true))).toEqual(['length', 'phone', 'whole']);
+    expect(after(() => gate.field('beam').set(4))).toEqual(['only', 'own']); // the length takes the other branch now
+    expect(after(() => gate.field('again').set('no'))).toEqual(['phone']);
+    expect(after(() => gate.field('home.city').set('Atlantis'))).toEqual(['whole']);
+    expect(gate.root.findings).toMatchObject([{ path: '', message: 'No such place' }]);
+    expect(after(() => gate.batch(() => [1, 2, 3].forEach((beam) => gate.field('beam').set(beam))))).toEqual(['only', 'own', 'own', 'own']);
+  });
+
+  test('wait for a sibling that has no value yet, and say nothing of an old one', () => {
+    const gate = createGate(schema, { initial: { beam: 20, lengthM: 10 } });
+    expect(codes(gate.field('lengthM'))).toEqual(['customError']);
+    gate.field('beam').set('wide');
+    expect([codes(gate.field('lengthM')), gate.field('tug').applies]).toEqual([[], false]);
+    gate.field('beam').set('30');
+    expect([codes(gate.field('lengthM')), gate.field('tug').applies]).toEqual([['customError'], true]);
+  });
+
+  test('a field that does not apply is neither judged nor counted; it keeps what was typed', () => {
+    const gate = createGate(schema, { initial: { beam: 5 } });
+    const tug = gate.field('tug');
+    expect([tug.applies, tug.required, gate.state.errorCount]).toEqual([true, true, 1]);
+    tug.set('Tom');
+    gate.field('beam').set(3);
+    expect([tug.applies, tug.raw, tug.data, gate.root.data?.tug]).toEqual([false, 'Tom', undefined, undefined]);
+    expect(gate.state).toMatchObject({ valid: true, errorCount: 0 });
+    gate.field('callBack').set(true);
+    expect(gate.field('home.street').findings).toMatchObject([{ path: 'home.street', code: 'valueMissing' }]);
+    expect(gate.state.errorCount).toBe(2);
+    gate.field('callBack').set(false);
+    expect([gate.field('home.street').findings, gate.state.errorCount]).toEqual([[], 0]);
+  });
+
+  test('required follows its condition; conditions in a circle are a fault', () => {
+    const gate = createGate(schema, { initial: { beam: 3 } });
+    expect(gate.field('phone').required).toBe(false);
+    gate.field('callBack').set(true);
+    expect([gate.field('phone').required, codes(gate.field('phone'))]).toEqual([true, ['valueMissing']]);
+    const faults: string[] = [];
+    const circle = group({ a: text('A'), b: text('B') }).only({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' });
+    const round = createGate(circle, { onFault: ({ error }) => faults.push(String(error)) });
+    expect([round.field('a').applies, round.field('b').applies]).toEqual([true, true]);
+    expect(faults).toEqual([expect.stringMatching(/circle/)]);
+  });
+});
+
+describe('network rules', () => {
+  beforeEach(() => void jest.useFakeTimers());
+  afterEach(() => void jest.useRealTimers());
+
+  /** A register under the test's control: every question waits until it is answered. */
+  function register() {
+    const asked: { value: string; signal: AbortSignal; answer: (said?: unknown) => void; fail: () => void }[] = [];
+    const ask = (value: string, { signal }: { signal: AbortSignal }) =>
+      new Promise<never>((resolve, reject) =>
+        asked.push({ value, signal, answer: resolve as () => void, fail: () => reject(new Error('net')) }),
+      );
+    return { asked, ask };
+  }
+  const make = (options: GateOptions<Node> = {}, rule: object = {}) => {
+    const { asked, ask } = register();
+    const schema = group({
+      number: text('Number', required(), length({ min: 2 }), asyncCheck(ask, { debounce: 100, timeout: 1000, ...rule })),
+      other: text('Other'),
+    });
+    const gate = createGate(schema, { onFault: () => undefined, ...options } as never);
+    return { asked, gate, number: gate.field('number') };
+  };
+  const pass = (ms: number) => jest.advanceTimersByTimeAsync(ms);
+
+  test('one question for a burst of typing, none while the quick rules object, none for an empty field', async () => {
+    const { asked, gate, number } = make();
+    for (const value of ['O', 'OT', 'OT-', 'OT-1']) number.set(value);
+    expect([number.pending, gate.state.pending]).toEqual([true, true]);
+    await pass(99);
+    expect(asked).toHaveLength(0);
+    await pass(1);
+    expect(asked.map(({ value }) => value)).toEqual(['OT-1']);
+    number.set('O');
+    expect([asked[0]!.signal.aborted, number.pending]).toEqual([true, false]);
+    number.set('');
+    await pass(500);
+    expect(asked).toHaveLength(1);
+  });
+
+  test('a late answer to an old value changes nothing; an answer already had is not asked for again', async () => {
+    const { asked, gate, number } = make();
+    number.set('old');
+    await pass(100);
+    number.set('new');
+    await pass(100);
+    asked[1]!.answer('taken');
+    await pass(0);
+    expect(codes(number)).toEqual(['customError']);
+    asked[0]!.answer();
+    await pass(0);
+    expect([codes(number), number.pending]).toEqual([['customError'], false]);
+    number.set('newer');
+    expect(codes(number)).toEqual([]);
+    number.set('new');
+    expect([codes(number), number.pending, asked.length]).toEqual([['customError'], false, 2]);
+    expect(gate.state.valid).toBe(false);
+  });
+
+  test('good news is shown at once; leaving the field ends the wait', async () => {
+    const { asked, number } = make();
+    number.set('OT-1');
+    number.blur();
+    expect(asked).toHaveLength(1);
+    asked[0]!.answer({ severity: 'notice', message: 'Free' });
+    await pass(0);
+    expect([messages(number), number.valid]).toEqual([['Free'], true]);
+  });
+
+  test.each([
+    ['warn', 'warning', true],
+    ['block', 'error', false],
+  ])('no answer: %s', async (unanswered, severity, valid) => {
+    const { asked, gate, number } = make({}, { unanswered, message: 'Own words for a wrong value' });
+    number.set('OT-1');
+    await pass(100);
+    asked[0]!.fail();
+    await pass(0);
+    expect(number.findings).toMatchObject([{ code: 'unanswered', severity, message: 'Number could not be checked just now' }]);
+    expect(gate.state.valid).toBe(valid);
+    void gate.submit();
+    expect(asked).toHaveLength(2); // the submit asks anew
+    await pass(1000);
+    expect([asked[1]!.signal.aborted, codes(number)]).toEqual([true, ['unanswered']]);
+  });
+
+  test('what its function reads of siblings before the first await has it asked again', async () => {
+    const asked: string[] = [];
+    const schema = group({ place: text('Place'), number: text('Number') }).rules({
+      number: asyncCheck(
+        async (value, { siblings }) => {
+          asked.push(`${value} at ${String(siblings.place)}`);
+        },
+        { debounce: 0 },
+      ),
+    });
+    const gate = createGate(schema);
+    gate.field('number').set('7');
+    await pass(0);
+    gate.field('place').set('Upper Gate');
+    await pass(0);
+    gate.field('place').set('');
+    await pass(0);
+    expect(asked).toEqual(['7 at undefined', '7 at Upper Gate']); // the third was known
+  });
+
+  test('a submit skips the wait, joins what is under way, and is interrupted by an edit', async () => {
+    const sent: unknown[] = [];
+    const { asked, gate, number } = make({ submit: (data) => void sent.push(data) });
+    number.set('OT-1');
+    const first = gate.submit();
+    expect(gate.submit()).toBe(first);
+    expect([asked.length, gate.state.status]).toEqual([1, 'checking']);
+    gate.field('other' as never).set('edited' as never);
+    expect(await first).toEqual({ status: 'interrupted' });
+    expect([gate.state.status, asked.length]).toEqual(['editing', 1]);
+    const second = gate.submit();
+    asked[0]!.answer();
+    expect(await second).toMatchObject({ status: 'accepted' });
+    expect([asked.length, sent]).toEqual([1, [{ number: 'OT-1', other: 'edited' }]]);
+  });
+
+  test('reset and dispose end what is under way', async () => {
+    const { asked, gate, number } = make();
+    number.set('OT-1');
+    await pass(100);
+    gate.reset({ number: 'OT-2' });
+    expect([asked[0]!.signal.aborted, number.raw, gate.state]).toEqual([
+      true,
+      'OT-2',
+      expect.objectContaining({ pending: false, dirty: false, valid: true }),
+    ]);
+    const submission = gate.submit();
+    gate.dispose();
+    expect(await submission).toEqual({ status: 'interrupted' });
+  });
+});
+
+describe('submission', () => {
+  const schema = group({ vessel: text('Vessel', required()), slot: text('Slot'), home: group({ city: text('City') }) });
+  const problem = (errors: object[]) => ({ title: 'Somebody was quicker', status: 409, errors });
+
+  test('refused by the rules: everything is shown, focus goes to the first field with an error that can take it', async () => {
+    const handler = jest.fn();
+    const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C', required()) }), { submit: handler });
+    const focused: string[] = [];
+    const position = (at: number) => ({ at, compareDocumentPosition: (other: { at: number }) => (other.at > at ? 4 : 2) });
+    gate.field('a').connect({ focus: () => focused.push('a'), element: position(3) });
+    gate.field('b').connect({
+      focus: () => {
+        focused.push('b');
+        return false;
+      },
+      element: position(1),
+    });
+    gate.field('c').connect({ focus: () => focused.push('c'), element: position(2) });
+    const event = { preventDefault: jest.fn() };
+    expect(await gate.submit(event)).toMatchObject({
+      status: 'refused',
+      by: 'rules',
+      findings: [{ path: 'a' }, { path: 'b' }, { path: 'c' }],
+    });
+    expect(focused).toEqual(['b', 'c']);
+    expect([event.preventDefault.mock.calls.length, handler.mock.calls.length]).toEqual([1, 0]);
+    expect(gate.field('c').shown).toHaveLength(1);
+    expect(gate.state).toMatchObject({ status: 'refused', submitCount: 1 });
+    gate.field('c').set('x');
+    expect(gate.state.status).toBe('editing');
+  });
+
+  const response = (status: number, body: unknown, type = 'application/problem+json') =>
+    new Response(JSON.stringify(body), { status, headers: { 'content-type': type } });
+  test.each<[string, () => unknown]>([
+    ['returned problem details', () => problem([{ pointer: '/slot', detail: 'Taken', code: 'taken' }])],
+    [
+      'thrown problem details',
+      () => {
+        throw problem([{ pointer: '#/slot', detail: 'Taken', code: 'taken' }]);
+      },
+    ],
+    ['a response', () => response(409, problem([{ pointer: '/slot', detail: 'Taken', code: 'taken' }]))],
+    ['findings', () => ({ findings: [{ path: 'slot', message: 'Taken', code: 'taken' }] })],
+  ])('refused by the server, told by %s: the finding lands on its field, and goes when that is edited', async (_, submit) => {
+    const gate = createGate(schema, { initial: { vessel: 'Otter', slot: '07:00' }, submit });
+    expect(await gate.submit()).toMatchObject({
+      status: 'refused',
+      by: 'server',
+      findings: [{ path: 'slot', code: 'taken', message: 'Taken', severity: 'error' }],
+    });
+    expect(messages(gate.field('slot'))).toEqual(['Taken']);
+    gate.field('vessel').set('Heron');
+    expect(messages(gate.field('slot'))).toEqual(['Taken']);
+    gate.field('slot').set('10:00');
+    expect([messages(gate.field('slot')), gate.state.valid]).toEqual([[], true]);
+  });
+
+  test('findings that name no field go to the nearest group; those of a field edited meanwhile are dropped', async () => {
+    let answer: (reply: unknown) => void = () => undefined;
+    const gate = createGate(schema, { initial: { vessel: 'Otter' }, submit: () => new Promise((resolve) => (answer = resolve)) });
+    const outcome = gate.submit();
+    gate.field('slot').set('edited');
+    answer(
+      problem([
+        { pointer: '/slot', detail: 'old' },
+        { pointer: '/home/street', detail: 'Which?' },
+        { detail: 'Late' },
+        { pointer: '/zzz' },
+      ]),
+    );
+    expect(await outcome).toMatchObject({
+      findings: [
+        { path: 'home', message: 'Which?' },
+        { path: '', message: 'Late' },
+        { path: '', message: 'Somebody was quicker' },
+      ],
+    });
+    expect(gate.field('slot').raw).toBe('edited');
+    gate.addFindings([{ path: 'slot', message: 'told later', severity: 'notice' }]);
+    expect(messages(gate.field('slot'))).toEqual(['told later']);
+  });
+
+  test.each<[string, () => unknown, RegExp]>([
+    [
+      'an error',
+      () => {
+        throw new Error('boom');
+      },
+      /boom/,
+    ],
+    ['a breakdown of the server', () => response(500, {}), /status 500/],
+    ['a response that is no problem', () => response(404, 'x', 'text/html'), /status 404/],
+  ])('%s reaches the caller; nothing typed is lost', async (_, submit, message) => {
+    const gate = createGate(schema, { initial: { vessel: 'Otter' }, submit });
+    const failed: unknown[] = [];
+    gate.on('failed', (error) => failed.push(error));
+    await expect(gate.submit()).rejects.toThrow(message);
+    expect([gate.state.status, gate.field('vessel').raw, failed.length]).toEqual(['failed', 'Otter', 1]);
+  });
+
+  test('without a handler a valid submit is accepted; events tell the course', async () => {
+    const gate = createGate(schema, { initial: { vessel: 'Otter' } });
+    const told: string[] = [];
+    for (const event of ['submit', 'accepted', 'refused'] as const) gate.on(event, () => told.push(event));
+    expect(await gate.submit()).toEqual({
+      status: 'accepted',
+      data: { vessel: 'Otter', slot: undefined, home: { city: undefined } },
+      reply: undefined,
+    });
+    gate.field('vessel').set('');
+    await gate.submit();
+    expect(told).toEqual(['submit', 'accepted', 'submit', 'refused']);
+  });
+});
+
+describe('listening', () => {
+  const schema = group({ a: text('A', required()), b: text('B') });
+
+  test('each listener hears once per operation, and only of its slice; snapshots are stable', () => {
+    const gate = createGate(schema);
+    const heard: string[] = [];
+    gate.subscribe(() => heard.push('form'));
+    gate.field('a').subscribe(() => heard.push('a'));
+    gate.field('b').subscribe(() => heard.push('b'));
+    const stop = gate.watch(
+      ({ state }) => state.valid,
+      (now) => heard.push(`valid ${now}`),
+    );
+    const before = [gate.state, gate.field('b').state];
+    gate.field('a').set('x');
+    expect(heard.splice(0)).toEqual(['a', 'form', 'valid true']);
+    expect([gate.state === before[0], gate.field('b').state === before[1]]).toEqual([false, true]);
+    gate.set({ a: '', b: '1' });
+    expect(heard.splice(0).sort()).toEqual(['a', 'b', 'form', 'valid false']);
+    stop();
+    gate.field('a').set('y');
+    gate.field('a').set('y');
+    expect(heard).toEqual(['a', 'form']);
+  });
+
+  test('a listener that throws keeps nobody from hearing', () => {
+    const faults: string[] = [];
+    const gate = createGate(schema, { onFault: ({ rule }) => faults.push(rule) });
+    const heard = jest.fn();
+    gate.field('a').subscribe(() => {
+      throw new Error('listener');
+    });
+    gate.field('a').subscribe(heard);
+    gate.field('a').set('x');
+    expect([heard.mock.calls.length, faults]).toEqual([1, ['listener']]);
+  });
+
+  test('the language changes at run time; wrong calls are told', () => {
+    const gate = createGate(schema);
+    gate.field('a').blur();
+    gate.setLocale({ valueMissing: '{label} fehlt' });
+    expect(messages(gate.field('a'))).toEqual(['A fehlt']);
+    expect(() => gate.field('z' as never)).toThrow('The form has no field "z". Its fields: a, b.');
+    expect(() => createGate(text('A'))).toThrow(/takes a group/);
+    expect([gate.has('a'), gate.has('z')]).toEqual([true, false]);
+  });
+});

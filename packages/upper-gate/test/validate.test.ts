@@ -1,0 +1,250 @@
+import { expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import {
+  asyncCheck,
+  boolean,
+  check,
+  choice,
+  date,
+  email,
+  group,
+  integer,
+  length,
+  number,
+  pattern,
+  pointer,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  text,
+  validate,
+  validateAsync,
+  type Node,
+} from 'upper-gate';
+
+const boat = group({
+  vessel: text('Vessel', required(), length({ min: 2, max: 5 })),
+  beam: number('Beam', required(), range({ min: 0.5, max: 5.2 })),
+  crew: integer('Crew'),
+  kind: choice('Kind', ['barge', 'canoe']),
+  arrival: date('Arrival', range({ min: '2027-03-01', max: '2027-10-31' })),
+  email: text('E-mail', email()),
+  again: text('Repeat'),
+  code: text({ label: 'Code', case: 'upper' }, pattern(/^[A-Z]\d$/g, 'A letter and a digit')),
+  secret: text({ label: 'Secret', trim: false }, length({ min: 3 })),
+  callBack: boolean('Call back'),
+  terms: boolean('Terms', required()),
+  phone: text('Phone'),
+  tug: text('Tug', required()),
+  berth: group({ name: text('Berth', required()), side: choice('Side', ['port', 'starboard']) }, 'Berth'),
+})
+  .only({ tug: (all) => all.beam > 4, berth: (all) => all.kind === 'barge' })
+  .rules({
+    again: sameAs('email'),
+    phone: requiredWhen((all) => all.callBack),
+    crew: check((crew, all) => crew < all.beam * 4, 'Too many'),
+  })
+  .whole(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' }));
+
+const good = { vessel: 'Otter', beam: 3, terms: true };
+const found = (schema: Node, raw: unknown): string[] =>
+  validate(schema, raw, { async: 'skip' }).findings.map(({ path, code }) => `${path}:${code}`);
+
+test.each<[string, object, string[]]>([
+  ['a valid value', {}, []],
+  ['white space around', { vessel: '  Otter ' }, []],
+  ['only white space', { vessel: '  ' }, ['vessel:valueMissing']],
+  ['too short', { vessel: 'O' }, ['vessel:tooShort']],
+  ['too long', { vessel: 'Otters' }, ['vessel:tooLong']],
+  ['at the limits', { vessel: 'Ot', beam: 0.5, arrival: '2027-03-01' }, []],
+  ['below and before', { beam: 0.49, arrival: '2027-02-28' }, ['beam:rangeUnderflow', 'arrival:rangeUnderflow']],
+  ['above and after', { beam: 5.21, arrival: '2027-11-01', tug: 'Tom' }, ['beam:rangeOverflow', 'arrival:rangeOverflow']],
+  ['numbers as HTML reads them', { beam: '-.5e1' }, ['beam:rangeUnderflow']],
+  ['no number', { beam: '3m', crew: '2.5' }, ['beam:badInput', 'crew:badInput']],
+  ['no number at all', { beam: NaN, crew: true }, ['beam:badInput', 'crew:badInput']],
+  ['beyond the safe integers', { crew: '9007199254740993' }, ['crew:badInput']],
+  ['no such date', { arrival: '2027-02-29' }, ['arrival:badInput']],
+  ['not a choice', { kind: 'raft' }, ['kind:notAllowed']],
+  ['no address', { email: 'a@', again: 'a@' }, ['email:typeMismatch']],
+  ['an odd address that HTML takes', { email: 'a@b', again: 'a@b' }, []],
+  ['different repeats', { email: 'a@b', again: 'a@c' }, ['again:differs']],
+  ['an empty repeat is not judged', { email: 'a@b' }, []],
+  ['case before rules', { code: 'a1' }, []],
+  ['a pattern', { code: '11' }, ['code:patternMismatch']],
+  ['white space that counts', { secret: '   ' }, []],
+  ['must be ticked', { terms: false }, ['terms:valueMissing']],
+  ['required by a sibling', { callBack: 'on' }, ['phone:valueMissing']],
+  ['a field that applies', { beam: 4.5 }, ['tug:valueMissing']],
+  ['a field that does not', { tug: 12 }, []],
+  ['a group that applies', { kind: 'barge', berth: { side: 'aft' } }, ['berth.name:valueMissing', 'berth.side:notAllowed']],
+  ['a group that is none', { kind: 'barge', berth: 'x' }, ['berth:badInput']],
+  ['a rule that waits for an unreadable sibling', { beam: 'x', crew: 100 }, ['beam:badInput']],
+  ['a rule that reads a broken but readable sibling', { beam: 0.1, crew: 1 }, ['beam:rangeUnderflow', 'crew:customError']],
+  ['a rule of the whole, on a field', { vessel: 'a@b', email: 'a@b', again: 'a@b' }, ['email:odd']],
+])('validate: %s', (_, change, expected) => {
+  expect(found(boat, { ...good, ...change })).toEqual(expected);
+  // The order of the keys makes no difference.
+  expect(found(boat, Object.fromEntries(Object.entries({ ...good, ...change }).reverse()))).toEqual(expected);
+});
+
+test('data is typed, complete, in schema order, and without what does not apply', () => {
+  const judged = validate(boat, { beam: '3', terms: 'on', vessel: ' Otter ', tug: 'x', foreign: 1 });
+  expect(judged).toMatchObject({ ok: true, data: { vessel: 'Otter', beam: 3, callBack: false, tug: undefined } });
+  expect(Object.keys(judged.ok ? judged.data : {})).toEqual(Object.keys(boat.fields));
+  expect(found(boat, { ...good, foreign: 1 })).toEqual([]);
+  expect(validate(boat, { ...good, foreign: 1 }, { unknown: 'refuse' }).findings).toMatchObject([{ path: 'foreign', code: 'unknown' }]);
+});
+
+test('messages take their numbers from the rule; an author goes before the catalogue, a field before it too', () => {
+  const one = text(
+    { label: 'A', messages: { tooLong: 'field: {max}' } },
+    length({ max: 2 }),
+    length({ max: 1 }, 'rule: {max} of {label}'),
+    length({ max: 3 }, { severity: 'warning', code: 'own' }),
+  );
+  const messages = (catalogue?: object) =>
+    validate(group({ one }), { one: 'four' }, { messages: catalogue as never }).findings.map(({ message }) => message);
+  expect(messages()).toEqual(['field: 2', 'rule: 1 of A', 'A takes at most 3 characters']);
+  expect(messages({ own: 'eigen: {max}' })).toEqual(['field: 2', 'rule: 1 of A', 'eigen: 3']);
+  expect(validate(group({ one }), { one: 'four' }).findings[2]).toMatchObject({ severity: 'warning', code: 'own', params: { max: 3 } });
+});
+
+test('a rule that throws, or answers nonsense, fails closed and is reported', () => {
+  const faults: unknown[] = [];
+  const schema = group({
+    a: text(
+      'A',
+      check(() => {
+        throw new Error('oops');
+      }),
+    ),
+    b: text(
+      'B',
+      check(() => 3 as never),
+    ),
+    inner: group({ c: text('C') }).only({
+      c: () => {
+        throw new Error('condition');
+      },
+    }),
+  });
+  const judged = validate(
+    schema,
+    { a: '1', b: '1', inner: { c: '1' } },
+    { onFault: ({ path, error }) => faults.push(`${path} ${String(error)}`) },
+  );
+  expect(judged.findings.map(({ path, code }) => `${path}:${code}`)).toEqual(['a:crashed', 'b:crashed', 'inner.c:crashed']);
+  expect(faults).toEqual(['a Error: oops', expect.stringContaining('b TypeError: A rule answers true'), 'inner.c Error: condition']);
+});
+
+test('conditions may read fields that have conditions; in a circle they are a fault, and the fields apply', () => {
+  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).only({
+    a: (all) => all.b === 'x',
+    b: (all) => all.c === 'x',
+  });
+  expect(found(chain, {})).toEqual([]);
+  expect(found(chain, { c: 'x' })).toEqual(['b:valueMissing']);
+  expect(found(chain, { c: 'x', b: 'x' })).toEqual(['a:valueMissing']);
+  const faults: unknown[] = [];
+  const circle = group({ a: text('A', required()), b: text('B', required()) }).only({
+    a: (all) => all.b === 'x',
+    b: (all) => all.a === 'x',
+  });
+  expect(validate(circle, {}, { onFault: ({ error }) => faults.push(error) }).findings).toHaveLength(2);
+  expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b depend on each other') })]);
+});
+
+test('async rules: not in validate; in validateAsync all at once, after the quick rules, and only where those are content', async () => {
+  const asked: string[] = [];
+  const ask = (answer: unknown) =>
+    asyncCheck((value: string) => {
+      asked.push(value);
+      return Promise.resolve(answer as never);
+    });
+  const schema = group({
+    a: text('A', ask('taken'), length({ max: 3 })),
+    b: text('B', ask({ severity: 'notice', message: 'free' })),
+    c: text('C', ask(new Date())),
+  }).rules({
+    b: check((b, all) => b !== all.a),
+    c: asyncCheck((_, { siblings }) => Promise.reject(new Error(String(siblings.b))), { unanswered: 'block' }),
+  });
+  expect(() => validate(schema, {})).toThrow(/validateAsync/);
+  expect(validate(schema, { a: '1' }, { async: 'skip' }).ok).toBe(true);
+  const faults: unknown[] = [];
+  const { findings } = await validateAsync(schema, { a: '1', b: '2', c: '3' }, { onFault: ({ error }) => faults.push(String(error)) });
+  expect(findings.map(({ path, code, message, severity }) => [path, code, message, severity])).toEqual([
+    ['a', 'customError', 'taken', 'error'],
+    ['b', 'customError', 'free', 'notice'],
+    ['c', 'crashed', expect.any(String), 'error'],
+    ['c', 'unanswered', 'C could not be checked just now', 'error'],
+  ]);
+  expect(faults).toEqual([expect.stringContaining('A rule answers'), 'Error: 2']);
+  asked.length = 0;
+  await validateAsync(schema, { a: 'long', b: 'long' });
+  expect(asked).toEqual([]);
+  const aborted = await validateAsync(schema, { a: '1' }, { signal: AbortSignal.abort() });
+  expect(aborted.findings).toMatchObject([{ code: 'unanswered', severity: 'warning' }]);
+});
+
+test.each<[string, () => unknown, RegExp]>([
+  ['a name with a dot', () => group({ 'a.b': text('A') }), /"a.b" cannot be the name/],
+  ['a hostile name', () => group({ ['__proto__']: text('A') }), /cannot be the name/],
+  ['no field', () => group({ a: 'text' as never }), /"a" is not a field/],
+  ['no label', () => text(undefined as never), /needs a label|undefined/],
+  ['no choices', () => choice('A', []), /at least one value/],
+  ['limits the wrong way round', () => range({ min: 2, max: 1 }), /min not above max/],
+  ['a length of 1.5', () => length({ max: 1.5 }), /whole numbers/],
+  ['a rule on no field', () => group({ a: text('A') }).rules({ b: required() } as never), /rules\(\) names the field "b"/],
+  ['the same as no field', () => group({ a: text('A') }).rules({ a: sameAs('z' as never) as never }), /sameAs names the field "z"/],
+])('a wrong declaration is told: %s', (_, declare, message) => {
+  expect(declare).toThrow(message);
+});
+
+test('pointers escape as RFC 6901 says', () => {
+  expect(['', 'crew.0.age', 'a/b~c'].map((path) => pointer({ path }))).toEqual(['', '/crew/0/age', '/a~1b~0c']);
+});
+
+const hostile = fc.oneof(
+  fc.anything({ withBigInt: true, withDate: true, withMap: true, withNullPrototype: true, withSparseArray: true, withObjectString: true }),
+  fc.constantFrom<unknown>(
+    Symbol('x'),
+    () => 1,
+    new Proxy(
+      {},
+      {
+        get() {
+          throw new Error('get');
+        },
+        ownKeys() {
+          throw new Error('keys');
+        },
+      },
+    ),
+  ),
+);
+
+test('validate never throws, and changes nothing, whatever the value', () => {
+  const cyclic: Record<string, unknown> = { ...good };
+  cyclic['berth'] = cyclic;
+  const check = (raw: unknown) => {
+    const judged = validate(boat, raw);
+    expect(judged.ok || judged.findings.some(({ severity }) => severity === 'error')).toBe(true);
+    if (judged.ok) expect(Object.getPrototypeOf(judged.data)).toBe(Object.prototype);
+  };
+  fc.assert(fc.property(hostile, check));
+  fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), {
+    numRuns: 300,
+  });
+  check(cyclic);
+  check({
+    ...good,
+    get beam() {
+      throw new Error('getter');
+    },
+  });
+  check(JSON.parse('{"__proto__": {"vessel": "Otter", "beam": 1, "terms": true}}'));
+  expect(found(boat, Object.create({ ...good, phone: 'inherited' }) as object)).toContain('vessel:valueMissing');
+  expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
+});
