@@ -53,7 +53,11 @@ export default tseslint.config(
   { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
   {
     files: ['**/test/types/**'],
-    rules: { '@typescript-eslint/no-meaningless-void-operator': 'off', '@typescript-eslint/no-unsafe-return': 'off' },
+    rules: {
+      '@typescript-eslint/no-meaningless-void-operator': 'off',
+      '@typescript-eslint/no-unsafe-return': 'off',
+      '@typescript-eslint/no-unused-vars': 'off',
+    },
   },
   {
     files: ['**/test/**'],

@@ -1,6 +1,7 @@
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import type { Browser, Page, Request } from 'playwright-core';
-import { fillIn, focused, launchBrowser, messagesOf, startServer } from './browser.ts';
+import { launchBrowser } from '../../../packages/upper-gate/test/browser.ts';
+import { fillIn, focused, messagesOf, startServer } from './browser.ts';
 
 let browser: Browser;
 let server: Awaited<ReturnType<typeof startServer>>;

@@ -1,20 +1,10 @@
 // What the browser tests stand on: the real server, and a real browser.
 
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { chromium, type Browser, type Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 
 const server = join(__dirname, '../dist-server/server/main.js');
-const quiet = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 
 /** Starts the demo's server on a free port, with a database of its own. */
 export async function startServer(): Promise<{ url: string; process: ChildProcess }> {
@@ -30,15 +20,6 @@ export async function startServer(): Promise<{ url: string; process: ChildProces
     child.on('exit', (code) => reject(new Error(`The server ended with code ${code}.`)));
   });
   return { url, process: child };
-}
-
-export function launchBrowser(): Promise<Browser> {
-  const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
-    (each) => each && existsSync(each),
-  );
-  if (path === undefined)
-    throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
-  return chromium.launch({ executablePath: path, args: quiet });
 }
 
 /** Fills in a booking that is right, but for what is given otherwise. */

@@ -1,0 +1,36 @@
+// A real browser for the tests, and the library in it.
+
+import { existsSync } from 'node:fs';
+import { buildSync } from 'esbuild';
+import { chromium, type Browser, type Page } from 'playwright-core';
+
+const quiet = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+export function launchBrowser(): Promise<Browser> {
+  const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
+    (each) => each && existsSync(each),
+  );
+  if (path === undefined)
+    throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
+  return chromium.launch({ executablePath: path, args: quiet });
+}
+
+/** Loads the built library into a page, as `UpperGate`. */
+export async function loadLibrary(page: Page): Promise<void> {
+  const { outputFiles } = buildSync({
+    stdin: { contents: "export * from 'upper-gate'; export * from 'upper-gate/dom';", resolveDir: __dirname },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    globalName: 'UpperGate',
+  });
+  await page.addScriptTag({ content: outputFiles[0]!.text });
+}

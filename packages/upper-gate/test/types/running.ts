@@ -1,0 +1,50 @@
+// Compiled, never run: the gate's types.
+import { boolean, createGate, group, number, required, text } from 'upper-gate';
+
+type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
+const same = <A, B>(answer: Same<A, B>): void => void answer;
+
+const schema = group({ name: text('Name', required()), beam: number('Beam'), home: group({ city: text('City'), sure: boolean('Sure') }) });
+const gate = createGate(schema, {
+  initial: { beam: 12, home: { city: 'Upper Gate' } },
+  submit: (data, { signal }) => {
+    same<typeof data, { name: string; beam: number | undefined; home: { city: string | undefined; sure: boolean } }>(true);
+    same<typeof signal, AbortSignal>(true);
+  },
+});
+
+const city = gate.field('home.city');
+same<typeof city.raw, string>(true);
+same<typeof city.data, string | undefined>(true);
+const beam = gate.field('beam');
+same<typeof beam.raw, string | number>(true);
+gate.field('home').set({ sure: true });
+void gate.validate(['name', 'home.city'], { focus: true });
+const stop: () => void = gate.watch(
+  ({ state }) => state.errorCount,
+  (count) => same<typeof count, number>(true),
+);
+gate.on('accepted', ({ data }) => same<typeof data.name, string>(true));
+void gate.submit().then((outcome) => {
+  if (outcome.status === 'accepted') same<typeof outcome.data.name, string>(true);
+  // @ts-expect-error only an accepted submission has data
+  else void outcome.data;
+});
+void stop;
+
+// @ts-expect-error no such field
+gate.field('nmae');
+// @ts-expect-error no such field further in
+gate.field('home.ctiy');
+// @ts-expect-error a text has no fields
+gate.field('name.first');
+// @ts-expect-error no such field
+void gate.validate(['name', 'hom']);
+// @ts-expect-error a number's control holds text, or a number
+beam.set(true);
+// @ts-expect-error no such field
+gate.set({ nmae: 'x' });
+// @ts-expect-error no such field
+createGate(schema, { initial: { nmae: 'x' } });
+// @ts-expect-error no such event
+gate.on('acepted', () => undefined);
