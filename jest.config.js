@@ -9,7 +9,11 @@ export default {
       rootDir: 'packages/upper-gate',
       testMatch: ['<rootDir>/test/**/*.test.ts'],
       transform,
-      moduleNameMapper: { '^upper-gate$': '<rootDir>/src/index.ts', '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts' },
+      moduleNameMapper: {
+        '^#development$': '<rootDir>/src/development/on.ts',
+        '^upper-gate$': '<rootDir>/src/index.ts',
+        '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
+      },
     },
     { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },
     { displayName: 'lock-passage', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },

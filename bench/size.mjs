@@ -24,6 +24,7 @@ for (const { name, budget, code } of ENTRIES) {
     bundle: true,
     minify: true,
     format: 'esm',
+    conditions: ['production'], // as bundlers set it for what they ship
     target: 'es2022',
     write: false,
   });

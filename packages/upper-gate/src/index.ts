@@ -1,20 +1,30 @@
 // Upper Gate: declare rules and schemas for form fields, run them at the right moment, show what they find.
 
 export { text, type TextSettings } from './schema/text.ts';
-export { number, integer } from './schema/number.ts';
+export { integer, number, type NumberSettings } from './schema/number.ts';
 export { boolean } from './schema/boolean.ts';
-export { choice } from './schema/choice.ts';
-export { date } from './schema/date.ts';
+export { choice, choices, type Options } from './schema/choice.ts';
+export { date, dateTime, month, time, week } from './schema/moments.ts';
+export { color } from './schema/color.ts';
+export { file, files, type FileLike } from './schema/files.ts';
+export { custom, unreadable, type CustomKind } from './schema/custom.ts';
+export { interval } from './schema/interval.ts';
 export { group, type Fields, type Group, type OneOrMore } from './schema/group.ts';
-export type { Field } from './schema/field.ts';
-export { isSchema, type DataOf, type Node, type RawOf, type Settings } from './schema/node.ts';
-export type { AskContext, Rule, RuleOptions, Stage } from './schema/rule.ts';
+export { list, type List } from './schema/list.ts';
+export { variant, type Cases, type Variant, type VariantData } from './schema/variant.ts';
+export type { Field, Option } from './schema/field.ts';
+export { isSchema, type DataOf, type Label, type Node, type RawOf, type Settings } from './schema/node.ts';
+export type { At, PathOf } from './schema/paths.ts';
+export type { AskContext, Clock, Rule, RuleOptions, Stage } from './schema/rule.ts';
 export { pointer, type Finding, type Params, type Severity } from './schema/finding.ts';
 export type { Fault } from './schema/run.ts';
-export { required, requiredWhen } from './rules/required.ts';
-export { length, range } from './rules/limits.ts';
-export { email, pattern } from './rules/forms.ts';
-export { sameAs } from './rules/siblings.ts';
+export { mustBeTrue, required, requiredWhen } from './rules/required.ts';
+export { length, type LengthLimits } from './rules/length.ts';
+export { range, step, type RangeLimits } from './rules/range.ts';
+export { cardNumber, email, ipAddress, oneOf, pattern, url, type EmailOptions, type UrlOptions } from './rules/text.ts';
+export { after, before, differsFrom, sameAs, type OrSame } from './rules/siblings.ts';
+export { noDuplicates } from './rules/lists.ts';
+export { fileSize, fileType } from './rules/files.ts';
 export { asyncCheck, check, type Answer, type Answered, type AskOptions } from './rules/check.ts';
 export {
   validate,
@@ -25,10 +35,10 @@ export {
   type ValidateOptions,
 } from './validate/validate.ts';
 export { createGate, type Gate, type GateEvents, type GateOptions, type GateState } from './gate/createGate.ts';
-export type { Values } from './gate/values.ts';
 export type { FieldState, Handle } from './gate/handle.ts';
+export type { ListHandle, Row } from './gate/list.ts';
+export type { Values } from './gate/values.ts';
 export type { Connection } from './gate/cell.ts';
 export type { FocusOnRefusal, Outcome, Status, SubmitContext } from './gate/submission.ts';
 export type { GivenFinding, ProblemDetails } from './gate/refusal.ts';
-export type { At, PathOf } from './schema/paths.ts';
 export type { Catalogue, MessageParams, Text } from './messages/text.ts';

@@ -3,6 +3,10 @@
 
 declare function setTimeout(run: () => void, milliseconds?: number): unknown;
 declare function clearTimeout(timer: unknown): void;
+declare class URL {
+  constructor(url: string);
+  readonly protocol: string;
+}
 declare function structuredClone<T>(value: T): T;
 declare const console: { error(...what: unknown[]): void; warn(...what: unknown[]): void };
 

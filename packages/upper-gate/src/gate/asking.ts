@@ -3,8 +3,8 @@
 
 import type { AnyRule, Verdict } from '../schema/rule.ts';
 import { WAIT } from '../schema/siblings.ts';
-import { put, type Outcome } from '../validate/questions.ts';
-import type { Cell, GroupCell } from './cell.ts';
+import { put, type Answer } from '../validate/questions.ts';
+import type { Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { Watch, type Readable } from './tracking.ts';
 
@@ -13,12 +13,13 @@ interface Kept {
   readonly value: unknown;
   /** The siblings that the rule read, and their values then. */
   readonly reads: readonly (readonly [cell: Readable, value: unknown])[];
-  readonly verdict: Verdict | undefined;
+  readonly verdicts: readonly Verdict[];
 }
 
 export class Asking extends Watch {
   readonly #cell: Cell;
-  readonly #group: GroupCell;
+  /** The group that the rule may read. */
+  readonly #around: Cell;
   readonly #rule: AnyRule;
   readonly #order: number;
   #state: 'idle' | 'waiting' | 'running' | 'settled' = 'idle';
@@ -29,10 +30,10 @@ export class Asking extends Watch {
   /** Newest last. */
   #kept: Kept[] = [];
 
-  constructor(cell: Cell, group: GroupCell, rule: AnyRule, order: number) {
+  constructor(cell: Cell, around: Cell, rule: AnyRule, order: number) {
     super();
     this.#cell = cell;
-    this.#group = group;
+    this.#around = around;
     this.#rule = rule;
     this.#order = order;
   }
@@ -72,7 +73,7 @@ export class Asking extends Watch {
     const kept = this.#recall();
     if (kept) {
       this.#answered = true;
-      this.#settle('settled', kept.verdict);
+      this.#settle('settled', kept.verdicts);
     } else if (atOnce) {
       this.#start();
     } else {
@@ -114,15 +115,15 @@ export class Asking extends Watch {
     const controller = new AbortController();
     this.#controller = controller;
     this.#settle('running', undefined);
-    const answer = this.track(() => put(ask!, value, this.#group.view, controller));
+    const answer = this.track(() => put(ask!, value, this.#around.look(), controller));
     const reads = this.reads.map((cell) => [cell, (cell as Cell).data] as const);
     void answer.then((outcome) => {
       if (controller !== this.#controller) return;
-      this.#cell.engine.batch(() => this.#conclude(outcome, { value, reads, verdict: outcome.verdict }));
+      this.#cell.engine.batch(() => this.#conclude(outcome, { value, reads, verdicts: outcome.verdicts }));
     });
   }
 
-  #conclude({ verdict, answered, error }: Outcome, kept: Kept): void {
+  #conclude({ verdicts, answered, error }: Answer, kept: Kept): void {
     const { engine } = this.#cell;
     if (answered) {
       this.#kept.push(kept);
@@ -130,15 +131,15 @@ export class Asking extends Watch {
     }
     if (error !== undefined) engine.fault(error, this.#cell, this.#rule.name);
     this.#answered = answered;
-    this.#settle('settled', verdict);
+    this.#settle('settled', verdicts);
   }
 
-  #settle(state: 'idle' | 'waiting' | 'running' | 'settled', verdict: Verdict | undefined): void {
+  #settle(state: 'idle' | 'waiting' | 'running' | 'settled', verdicts: readonly Verdict[] | undefined): void {
     const pending = (of: typeof state): number => (of === 'waiting' || of === 'running' ? 1 : 0);
     const by = pending(state) - pending(this.#state);
     this.#state = state;
     if (pending(state) === 0) this.#controller = undefined;
-    this.#cell.hold(this, this.#order, this.#rule, verdict);
+    this.#cell.hold(this, this.#order, this.#rule, verdicts);
     if (by !== 0) this.#cell.count('pending', by);
   }
 }

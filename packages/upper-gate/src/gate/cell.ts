@@ -1,32 +1,33 @@
-// The live form as a tree: a cell for each part of the schema. A cell holds what its rules found, and counts over itself
-// and all below it, so that what the form says of itself never needs a walk.
+// The live form as a tree: a cell for each part of the schema, and for each row of a list. A cell holds what its rules
+// found, and counts over itself and all below it, so that what the form says of itself never needs a walk.
 
-import type { Finding } from '../schema/finding.ts';
 import { Unreadable, type FieldPart } from '../schema/field.ts';
+import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
+import { lookAtItems, type ListPart } from '../schema/list.ts';
 import { HOLE, type Part } from '../schema/node.ts';
-import { join } from '../schema/finding.ts';
-import type { AnyRule, Verdict } from '../schema/rule.ts';
+import type { AnyRule, Told, Verdict } from '../schema/rule.ts';
 import { toFinding } from '../schema/run.ts';
 import { makeView, WAIT } from '../schema/siblings.ts';
+import type { VariantPart } from '../schema/variant.ts';
 import type { Asking } from './asking.ts';
-import type { Condition, CrossWatch } from './watches.ts';
 import type { Engine } from './engine.ts';
 import { read, type Readable, type Watch } from './tracking.ts';
+import type { Condition, CrossWatch } from './watches.ts';
 
 /** A verdict that a cell holds, and who reached it. */
 interface Held {
   readonly source: object;
   /** Where it stands among the findings of the cell. */
   readonly order: number;
-  readonly finding: Finding;
-  readonly part: Part;
   readonly rule: AnyRule | undefined;
   readonly verdict: Verdict;
+  readonly finding: Finding;
 }
 
 /** What is counted over a cell and all below it. */
-export type Count = 'errors' | 'found' | 'pending' | 'dirty' | 'touched';
+export const COUNTS = ['errors', 'found', 'pending', 'dirty', 'touched'] as const;
+export type Count = (typeof COUNTS)[number];
 
 /** How to bring a field before the person; `element` lets several be brought in document order. */
 export interface Connection {
@@ -35,11 +36,15 @@ export interface Connection {
   readonly element?: { compareDocumentPosition(other: never): number } | undefined;
 }
 
+const NOTHING: readonly never[] = [];
+
 export abstract class Cell implements Readable {
   abstract readonly part: Part;
   readonly engine: Engine;
-  readonly parent: GroupCell | undefined;
-  readonly key: string;
+  readonly parent: Cell | undefined;
+  /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields lie beside its key. */
+  key: string;
+  readonly kids: readonly Cell[] = NOTHING;
 
   errors = 0;
   found = 0;
@@ -50,8 +55,9 @@ export abstract class Cell implements Readable {
   /** Whether the field's own condition holds; its ancestors may still not apply. */
   applies = true;
   condition: Condition | undefined;
-  /** The rules of the group on this field, and those of the field itself that are asked over the network. */
+  /** The rules between fields that judge this one. */
   cross: CrossWatch[] | undefined;
+  /** The rules that ask about this one over the network. */
   askings: Asking[] | undefined;
   /** How far events have come here: rules of later stages have not run. 0 change, 1 blur, 2 submit. */
   stage = 0;
@@ -61,6 +67,8 @@ export abstract class Cell implements Readable {
   awake = false;
   /** The number of the last edit here. */
   editedAt = 0;
+  /** A row that is no more. */
+  removed = false;
 
   readers: Map<Watch, number> | undefined;
   listeners: Set<() => void> | undefined;
@@ -68,10 +76,10 @@ export abstract class Cell implements Readable {
   /** The snapshot that was handed out; dropped at every change. */
   snapshot: unknown;
 
-  #held: Held[] = [];
-  #server: Finding[] = [];
+  #held: readonly Held[] = NOTHING;
+  #server: readonly Finding[] = NOTHING;
 
-  constructor(engine: Engine, parent: GroupCell | undefined, key: string) {
+  constructor(engine: Engine, parent: Cell | undefined, key: string) {
     this.engine = engine;
     this.parent = parent;
     this.key = key;
@@ -83,7 +91,7 @@ export abstract class Cell implements Readable {
 
   /** Whether this cell and all above it apply. */
   get inForce(): boolean {
-    return this.applies && (this.parent === undefined || this.parent.inForce);
+    return this.applies && !this.removed && (this.parent === undefined || this.parent.inForce);
   }
 
   /** What is held here, in the order of the rules, then what the server said. */
@@ -96,77 +104,84 @@ export abstract class Cell implements Readable {
     return !this.#held.some(({ finding, source }) => finding.severity === 'error' && !this.askings?.includes(source as Asking));
   }
 
-  /** Whether `need` has been met with an empty value, or may yet be: the field is required now. */
-  abstract get required(): boolean;
+  /** Whether the field must not be empty now. */
+  get required(): boolean {
+    return this.cross?.some((watch) => watch.needed) ?? false;
+  }
+
   /** The data; `HOLE` where there is none of the right type. */
   abstract get data(): unknown;
   abstract get raw(): unknown;
+  /** Whether there is nothing here for a rule to judge that does not ask for a value. */
+  abstract get blank(): boolean;
   /** What a callback sees that reads this cell; throws `WAIT` where there is no value yet. */
   abstract look(): unknown;
-  abstract fields(): Iterable<FieldCell>;
-  /** This cell and all below. */
-  abstract cells(): Iterable<Cell>;
+  /** The child under a name or index. */
+  abstract kid(key: string): Cell | undefined;
 
-  /** Takes over a verdict of a source, or drops the one held of it. */
-  hold(source: object, order: number, rule: AnyRule | undefined, verdict: Verdict | undefined, part: Part = this.part): void {
-    const at = this.#held.findIndex((held) => held.source === source);
-    if (at >= 0) {
-      if (this.#held[at]!.verdict === verdict) return;
-      this.#uncount(this.#held.splice(at, 1)[0]!.finding);
-    }
-    if (verdict === undefined) return;
-    const finding = toFinding(this.path, part, rule, verdict, this.engine.catalogue);
-    let place = this.#held.length;
-    while (place > 0 && this.#held[place - 1]!.order > order) place -= 1;
-    this.#held.splice(place, 0, { source, order, finding, part, rule, verdict });
-    this.#recount(finding, 1);
+  /** This cell and all below. */
+  *cells(): Iterable<Cell> {
+    yield this;
+    for (const kid of this.kids) yield* kid.cells();
   }
 
-  /** Drops all that rules have found here. */
+  /** Takes over what a source says, in place of what it said before. */
+  hold(source: object, order: number, rule: AnyRule | undefined, told: Told): void {
+    const verdicts: readonly Verdict[] =
+      told === undefined ? NOTHING : Array.isArray(told) ? (told as readonly Verdict[]) : [told as Verdict];
+    const before = this.#held.filter((held) => held.source === source);
+    if (before.length === verdicts.length && before.every(({ verdict }, i) => verdict === verdicts[i])) return;
+    const others = this.#held.filter((held) => held.source !== source);
+    const now = verdicts.map((verdict) => ({ source, order, rule, verdict, finding: this.#finding(rule, verdict) }));
+    this.#held = [...others.filter((held) => held.order <= order), ...now, ...others.filter((held) => held.order > order)];
+    this.#recount(before, -1);
+    this.#recount(now, 1);
+  }
+
+  /** Drops all that is found here. */
   dropAll(): void {
-    for (const { finding } of this.#held.splice(0)) this.#uncount(finding);
+    const before = this.#held;
+    this.#held = NOTHING;
+    this.#recount(before, -1);
     this.dropServer();
   }
 
   addServer(finding: Finding): void {
     this.#server = [...this.#server, finding];
-    this.#recount(finding, 1);
+    this.#recount([{ finding }], 1);
   }
 
   dropServer(): void {
-    const { length } = this.#server;
-    if (length === 0) return;
-    const dropped = this.#server;
-    this.#server = [];
-    dropped.forEach((finding) => this.#uncount(finding));
+    if (this.#server.length === 0) return;
+    const before = this.#server.map((finding) => ({ finding }));
+    this.#server = NOTHING;
+    this.#recount(before, -1);
   }
 
-  /** Writes the messages anew, in the language that the form speaks now. */
+  /** Writes the findings anew: the form speaks another language, or the path has changed. */
   reword(): void {
-    if (this.#held.length === 0) return;
-    this.#held = this.#held.map((held) => ({
-      ...held,
-      finding: toFinding(this.path, held.part, held.rule, held.verdict, this.engine.catalogue),
-    }));
+    if (this.found === 0) return;
+    this.#held = this.#held.map((held) => ({ ...held, finding: this.#finding(held.rule, held.verdict) }));
+    this.#server = this.#server.map((finding) => ({ ...finding, path: this.path }));
     this.engine.mark(this);
   }
 
-  #uncount(finding: Finding): void {
-    this.#recount(finding, -1);
+  #finding(rule: AnyRule | undefined, verdict: Verdict): Finding {
+    return toFinding(this.path, this.part, rule, verdict, this.engine.catalogue);
   }
 
-  #recount(finding: Finding, by: 1 | -1): void {
-    if (finding.severity === 'error') this.count('errors', by);
-    this.count('found', by);
+  #recount(items: readonly { readonly finding: Finding }[], by: 1 | -1): void {
+    if (items.length === 0) return;
+    const errors = items.filter(({ finding }) => finding.severity === 'error').length;
+    if (errors > 0) this.count('errors', errors * by);
+    this.count('found', items.length * by);
   }
 
   /** Changes a count here and in all above. */
   count(what: Count, by: number): void {
     // eslint-disable-next-line @typescript-eslint/no-this-alias -- the walk starts here
-    for (let cell: Cell | undefined = this; cell !== undefined; cell = cell.parent) {
-      cell[what] += by;
-      this.engine.mark(cell);
-    }
+    for (let cell: Cell | undefined = this; cell !== undefined; cell = cell.parent) cell[what] += by;
+    this.engine.mark(this);
   }
 }
 
@@ -177,7 +192,7 @@ export class FieldCell extends Cell {
   initial: unknown;
   #value: unknown;
 
-  constructor(engine: Engine, parent: GroupCell | undefined, key: string, part: FieldPart, initial: unknown) {
+  constructor(engine: Engine, parent: Cell | undefined, key: string, part: FieldPart, initial: unknown) {
     super(engine, parent, key);
     this.part = part;
     this.initial = this.write(initial);
@@ -187,7 +202,13 @@ export class FieldCell extends Cell {
 
   /** From data or raw to what a control can hold. */
   write(value: unknown): unknown {
-    return value === undefined || value === null ? this.part.how.empty : this.part.how.write(value);
+    const { empty = '', write } = this.part.how;
+    return value === undefined || value === null ? empty : write ? write(value) : value;
+  }
+
+  /** Whether a raw value is the one that is held. */
+  same(a: unknown, b: unknown): boolean {
+    return (this.part.how.same ?? Object.is)(a, b);
   }
 
   #read(): unknown {
@@ -195,7 +216,7 @@ export class FieldCell extends Cell {
       return this.part.how.read(this.raw);
     } catch (error) {
       this.engine.fault(error, this, 'read');
-      return new Unreadable({ code: 'crashed' });
+      return this.engine.crashed;
     }
   }
 
@@ -204,7 +225,7 @@ export class FieldCell extends Cell {
     const before = this.data;
     this.raw = raw;
     this.#value = this.#read();
-    const dirty = Object.is(raw, this.initial) ? 0 : 1;
+    const dirty = this.same(raw, this.initial) ? 0 : 1;
     if (dirty !== this.dirty) this.count('dirty', dirty - this.dirty);
     return !Object.is(before, this.data);
   }
@@ -214,6 +235,7 @@ export class FieldCell extends Cell {
     return this.#value instanceof Unreadable ? this.#value.verdict : undefined;
   }
 
+  /** What reading yielded. */
   get value(): unknown {
     return this.#value;
   }
@@ -222,8 +244,12 @@ export class FieldCell extends Cell {
     return this.#value instanceof Unreadable || (this.#value === undefined && this.part.required !== undefined) ? HOLE : this.#value;
   }
 
-  get required(): boolean {
-    return this.part.required !== undefined || (this.cross?.some((watch) => watch.needed) ?? false);
+  get blank(): boolean {
+    return this.part.isBlank(this.#value);
+  }
+
+  override get required(): boolean {
+    return this.part.required !== undefined || super.required;
   }
 
   look(): unknown {
@@ -232,68 +258,159 @@ export class FieldCell extends Cell {
     return data;
   }
 
-  *fields(): Iterable<FieldCell> {
-    yield this;
-  }
-
-  *cells(): Iterable<Cell> {
-    yield this;
+  kid(): undefined {
+    return undefined;
   }
 }
 
+const plain = (data: unknown): unknown => (data === HOLE ? undefined : data);
+/** Reads a cell for a callback. */
+const lookAt = (cell: Cell): unknown => {
+  read(cell);
+  return cell.applies ? cell.look() : undefined;
+};
+
 export class GroupCell extends Cell {
   readonly part: GroupPart;
-  readonly kids: Cell[] = [];
+  override readonly kids: Cell[] = [];
   #view: object | undefined;
 
-  constructor(engine: Engine, parent: GroupCell | undefined, key: string, part: GroupPart) {
+  constructor(engine: Engine, parent: Cell | undefined, key: string, part: GroupPart) {
     super(engine, parent, key);
     this.part = part;
   }
 
   kid(key: string): Cell | undefined {
-    const place = this.part.places.get(key);
-    return place === undefined ? undefined : this.kids[place];
+    return this.kids[this.part.places.get(key) ?? -1];
   }
 
-  /** What callbacks of this group get as their siblings. */
-  get view(): object {
-    return (this.#view ??= makeView(this.part.view, {
-      read: (key) => {
-        const cell = this.kid(key)!;
-        read(cell);
-        return cell.applies ? cell.look() : undefined;
-      },
-    }));
+  /** What callbacks see of this group: each field, when it is read. */
+  look(): object {
+    return (this.#view ??= makeView(this.part.view, { read: (key) => lookAt(this.kid(key)!) }));
   }
 
-  get required(): boolean {
+  get blank(): boolean {
     return false;
   }
 
-  get raw(): unknown {
+  get raw(): object {
     return Object.fromEntries(this.kids.map((cell) => [cell.key, cell.raw]));
   }
 
-  get data(): unknown {
-    return Object.fromEntries(
-      this.kids.map((cell) => {
-        const data = cell.applies ? cell.data : undefined;
-        return [cell.key, data === HOLE ? undefined : data];
-      }),
+  get data(): object {
+    return Object.fromEntries(this.kids.map((cell) => [cell.key, cell.applies ? plain(cell.data) : undefined]));
+  }
+}
+
+export class ListCell extends Cell {
+  readonly part: ListPart;
+  override kids: readonly Cell[] = NOTHING;
+  /** The rows, or what they were, when the list counts as unedited. */
+  initial: readonly unknown[];
+  /** Makes a row. */
+  readonly growRow: (value: unknown) => Cell;
+  #changed = 0;
+
+  constructor(
+    engine: Engine,
+    parent: Cell | undefined,
+    key: string,
+    part: ListPart,
+    initial: unknown,
+    growRow: (list: ListCell, value: unknown) => Cell,
+  ) {
+    super(engine, parent, key);
+    this.part = part;
+    this.initial = Array.isArray(initial) ? initial : NOTHING;
+    this.growRow = (value) => growRow(this, value);
+  }
+
+  /** Takes over another order of rows, or other rows. */
+  arrange(rows: readonly Cell[], edited: 0 | 1): void {
+    this.kids = rows;
+    rows.forEach((row, index) => {
+      const key = String(index);
+      if (row.key === key) return;
+      row.key = key;
+      if (row.found > 0) for (const cell of row.cells()) cell.reword();
+    });
+    if (edited !== this.#changed) this.count('dirty', edited - this.#changed);
+    this.#changed = edited;
+    this.engine.mark(this);
+  }
+
+  kid(key: string): Cell | undefined {
+    return /^\d+$/.test(key) ? this.kids[Number(key)] : undefined;
+  }
+
+  look(): unknown {
+    read(this);
+    return lookAtItems(this.kids, lookAt);
+  }
+
+  get blank(): boolean {
+    return this.kids.length === 0;
+  }
+
+  get raw(): unknown[] {
+    return this.kids.map((row) => row.raw);
+  }
+
+  get data(): unknown[] {
+    return this.kids.map((row) => plain(row.data));
+  }
+}
+
+export class VariantCell extends Cell {
+  readonly part: VariantPart;
+  /** The field that chooses, then a group for each case. */
+  override readonly kids: Cell[] = [];
+
+  constructor(engine: Engine, parent: Cell | undefined, key: string, part: VariantPart) {
+    super(engine, parent, key);
+    this.part = part;
+  }
+
+  get chooser(): FieldCell {
+    return this.kids[0] as FieldCell;
+  }
+
+  /** The group that was chosen. */
+  get chosen(): GroupCell | undefined {
+    const place = Object.keys(this.part.cases).indexOf(String(this.chooser.value));
+    return this.kids[place + 1] === this.chooser ? undefined : (this.kids[place + 1] as GroupCell | undefined);
+  }
+
+  kid(key: string): Cell | undefined {
+    if (key === this.part.key) return this.chooser;
+    return (
+      this.chosen?.kid(key) ??
+      this.kids
+        .slice(1)
+        .map((group) => group.kid(key))
+        .find(Boolean)
     );
   }
 
   look(): unknown {
-    return this.view;
+    const value = lookAt(this.chooser);
+    return value === undefined ? undefined : this.part.view(value as string, () => this.chosen!.look());
   }
 
-  *fields(): Iterable<FieldCell> {
-    for (const kid of this.kids) yield* kid.fields();
+  get blank(): boolean {
+    return this.chooser.blank;
   }
 
-  *cells(): Iterable<Cell> {
-    yield this;
-    for (const kid of this.kids) yield* kid.cells();
+  override get required(): boolean {
+    return this.chooser.required;
+  }
+
+  get raw(): object {
+    return { [this.part.key]: this.chooser.raw, ...this.chosen?.raw };
+  }
+
+  get data(): unknown {
+    const { data } = this.chooser;
+    return data === HOLE || data === undefined ? data : { [this.part.key]: data, ...this.chosen!.data };
   }
 }

@@ -1,17 +1,20 @@
 // The gate: the live controller of one form.
 
+import { demand } from '#development';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { GroupPart } from '../schema/group.ts';
+import type { List } from '../schema/list.ts';
 import { partOf, type DATA, type Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import type { Stage } from '../schema/rule.ts';
+import type { Clock, Stage } from '../schema/rule.ts';
 import type { Fault } from '../schema/run.ts';
-import type { Cell, GroupCell } from './cell.ts';
+import { FieldCell, ListCell, type Cell } from './cell.ts';
 import { Engine } from './engine.ts';
 import { findingsBelow, focusFirstError } from './focus.ts';
 import { grow } from './grow.ts';
 import { CellHandle, setCell, type Handle } from './handle.ts';
+import { LiveList, type ListHandle } from './list.ts';
 import type { GivenFinding, ProblemDetails } from './refusal.ts';
 import type { Values } from './values.ts';
 import {
@@ -40,6 +43,8 @@ export interface GateOptions<N extends Node> {
   readonly focus?: FocusOnRefusal;
   /** The language of the messages; default English. */
   readonly messages?: Catalogue;
+  /** The present moment, for rules that speak of today. Default: that of the system. */
+  readonly now?: Clock;
   /** Told of rules that threw, with the original error. Default: `console.error`. */
   readonly onFault?: (fault: Fault) => void;
 }
@@ -78,6 +83,12 @@ export interface Gate<N extends Node> {
    * @throws TypeError for a path that the schema does not have
    */
   field<P extends string>(path: PathOf<N, P>): Handle<At<N, P> & Node>;
+  /**
+   * The handle of a list: adds, removes and moves its rows. State belongs to the row, not to its index.
+   *
+   * @throws TypeError for a path at which the schema has no list
+   */
+  list<P extends string>(path: PathOf<N, P>): At<N, P> extends List<infer I> ? ListHandle<I> : never;
   /** Whether the form has a field or group at a path that is known only at run time. */
   has(path: string): boolean;
   /** Edits several fields in one go. */
@@ -150,22 +161,18 @@ class LiveGate {
   #state: GateState | undefined;
 
   constructor(schema: Node, options: GateOptions<Node>) {
-    const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, onFault } = options;
+    const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, now = () => new Date(), onFault } = options;
     const part = partOf(schema);
-    if (!(part instanceof GroupPart)) throw new TypeError('createGate() takes a group of fields: createGate(group({ ... })).');
+    demand(() => !(part instanceof GroupPart) && 'createGate() takes a group of fields: createGate(group({ ... })).');
     this.schema = schema;
-    const engine = new Engine(on, reveal, messages, (fault) => {
+    const engine = new Engine(on, reveal, messages, now, (fault) => {
       const heard = this.#emit('fault', fault);
       if (onFault) onFault(fault);
       else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
     });
     this.#engine = engine;
-    engine.root = grow(engine, undefined, '', part, initial) as GroupCell;
-    // First which fields apply, then what their rules say.
-    engine.batch(() => undefined);
-    engine.batch(() => {
-      for (const cell of engine.root.cells()) if (cell.inForce) engine.judge(cell);
-    });
+    engine.root = grow(engine, undefined, '', part, initial);
+    engine.start(engine.root);
     this.#submission = new Submission(engine, submit, focus, (event, what) => this.#emit(event, what));
   }
 
@@ -196,6 +203,12 @@ class LiveGate {
 
   field(path: string): Handle {
     return this.#handle(this.#find(path));
+  }
+
+  list(path: string): ListHandle {
+    const cell = this.#find(path);
+    if (!(cell instanceof ListCell)) throw new TypeError(`The form has no list "${path}": it is ${cell.part.kind}.`);
+    return new LiveList(cell, (row) => this.#handle(row));
   }
 
   has(path: string): boolean {
@@ -282,7 +295,10 @@ class LiveGate {
     const cell = this.#engine.find(path);
     if (cell === undefined)
       throw new TypeError(
-        `The form has no field "${path}". Its fields: ${[...this.#engine.root.fields()].map((field) => field.path).join(', ')}.`,
+        `The form has no field "${path}". Its fields: ${[...this.#engine.root.cells()]
+          .filter((field) => field instanceof FieldCell)
+          .map((field) => field.path)
+          .join(', ')}.`,
       );
     return cell;
   }

@@ -2,10 +2,10 @@
 // out, and those who listen are told, once, when the outermost operation is over.
 
 import type { Catalogue } from '../messages/text.ts';
-import { MISSING } from '../schema/field.ts';
-import type { AnyRule, Stage, Verdict } from '../schema/rule.ts';
+import { MISSING, Unreadable } from '../schema/field.ts';
+import type { AnyRule, Clock, Stage, Told } from '../schema/rule.ts';
 import { CRASHED, type Fault } from '../schema/run.ts';
-import { FieldCell, GroupCell, type Cell } from './cell.ts';
+import { COUNTS, FieldCell, ListCell, type Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { changed } from './tracking.ts';
 import { ownValue } from './values.ts';
@@ -21,22 +21,28 @@ export class Engine {
   catalogue: Catalogue | undefined;
   /** Counts edits. */
   edits = 0;
-  root!: GroupCell;
+  /** What reading yields that threw. */
+  readonly crashed = new Unreadable(CRASHED);
+  readonly now: Clock;
+  root!: Cell;
   /** Called when an operation is over, before those who listen are told. */
   concluded: (() => void) | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
   readonly #conditions = new Set<Condition>();
   readonly #watches = new Set<CrossWatch>();
+  /** Cells that have just come, to be judged as soon as it is known which of them apply. */
+  readonly #fresh = new Set<Cell>();
   /** Cells whose questions are to be looked at, with the rank of the event. */
   readonly #reconsidered = new Map<Cell, number>();
   readonly #marked = new Set<Cell>();
   #waiting: { readonly cells: readonly Cell[]; readonly resolve: () => void }[] = [];
 
-  constructor(on: Stage, reveal: Stage, catalogue: Catalogue | undefined, onFault: (fault: Fault) => void) {
+  constructor(on: Stage, reveal: Stage, catalogue: Catalogue | undefined, now: Clock, onFault: (fault: Fault) => void) {
     this.on = on;
     this.revealAt = reveal;
     this.catalogue = catalogue;
+    this.now = now;
     this.#onFault = onFault;
   }
 
@@ -47,7 +53,7 @@ export class Engine {
   /** The cell at a path below another. */
   find(path: string, from: Cell = this.root): Cell | undefined {
     let cell: Cell | undefined = from;
-    if (path !== '') for (const key of path.split('.')) cell = cell instanceof GroupCell ? cell.kid(key) : undefined;
+    if (path !== '') for (const key of path.split('.')) cell = cell?.kid(key);
     return cell;
   }
 
@@ -89,14 +95,53 @@ export class Engine {
       const raw = cell.write(value);
       cell.awake = true;
       if (this.#revealOf(cell) === 'change') this.reveal(cell);
-      if (Object.is(raw, cell.raw)) return;
-      this.edits += 1;
-      cell.editedAt = this.edits;
-      // What the server said of the form was said of all its values.
-      for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.dropServer();
+      if (cell.same(raw, cell.raw)) return;
+      this.#noteEdit(cell);
       this.#replace(cell, raw);
       this.reconsider(cell, 0);
     });
+  }
+
+  #noteEdit(cell: Cell): void {
+    this.edits += 1;
+    cell.editedAt = this.edits;
+    // What the server said of the form was said of all its values.
+    for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.dropServer();
+  }
+
+  /** Gives a list other rows, or another order of them: an edit of the list. Rows that stay keep all that they have. */
+  arrange(list: ListCell, rows: readonly Cell[]): void {
+    this.batch(() => {
+      this.#noteEdit(list);
+      list.awake = true;
+      this.#setRows(list, rows, 1);
+      this.reconsider(list, 0);
+    });
+  }
+
+  #setRows(list: ListCell, rows: readonly Cell[], edited: 0 | 1): void {
+    const stay = new Set(rows);
+    const before = new Set(list.kids);
+    for (const row of before) if (!stay.has(row)) this.#remove(row);
+    list.arrange(rows, edited);
+    for (const row of rows) if (!before.has(row)) this.start(row);
+    changed(list);
+  }
+
+  /** A row goes: nothing of it counts, runs or waits any more. */
+  #remove(row: Cell): void {
+    for (const cell of row.cells()) {
+      cell.askings?.forEach((asking) => asking.outdate());
+      cell.removed = true;
+      cell.cross?.forEach((watch) => this.#watches.add(watch));
+      this.mark(cell);
+    }
+    for (const what of COUNTS) if (row[what] !== 0) row.parent!.count(what, -row[what]);
+  }
+
+  /** Has cells judged that have just come, as soon as it is known which of them apply. */
+  start(cell: Cell): void {
+    this.batch(() => this.#fresh.add(cell));
   }
 
   /** Puts a raw value in place and judges it; no edit of the person. */
@@ -131,22 +176,29 @@ export class Engine {
   reset(initial: unknown): void {
     this.batch(() => {
       this.edits += 1;
-      for (const cell of this.root.cells()) {
-        cell.stage = 0;
-        cell.awake = false;
-        cell.revealed = false;
-        cell.editedAt = this.edits;
-        cell.askings?.forEach((asking) => asking.forget());
-        cell.dropServer();
-        if (!(cell instanceof FieldCell)) {
-          this.judge(cell);
-          continue;
-        }
-        if (cell.touched > 0) cell.count('touched', -1);
-        if (initial !== undefined) cell.initial = cell.write(valueAt(initial, cell));
-        this.#replace(cell, cell.initial);
-      }
+      this.#restart(this.root, initial, initial !== undefined);
     });
+  }
+
+  #restart(cell: Cell, initial: unknown, given: boolean): void {
+    cell.stage = 0;
+    cell.awake = false;
+    cell.revealed = false;
+    cell.editedAt = this.edits;
+    cell.askings?.forEach((asking) => asking.forget());
+    cell.dropServer();
+    if (cell instanceof FieldCell) {
+      if (cell.touched > 0) cell.count('touched', -1);
+      if (given) cell.initial = cell.write(initial);
+      this.#replace(cell, cell.initial);
+    } else if (cell instanceof ListCell) {
+      if (given) cell.initial = Array.isArray(initial) ? initial : [];
+      this.#setRows(cell, cell.initial.map(cell.growRow), 0);
+    } else {
+      // The fields of a variant's case lie beside its key.
+      for (const kid of cell.kids) this.#restart(kid, kid.key === '' ? initial : ownValue(initial, kid.key), given);
+    }
+    this.judge(cell);
   }
 
   /** Judges by the rules of a cell itself, and has its rules between fields run. */
@@ -168,10 +220,10 @@ export class Engine {
     return stageOf(rule, this.on) <= cell.stage;
   }
 
-  #verdict(rule: AnyRule, cell: FieldCell): Verdict | undefined {
+  #verdict(rule: AnyRule, cell: FieldCell): Told {
     if (!this.#due(rule, cell)) return undefined;
     try {
-      return rule.judge!(cell.value as never, undefined as never);
+      return rule.judge!(cell.value as never, undefined as never, this.now);
     } catch (error) {
       this.fault(error, cell, rule.name);
       return CRASHED;
@@ -228,10 +280,14 @@ export class Engine {
     // Whatever a callback or a listener does on the way joins this flush.
     this.#depth += 1;
     try {
-      while (this.#conditions.size + this.#watches.size + this.#reconsidered.size > 0) {
-        const watch = first(this.#conditions) ?? first(this.#watches);
+      while (this.#conditions.size + this.#fresh.size + this.#watches.size + this.#reconsidered.size > 0) {
+        const condition = first(this.#conditions);
+        const fresh = condition ? undefined : first(this.#fresh);
+        const watch = condition ?? (fresh ? undefined : first(this.#watches));
         if (watch) {
           watch.run();
+        } else if (fresh) {
+          for (const cell of fresh.cells()) this.judge(cell);
         } else {
           for (const [cell, event] of [...this.#reconsidered]) {
             this.#reconsidered.delete(cell);
@@ -278,7 +334,3 @@ function first<T>(set: Set<T>): T | undefined {
   }
   return undefined;
 }
-
-/** What an object of values has for a field. */
-const valueAt = (values: unknown, cell: Cell): unknown =>
-  cell.parent === undefined ? values : ownValue(valueAt(values, cell.parent), cell.key);

@@ -1,6 +1,6 @@
 // Bringing what is wrong before the person.
 
-import { FieldCell, GroupCell, type Cell, type Connection } from './cell.ts';
+import type { Cell, Connection } from './cell.ts';
 
 /** Moves the focus to one field. @returns whether it could be moved */
 export function focusCell(cell: Cell): boolean {
@@ -21,7 +21,7 @@ function connectionsOfErrors(cell: Cell): Connection[] {
   if (cell.errors === 0) return [];
   // The form itself is no field: its connection is the last resort.
   const own = cell.parent && cell.findings.some(({ severity }) => severity === 'error') ? [...(cell.connections ?? [])] : [];
-  return cell instanceof GroupCell ? [...own, ...cell.kids.flatMap(connectionsOfErrors)] : own;
+  return [...own, ...cell.kids.flatMap(connectionsOfErrors)];
 }
 
 const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
@@ -33,10 +33,6 @@ function inDocumentOrder(connections: Connection[]): Connection[] {
   });
 }
 
-/** All fields below, in schema order, whose findings are to be told. */
+/** All findings at a cell and below, in schema order: those of a whole behind those of its parts. */
 export const findingsBelow = (cell: Cell): Cell['findings'] =>
-  cell.found === 0
-    ? []
-    : cell instanceof FieldCell
-      ? cell.findings
-      : [...(cell as GroupCell).kids.flatMap(findingsBelow), ...cell.findings];
+  cell.found === 0 ? [] : [...cell.kids.flatMap(findingsBelow), ...cell.findings];

@@ -1,10 +1,12 @@
 // Handles: how the outside sees and moves one field or group of a live form.
 
+import type { Option } from '../schema/field.ts';
 import type { Finding, Params } from '../schema/finding.ts';
 import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
-import { FieldCell, GroupCell, type Cell, type Connection } from './cell.ts';
+import { inLanguage } from '../schema/node.ts';
+import { FieldCell, ListCell, VariantCell, type Cell, type Connection } from './cell.ts';
 import { focusCell } from './focus.ts';
-import type { Values } from './values.ts';
+import { ownValue, type Values } from './values.ts';
 
 /** All that is known of a field, at one moment. The same object until something in it changes. */
 export interface FieldState<D = unknown, R = unknown> {
@@ -30,6 +32,8 @@ export interface FieldState<D = unknown, R = unknown> {
   /** Whether no error is held, here or below. */
   readonly valid: boolean;
   readonly applies: boolean;
+  /** Whether the row that it was in is no more. */
+  readonly removed: boolean;
   readonly required: boolean;
   /** The params of the rules, by rule: `params.length?.max`. */
   readonly params: Readonly<Record<string, Params>>;
@@ -40,7 +44,7 @@ export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA]
   /** All of the above as one snapshot, the same object until something in it changes. */
   readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
   /** The values of a choice, in order; nothing for other kinds. */
-  readonly options: readonly string[] | undefined;
+  readonly options: readonly Option[] | undefined;
   /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
   set(value: Values<N>): void;
   /** The person has left the field. */
@@ -61,7 +65,11 @@ export class CellHandle implements Handle {
   }
 
   get state(): FieldState {
-    return (this.#cell.snapshot ??= stateOf(this.#cell)) as FieldState;
+    const cell = this.#cell;
+    const before = cell.snapshot as FieldState | undefined;
+    // A row may have moved without anything else in it having changed.
+    if (before?.path !== cell.path) cell.snapshot = stateOf(cell);
+    return cell.snapshot as FieldState;
   }
 
   get path(): string {
@@ -103,13 +111,16 @@ export class CellHandle implements Handle {
   get applies(): boolean {
     return this.state.applies;
   }
+  get removed(): boolean {
+    return this.state.removed;
+  }
   get required(): boolean {
     return this.state.required;
   }
   get params(): Readonly<Record<string, Params>> {
     return this.state.params;
   }
-  get options(): readonly string[] | undefined {
+  get options(): readonly Option[] | undefined {
     return this.#cell instanceof FieldCell ? this.#cell.part.how.options : undefined;
   }
 
@@ -144,8 +155,8 @@ function stateOf(cell: Cell): FieldState {
   const { part, data, findings, revealed, inForce } = cell;
   return {
     path: cell.path,
-    label: part.label,
-    hint: part.hint,
+    label: inLanguage(part.label, cell.engine.catalogue),
+    hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.engine.catalogue),
     raw: cell.raw,
     data: data === HOLE || !inForce ? undefined : data,
     findings,
@@ -156,6 +167,7 @@ function stateOf(cell: Cell): FieldState {
     pending: cell.pending > 0,
     valid: cell.errors === 0,
     applies: inForce,
+    removed: cell.removed,
     required: cell.required,
     params: paramsOf(cell),
   };
@@ -166,12 +178,18 @@ function paramsOf(cell: Cell): Readonly<Record<string, Params>> {
   return Object.fromEntries(rules.map(({ name, params }) => [name, params]));
 }
 
-/** Edits a field; or the fields of a group that an object names. */
+/** Edits a field; the fields of a group that an object names; the rows of a list. */
 export function setCell(cell: Cell, value: unknown): void {
+  const { engine } = cell;
+  if (cell.removed) return;
   if (cell instanceof FieldCell) {
-    cell.engine.edit(cell, value);
-  } else if (cell instanceof GroupCell && typeof value === 'object' && value !== null) {
-    cell.engine.batch(() => {
+    engine.edit(cell, value);
+  } else if (cell instanceof ListCell) {
+    if (Array.isArray(value)) engine.arrange(cell, value.map(cell.growRow));
+  } else if (typeof value === 'object' && value !== null) {
+    engine.batch(() => {
+      // The field that chooses goes first: the others are those of what it chose.
+      if (cell instanceof VariantCell && Object.hasOwn(value, cell.part.key)) setCell(cell.chooser, ownValue(value, cell.part.key));
       for (const [key, inner] of Object.entries(value)) {
         const kid = cell.kid(key);
         if (kid) setCell(kid, inner);

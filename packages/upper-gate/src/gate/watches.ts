@@ -1,32 +1,32 @@
 // The callbacks of the schema that read several fields, as they live in one form.
 
-import { circleError } from '../schema/group.ts';
 import { MISSING } from '../schema/field.ts';
-import type { AnyRule, Verdict } from '../schema/rule.ts';
+import { circleError } from '../schema/group.ts';
+import type { AnyRule, Told, Verdict } from '../schema/rule.ts';
 import { CRASHED } from '../schema/run.ts';
 import { WAIT } from '../schema/siblings.ts';
-import type { Cell, GroupCell } from './cell.ts';
+import type { Cell } from './cell.ts';
 import { stageOf } from './stage.ts';
 import { Watch } from './tracking.ts';
 
-/** A rule between fields: on one of the group's fields, or on the group as a whole. */
+/** A rule between fields: on one of a group's fields, or on a group or list as a whole. */
 export class CrossWatch extends Watch {
+  readonly rule: AnyRule;
   /** Whether a rule that asks for a value does so now. */
   needed = false;
   readonly #target: Cell;
-  readonly #group: GroupCell;
-  readonly rule: AnyRule;
+  /** The group, or list, that the rule may read. */
+  readonly #around: Cell;
   readonly #order: number;
-  /** Where its finding lies now. */
-  #holder: Cell;
+  /** Where its findings lie now. */
+  #holders = new Set<Cell>();
 
-  constructor(target: Cell, group: GroupCell, rule: AnyRule, order: number) {
+  constructor(target: Cell, around: Cell, rule: AnyRule, order: number) {
     super();
     this.#target = target;
-    this.#group = group;
+    this.#around = around;
     this.rule = rule;
     this.#order = order;
-    this.#holder = target;
   }
 
   stale(): void {
@@ -34,44 +34,40 @@ export class CrossWatch extends Watch {
   }
 
   run(): void {
-    const verdict = this.#judge();
-    const holder = verdict?.path === undefined ? this.#target : this.#placeOf(verdict.path);
-    if (holder !== this.#holder) this.drop();
-    this.#holder = holder;
-    const { engine } = this.#target;
-    // A finding on a field that has a cell of its own lies there; the path is that cell's.
-    holder.hold(this, this.#order, this.rule, verdict && holder !== this.#target ? { ...verdict, path: undefined } : verdict);
-    engine.reconsider(this.#target, 0);
+    const told = this.#judge();
+    const byHolder = new Map<Cell, Verdict[]>();
+    for (const verdict of told === undefined ? [] : [told].flat()) {
+      const [holder, own] = this.#place(verdict);
+      byHolder.set(holder, [...(byHolder.get(holder) ?? []), own]);
+    }
+    for (const holder of this.#holders) if (!byHolder.has(holder)) holder.hold(this, this.#order, undefined, undefined);
+    for (const [holder, verdicts] of byHolder) holder.hold(this, this.#order, this.rule, verdicts);
+    this.#holders = new Set(byHolder.keys());
+    this.#target.engine.reconsider(this.#target, 0);
   }
 
-  /** Takes back what it found. */
-  drop(): void {
-    this.#holder.hold(this, this.#order, undefined, undefined);
-  }
-
-  #judge(): Verdict | undefined {
+  #judge(): Told {
     const target = this.#target;
     const { engine } = target;
-    if (!target.inForce || stageOf(this.rule, engine.on) > target.stage) {
+    const { rule } = this;
+    if (!target.inForce || stageOf(rule, engine.on) > target.stage) {
       this.untrack();
       this.#need(false);
       return undefined;
     }
     try {
       return this.track(() => {
-        const rule = this.rule;
         if (rule.need) {
-          const needed = rule.need(this.#group.view as never);
-          this.#need(needed);
-          return needed && target.part.isBlank(target.data) ? MISSING : undefined;
+          this.#need(rule.need(this.#around.look() as never));
+          return this.needed && target.blank ? MISSING : undefined;
         }
         // Reading and `required` go before every other rule.
         const value = target.look();
-        return value === undefined ? undefined : rule.judge!(value as never, this.#group.view as never);
+        return value === undefined ? undefined : rule.judge!(value as never, this.#around.look() as never, engine.now);
       });
     } catch (error) {
       if (error === WAIT) return undefined;
-      engine.fault(error, target, this.rule.name);
+      engine.fault(error, target, rule.name);
       return CRASHED;
     }
   }
@@ -82,25 +78,24 @@ export class CrossWatch extends Watch {
     this.#target.engine.mark(this.#target);
   }
 
-  #placeOf(path: string): Cell {
-    const cell = this.#target.engine.find(path, this.#target);
-    return cell?.inForce ? cell : this.#target;
+  /** A finding lies on the field that it names, where there is one: its path is that cell's then. */
+  #place(verdict: Verdict): readonly [Cell, Verdict] {
+    const cell = verdict.path === undefined ? undefined : this.#target.engine.find(verdict.path, this.#target);
+    return cell?.inForce ? [cell, { ...verdict, path: undefined }] : [this.#target, verdict];
   }
 }
 
-/** The condition of a field in `.only()`. */
+/** What says whether a field applies: its condition in `.only()`, or the choice of its variant. */
 export class Condition extends Watch {
   readonly #cell: Cell;
-  readonly #group: GroupCell;
-  readonly #predicate: (siblings: unknown) => unknown;
+  readonly #holds: () => unknown;
   /** One of a circle: its field always applies. */
   #stuck = false;
 
-  constructor(cell: Cell, group: GroupCell, predicate: (siblings: unknown) => unknown) {
+  constructor(cell: Cell, holds: () => unknown) {
     super();
     this.#cell = cell;
-    this.#group = group;
-    this.#predicate = predicate;
+    this.#holds = holds;
   }
 
   stale(): void {
@@ -108,11 +103,12 @@ export class Condition extends Watch {
   }
 
   run(): void {
+    if (this.#cell.removed) return;
     const { engine } = this.#cell;
     let holds = true;
     let crash: Verdict | undefined;
     try {
-      holds = Boolean(this.track(() => this.#predicate(this.#group.view)));
+      holds = Boolean(this.track(this.#holds));
     } catch (error) {
       holds = error !== WAIT;
       if (holds) {
@@ -126,7 +122,7 @@ export class Condition extends Watch {
         condition!.#stuck = true;
         engine.schedule(condition!);
       }
-      engine.fault(circleError(circle.map(({ key }) => key)), this.#group, 'only');
+      engine.fault(circleError(circle.map(({ key }) => key)), this.#cell.parent!, 'only');
     }
     engine.setApplies(this.#cell, holds || this.#stuck);
     this.#cell.hold(this, -2, undefined, crash);
@@ -134,8 +130,7 @@ export class Condition extends Watch {
 
   /** The cells whose conditions lead from here back to this condition. */
   #circle(start: Condition, way: readonly Cell[]): readonly Cell[] | undefined {
-    for (const cell of this.reads as Cell[]) {
-      const { condition } = cell;
+    for (const { condition } of this.reads as Cell[]) {
       if (condition === start) return [...way, this.#cell];
       if (condition === undefined || way.includes(this.#cell)) continue;
       const circle = condition.#circle(start, [...way, this.#cell]);

@@ -2,7 +2,7 @@
 
 import { customError } from '../messages/en.ts';
 import type { Severity } from '../schema/finding.ts';
-import { makeRule, type AskContext, type Rule, type RuleOptions, type Stage, type Verdict } from '../schema/rule.ts';
+import { makeRule, type AskContext, type Rule, type RuleOptions, type Stage, type Told, type Verdict } from '../schema/rule.ts';
 
 /** A finding as an author's rule gives it. */
 export interface Answered {
@@ -16,10 +16,10 @@ export interface Answered {
 }
 
 /**
- * What an author's rule says: `true` or nothing when content; `false`, a message, or a finding when not.
+ * What an author's rule says: `true` or nothing when content; `false`, a message, a finding, or several findings when not.
  */
 // eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that says nothing is content
-export type Answer = boolean | string | Answered | undefined | void;
+export type Answer = boolean | string | Answered | readonly Answered[] | undefined | void;
 
 const REFUSED: Verdict = { code: 'customError', say: customError };
 
@@ -28,10 +28,11 @@ const REFUSED: Verdict = { code: 'customError', say: customError };
  *
  * @throws TypeError for anything that is no answer, so that a rule with a slip is never taken for a content one
  */
-export function verdictOf(answer: unknown): Verdict | undefined {
+export function verdictOf(answer: unknown): Told {
   if (answer === true || answer === undefined) return undefined;
   if (answer === false) return REFUSED;
   if (typeof answer === 'string') return { ...REFUSED, message: answer };
+  if (Array.isArray(answer)) return answer.flatMap((each) => verdictOf(each) ?? []);
   if (typeof answer === 'object' && answer !== null && typeof (answer as Answered).message === 'string')
     return { ...REFUSED, ...(answer as Answered) };
   throw new TypeError(`A rule answers true, false, a message, or a finding ({ message, ... }). It answered ${describe(answer)}.`);

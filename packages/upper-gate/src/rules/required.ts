@@ -3,7 +3,7 @@
 import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
 
 /**
- * There must be a value: a text that is not empty, a choice made, a box ticked. Code `valueMissing`.
+ * There must be a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
  * The type of the field's data loses its `undefined`.
  *
  * @example
@@ -13,6 +13,14 @@ import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
 export function required(options?: RuleOptions | string): Rule<unknown, unknown, 'required'> {
   return makeRule('required', {}, { need: () => true }, options);
 }
+
+/**
+ * The box must be ticked: `required()` by the name that says it. Code `valueMissing`.
+ *
+ * @example
+ * boolean('I have read the by-laws', mustBeTrue())
+ */
+export const mustBeTrue: (options?: RuleOptions | string) => Rule<boolean, unknown, 'required'> = required;
 
 /**
  * There must be a value while a condition on the siblings holds. Code `valueMissing`.

@@ -1,9 +1,18 @@
 // Rules that compare a field with another of its group.
 
-import { differs } from '../messages/en.ts';
+import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../messages/en.ts';
+import { position } from '../schema/calendar.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
-const DIFFERS: Verdict = { code: 'differs', say: differs };
+/** A rule on a field and another; content where the other is empty, unless it says otherwise. */
+const compare = <B, K extends keyof B & string>(
+  name: string,
+  other: K,
+  holds: (value: unknown, other: unknown) => boolean,
+  verdict: Verdict,
+  options: RuleOptions | string | undefined,
+): Rule<B[K], B> =>
+  makeRule(name, { other }, { judge: (value: B[K], siblings: B) => (holds(value, siblings[other]) ? undefined : verdict) }, options);
 
 /**
  * The value must be the same as that of another field of the group. Code `differs`.
@@ -12,10 +21,46 @@ const DIFFERS: Verdict = { code: 'differs', say: differs };
  * .rules({ emailAgain: sameAs('email') })
  */
 export function sameAs<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
-  return makeRule(
-    'sameAs',
-    { other },
-    { judge: (value: B[K], siblings: B) => (Object.is(value, siblings[other]) ? undefined : DIFFERS) },
-    options,
-  );
+  return compare('sameAs', other, Object.is, { code: 'differs', say: differs }, options);
+}
+
+/**
+ * The value must not be the same as that of another field of the group. Code `duplicate`.
+ *
+ * @example
+ * .rules({ secondPhone: differsFrom('phone') })
+ */
+export function differsFrom<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
+  return compare('differsFrom', other, (value, its) => !Object.is(value, its), { code: 'duplicate', say: duplicate }, options);
+}
+
+/**
+ * The number, date or time must lie after that of another field; with `orSame`, or at it. Code `rangeUnderflow`.
+ *
+ * @example
+ * .rules({ departure: after('arrival', { orSame: true }) })
+ */
+export function after<B, K extends keyof B & string>(other: K, options: OrSame | string = {}): Rule<B[K], B> {
+  const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
+  const holds = (value: unknown, its: unknown): boolean =>
+    its === undefined || position(value) > position(its) || (orSame && position(value) === position(its));
+  return compare('after', other, holds, { code: 'rangeUnderflow', say: rangeUnderflow, params: { orSame } }, rest);
+}
+
+/**
+ * The number, date or time must lie before that of another field; with `orSame`, or at it. Code `rangeOverflow`.
+ *
+ * @example
+ * .rules({ arrival: before('departure') })
+ */
+export function before<B, K extends keyof B & string>(other: K, options: OrSame | string = {}): Rule<B[K], B> {
+  const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
+  const holds = (value: unknown, its: unknown): boolean =>
+    its === undefined || position(value) < position(its) || (orSame && position(value) === position(its));
+  return compare('before', other, holds, { code: 'rangeOverflow', say: rangeOverflow, params: { orSame } }, rest);
+}
+
+export interface OrSame extends RuleOptions {
+  /** Whether the same value is taken too. Default false. */
+  readonly orSame?: boolean;
 }

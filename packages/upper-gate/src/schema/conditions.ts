@@ -3,17 +3,17 @@
 
 import type { Source } from './siblings.ts';
 
-/** What settling asks of the group. */
+/** What settling asks of a group. */
 export interface Conditional {
   readonly keys: readonly string[];
-  /** Whether a field's condition holds, given a view on its siblings; nothing where it has none. */
-  readonly holds: (key: string, source: Source) => boolean | undefined;
+  /** Whether a field's condition holds, given its siblings; true where it has none. */
+  holds(key: string, siblings: Source): boolean;
   /** Judges a field that applies. */
-  readonly judge: (key: string) => void;
+  judgeKey(key: string): void;
   /** The value of a judged field; throws `WAIT` where there is none. */
-  readonly read: (key: string) => unknown;
+  read(key: string): unknown;
   /** Told of conditions that depend on each other in a circle; those fields apply. */
-  readonly circle: (keys: readonly string[]) => void;
+  circle(keys: readonly string[]): void;
 }
 
 /**
@@ -24,34 +24,32 @@ export interface Conditional {
 export function settleConditions(group: Conditional): ReadonlySet<string> {
   const off = new Set<string>();
   const judged = new Set<string>();
-  const inCircle = new Set<string>();
+  const circular = new Set<string>();
   const underWay: string[] = [];
-  const source: Source = {
-    read(key) {
-      settle(key);
-      return off.has(key) ? undefined : group.read(key);
-    },
-  };
   const judge = (key: string): void => {
-    if (judged.has(key)) return;
+    if (!judged.has(key)) group.judgeKey(key);
     judged.add(key);
-    group.judge(key);
   };
   const settle = (key: string): void => {
     if (judged.has(key) || off.has(key)) return;
     const from = underWay.indexOf(key);
     if (from >= 0) {
       const circle = underWay.slice(from);
-      if (!circle.every((member) => inCircle.has(member))) group.circle(circle);
-      for (const member of circle) inCircle.add(member);
+      if (!circular.has(key)) group.circle(circle);
+      circle.forEach((member) => circular.add(member));
       judge(key);
       return;
     }
     underWay.push(key);
-    const holds = group.holds(key, source);
+    const holds = group.holds(key, {
+      read(sibling) {
+        settle(sibling);
+        return off.has(sibling) ? undefined : group.read(sibling);
+      },
+    });
     underWay.pop();
-    if (holds === false && !inCircle.has(key)) off.add(key);
-    else judge(key);
+    if (holds || circular.has(key)) judge(key);
+    else off.add(key);
   };
   group.keys.forEach(settle);
   return off;

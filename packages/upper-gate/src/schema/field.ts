@@ -1,9 +1,9 @@
 // Fields: the leaves of a schema. A kind says how a field reads what its control holds into data, and writes it back.
 
 import { badInput, valueMissing } from '../messages/en.ts';
-import { HOLE, Part, type DATA, type KIDS, type Node, type RAW, type Settings } from './node.ts';
+import { HOLE, Part, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
-import { report, reportCrash, type Run } from './run.ts';
+import { refuse, report, reportCrash, type Run } from './run.ts';
 
 /** One field of a form: `D` the data it yields, `R` what its control holds. */
 export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoKids> {
@@ -37,16 +37,24 @@ export const MISSING: Verdict = { code: 'valueMissing', say: valueMissing };
 /** How a field reads and writes its value. */
 export interface Kind {
   readonly name: string;
-  /** From what a control (or JSON) holds to data; `blank` where it is empty. May throw: that is a finding. */
+  /** From what a control (or JSON) holds to data; `blank` where it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown) => unknown;
   /** From data, or raw, to what a control can hold. */
-  readonly write: (value: unknown) => unknown;
+  readonly write?: (value: unknown) => unknown;
   /** The data of an empty control. */
-  readonly blank: unknown;
-  /** The raw value of an empty control. */
-  readonly empty: unknown;
+  readonly blank?: unknown;
+  /** The raw value of an empty control; default `''`. */
+  readonly empty?: unknown;
+  /** Whether two raw values are the same; default `Object.is`. */
+  readonly same?: (a: unknown, b: unknown) => boolean;
   /** Values it may take, where they are given one by one. */
-  readonly options?: readonly string[];
+  readonly options?: readonly Option[];
+}
+
+/** One of the values of a choice, and how it is called. */
+export interface Option<T extends string = string> {
+  readonly value: T;
+  readonly label: string;
 }
 
 /** A field as the library's own machinery sees it. */
@@ -60,8 +68,8 @@ export class FieldPart extends Part {
   /** The rules that ask over the network. */
   readonly async: readonly AnyRule[];
 
-  constructor(how: Kind, settings: string | Settings, rules: readonly AnyRule[]) {
-    super(settings, rules);
+  constructor(how: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]) {
+    super(settingsOf(settings), rules);
     this.kind = how.name;
     this.how = how;
     this.required = rules.find((rule) => rule.need);
@@ -78,35 +86,30 @@ export class FieldPart extends Part {
   }
 
   judge(raw: unknown, run: Run): unknown {
+    const { required, sync } = this;
     let value: unknown;
     try {
       value = this.how.read(raw);
     } catch (error) {
       reportCrash(run, this, 'read', error);
+      run.broken = true;
       return HOLE;
     }
-    if (value instanceof Unreadable) {
-      report(run, this, undefined, value.verdict);
-      return HOLE;
-    }
+    if (value instanceof Unreadable) return refuse(run, this, undefined, value.verdict);
     if (value === this.how.blank) {
-      if (this.required !== undefined) report(run, this, this.required, MISSING);
-      if (value === undefined) return this.required === undefined ? value : HOLE;
-      if (this.required !== undefined) return value;
+      if (required && value === undefined) return refuse(run, this, required, MISSING);
+      if (required) report(run, this, required, MISSING);
+      if (required || value === undefined) return value;
     }
-    const { sync } = this;
     for (let i = 0; i < sync.length; i += 1) {
-      const rule = sync[i]!;
       try {
-        const verdict = rule.judge!(value as never, undefined as never);
-        if (verdict !== undefined) report(run, this, rule, verdict);
+        const told = sync[i]!.judge!(value as never, undefined as never, run.now);
+        if (told !== undefined) report(run, this, sync[i], told);
       } catch (error) {
-        reportCrash(run, this, rule.name, error);
+        reportCrash(run, this, sync[i]!.name, error);
       }
     }
-    if (run.questions) {
-      for (const rule of this.async) run.entries.push({ path: '', part: this, rule, value, siblings: undefined });
-    }
+    if (run.questions) for (const rule of this.async) run.entries.push({ path: '', part: this, rule, value, siblings: undefined });
     return value;
   }
 }

@@ -3,13 +3,14 @@
 // Judging a group has two passes: each field by itself, in order; then the rules that read several fields, whose
 // findings are sorted in behind those of their field.
 
+import { demand } from '#development';
 import { badInput, unknown } from '../messages/en.ts';
 import { settleConditions } from './conditions.ts';
 import { judgeRule } from './judgeRule.ts';
-import { HOLE, Part, partOf, type DATA, type KIDS, type Node, type RAW, type Settings } from './node.ts';
+import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
-import { isQuestion, prefix, report, reportCrash, toFinding, type Entry, type Run } from './run.ts';
-import { makeView, viewProperties, WAIT } from './siblings.ts';
+import { isQuestion, prefix, refuse, reportCrash, toFinding, type Entry, type Run } from './run.ts';
+import { makeView, viewProperties, WAIT, type Source } from './siblings.ts';
 
 /** The fields of a group, by name. */
 export interface Fields {
@@ -82,28 +83,27 @@ interface Steps {
   readonly whole: readonly AnyRule[];
 }
 
-/** Names that reach into every object: never a field, never read from outside. */
+/** Names that reach into every object: never a field. */
 const REFUSED: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
 const NOT_A_GROUP: Verdict = { code: 'badInput', say: badInput };
-const UNKNOWN: Verdict = { code: 'unknown', say: unknown };
+
+/** Stands for a raw value whose getter threw: no kind can read it. */
+const ILLEGIBLE = Symbol('illegible');
+
+type Values = Readonly<Record<string, unknown>>;
+type Data = Record<string, unknown>;
 
 /** A constructor of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
-function dataClass(): new () => Record<string, unknown> {
-  const Data = function () {} as unknown as new () => Record<string, unknown>;
+function dataClass(): new () => Data {
+  const Data = function () {} as unknown as new () => Data;
   Data.prototype = Object.prototype;
   return Data;
 }
 
 /** The fault of conditions that depend on each other. */
-export function circleError(keys: readonly string[]): Error {
-  return new Error(
-    `The conditions in only() of ${keys.join(', ')} depend on each other in a circle, so these fields always apply. Let one of them not read the others.`,
-  );
-}
-
-/** Stands for a raw value whose getter threw: no kind can read it. */
-const CANNOT_BE_READ = Symbol('cannot be read');
+export const circleError = (keys: readonly string[]): Error =>
+  new Error(`The conditions of ${keys.join(', ')} in only() read each other in a circle. These fields always apply.`);
 
 /** A group as the library's own machinery sees it. */
 export class GroupPart extends Part {
@@ -118,7 +118,7 @@ export class GroupPart extends Part {
   readonly #Data = dataClass();
   #view: PropertyDescriptorMap | undefined;
 
-  constructor(settings: string | Settings, fields: Fields, steps: Steps) {
+  constructor(settings: Settings, fields: Fields, steps: Steps) {
     super(settings, steps.whole);
     this.fields = fields;
     this.keys = Object.keys(fields);
@@ -136,66 +136,62 @@ export class GroupPart extends Part {
   only(when: Readonly<Record<string, Predicate>>): GroupPart {
     const only = new Map(this.steps.only);
     for (const key of Object.keys(when)) {
-      this.#indexOf(key, 'only()');
+      this.#demandKey(key, 'only()');
       const before = only.get(key);
-      const predicate = when[key]!;
-      only.set(key, before === undefined ? predicate : (siblings) => before(siblings) && predicate(siblings));
+      only.set(key, before ? (siblings) => before(siblings) && when[key]!(siblings) : when[key]!);
     }
-    return this.#with({ ...this.steps, only });
+    return this.#with({ only });
   }
 
   rules(rules: Readonly<Record<string, OneOrMore<AnyRule> | undefined>>): GroupPart {
     const added = Object.keys(rules).flatMap((key) => {
-      const index = this.#indexOf(key, 'rules()');
-      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index, rule: this.#naming(rule) }));
+      this.#demandKey(key, 'rules()');
+      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index: this.places.get(key)!, rule: this.#naming(rule) }));
     });
-    return this.#with({ ...this.steps, cross: [...this.steps.cross, ...added] });
+    return this.#with({ cross: [...this.steps.cross, ...added] });
   }
 
   whole(...rules: readonly AnyRule[]): GroupPart {
-    return this.#with({ ...this.steps, whole: [...this.steps.whole, ...rules] });
+    return this.#with({ whole: [...this.steps.whole, ...rules] });
   }
 
-  #with(steps: Steps): GroupPart {
-    return new GroupPart(this as unknown as Settings, this.fields, steps);
+  #with(steps: Partial<Steps>): GroupPart {
+    return new GroupPart(this, this.fields, { ...this.steps, ...steps });
   }
 
-  #indexOf(key: string, step: string): number {
-    const index = this.places.get(key);
-    if (index === undefined)
-      throw new TypeError(`${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`);
-    return index;
+  #demandKey(key: string, step: string): void {
+    demand(
+      () => !this.places.has(key) && `${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`,
+    );
   }
 
   /** A rule on another field (`params.other`) learns that field's label here, for its message. */
   #naming(rule: AnyRule): AnyRule {
     const { other } = rule.params;
     if (typeof other !== 'string') return rule;
-    return { ...rule, params: { ...rule.params, otherLabel: this.parts[this.#indexOf(other, rule.name)]!.label } };
+    this.#demandKey(other, rule.name);
+    return { ...rule, params: { ...rule.params, otherLabel: this.fields[other]?.label } };
   }
 
   override look(data: unknown, run: Run): unknown {
-    if (run.holes === undefined || data === undefined) return data;
-    const values = data as Readonly<Record<string, unknown>>;
-    const holes = run.holes.get(data);
-    return makeView(this.view, {
-      read: (key) => {
-        if (holes?.has(key)) throw WAIT;
-        return this.parts[this.places.get(key)!]!.look(values[key], run);
-      },
-    });
+    return run.broken ? makeView(this.view, { read: (key) => this.#lookAt(data as Data, key, run) }) : data;
   }
 
-  judge(raw: unknown, run: Run): unknown {
-    if (raw !== undefined && raw !== null && (typeof raw !== 'object' || Array.isArray(raw))) {
-      report(run, this, undefined, NOT_A_GROUP);
-      return HOLE;
-    }
+  #lookAt(data: Data, key: string, run: Run): unknown {
+    const value = data[key];
+    if (value === HOLE) throw WAIT;
+    return value === undefined ? value : this.parts[this.places.get(key)!]!.look(value, run);
+  }
+
+  /** @param also a key that is known beside those of the fields */
+  judge(raw: unknown, run: Run, also?: string): unknown {
+    if (raw !== undefined && raw !== null && (typeof raw !== 'object' || Array.isArray(raw)))
+      return refuse(run, this, undefined, NOT_A_GROUP);
     const values = (raw ?? {}) as Values;
     const { keys, steps } = this;
     const { entries } = run;
-    const data = new this.#Data();
     const first = entries.length;
+    const data = new this.#Data();
     let off: ReadonlySet<string> | undefined;
     if (steps.only.size > 0) {
       off = this.#judgeConditional(values, data, run);
@@ -214,134 +210,109 @@ export class GroupPart extends Part {
       for (; i < keys.length; i += 1) this.#judgeGuarded(i, values, data, run);
     }
     const own = entries.length;
-    if (steps.cross.length > 0 || steps.whole.length > 0) this.#judgeAcross(data, run, off);
-    if (run.refuseUnknown) this.#refuseUnknown(values, run);
-    if (entries.length > own || off !== undefined) this.#sort(run, first);
-    if (run.questions) {
-      for (let i = first; i < entries.length; i += 1) {
-        const entry = entries[i]!;
-        if (isQuestion(entry)) entry.siblings ??= this.look(data, run);
-      }
-    }
+    if (steps.cross.length + steps.whole.length > 0) this.#judgeAcross(data, run, off);
+    if (run.refuseUnknown) this.#refuseUnknown(values, run, also);
+    if (entries.length > own || off) this.#sort(entries, first);
+    if (run.questions) for (const entry of entries.slice(first)) if (isQuestion(entry)) entry.siblings ??= this.look(data, run);
     return data;
   }
 
   /** Judges the fields that apply, and finds out which those are. */
-  #judgeConditional(values: Values, data: Record<string, unknown>, run: Run): ReadonlySet<string> {
+  #judgeConditional(values: Values, data: Data, run: Run): ReadonlySet<string> {
     // All keys from the start, so that data has them in schema order.
     for (const key of this.keys) data[key] = undefined;
     return settleConditions({
       keys: this.keys,
-      judge: (key) => this.#judgeGuarded(this.places.get(key)!, values, data, run),
-      read: (key) => {
-        if (run.holes?.get(data)?.has(key)) throw WAIT;
-        return this.parts[this.places.get(key)!]!.look(data[key], run);
-      },
-      holds: (key, source) => {
-        const predicate = this.steps.only.get(key);
-        if (predicate === undefined) return undefined;
-        try {
-          return Boolean(predicate(makeView(this.view, source)));
-        } catch (error) {
-          if (error === WAIT) return false;
-          const firstEntry = run.entries.length;
-          const firstFault = run.faults.length;
-          reportCrash(run, this.parts[this.places.get(key)!]!, 'only', error);
-          prefix(run, firstEntry, firstFault, key);
-          return true;
-        }
-      },
-      circle: (keys) => run.faults.push({ error: circleError(keys), path: '', rule: 'only' }),
+      judgeKey: (key) => this.#judgeGuarded(this.places.get(key)!, values, data, run),
+      read: (key) => this.#lookAt(data, key, run),
+      holds: (key, siblings) => this.#holds(key, siblings, run),
+      circle: (keys) => run.entries.push({ error: circleError(keys), path: '', rule: 'only' }),
     });
   }
 
+  #holds(key: string, siblings: Source, run: Run): boolean {
+    const predicate = this.steps.only.get(key);
+    const first = run.entries.length;
+    try {
+      return !predicate || Boolean(predicate(makeView(this.view, siblings)));
+    } catch (error) {
+      if (error === WAIT) return false;
+      reportCrash(run, this.parts[this.places.get(key)!]!, 'only', error);
+      prefix(run, first, key);
+      return true;
+    }
+  }
+
   /** Judges one field whose reading may throw. */
-  #judgeGuarded(index: number, values: Values, data: Record<string, unknown>, run: Run): void {
+  #judgeGuarded(index: number, values: Values, data: Data, run: Run): void {
     const key = this.keys[index]!;
     let raw: unknown;
     try {
       raw = Object.hasOwn(values, key) ? values[key] : undefined;
     } catch {
-      raw = CANNOT_BE_READ;
+      raw = ILLEGIBLE;
     }
     this.#judgeField(index, raw, data, run);
   }
 
   /** Judges one field by itself, into the data. */
-  #judgeField(index: number, raw: unknown, data: Record<string, unknown>, run: Run): void {
+  #judgeField(index: number, raw: unknown, data: Data, run: Run): void {
     const key = this.keys[index]!;
-    const { entries, faults } = run;
-    const firstEntry = entries.length;
-    const firstFault = faults.length;
-    const value = this.parts[index]!.judge(raw, run);
-    if (value === HOLE) {
-      data[key] = undefined;
-      const holesOf = (run.holes ??= new Map<unknown, Set<string>>());
-      const holes = holesOf.get(data);
-      if (holes) holes.add(key);
-      else holesOf.set(data, new Set([key]));
-    } else {
-      data[key] = value;
-    }
-    if (entries.length !== firstEntry) prefix(run, firstEntry, firstFault, key);
+    const first = run.entries.length;
+    data[key] = this.parts[index]!.judge(raw, run);
+    if (run.entries.length !== first) prefix(run, first, key);
   }
 
   /** Judges the rules between fields; those on fields in `off` do not apply. */
-  #judgeAcross(data: Record<string, unknown>, run: Run, off: ReadonlySet<string> | undefined): void {
+  #judgeAcross(data: Data, run: Run, off: ReadonlySet<string> | undefined): void {
     const siblings = this.look(data, run);
-    const holes = run.holes?.get(data);
     for (const { index, rule } of this.steps.cross) {
       const key = this.keys[index]!;
-      if (off?.has(key) || holes?.has(key)) continue;
-      const { length } = run.entries;
-      const faults = run.faults.length;
-      const part = this.parts[index]!;
-      judgeRule(rule, part, data[key], siblings, run);
-      if (run.entries.length !== length) prefix(run, length, faults, key);
+      if (off?.has(key) || data[key] === HOLE) continue;
+      const first = run.entries.length;
+      judgeRule(rule, this.parts[index]!, data[key], siblings, run);
+      prefix(run, first, key);
     }
     for (const rule of this.steps.whole) judgeRule(rule, this, data, siblings, run);
   }
 
-  #refuseUnknown(values: Values, run: Run): void {
-    for (const key of Object.keys(values)) {
-      if (!this.places.has(key)) run.entries.push(toFinding(key, this, undefined, { ...UNKNOWN, params: { name: key } }, run.catalogue));
+  #refuseUnknown(values: Values, run: Run, also: string | undefined): void {
+    for (const name of Object.keys(values)) {
+      if (!this.places.has(name) && name !== also)
+        run.entries.push(toFinding(name, this, undefined, { code: 'unknown', say: unknown, params: { name } }, run.catalogue));
     }
   }
 
   /** Brings findings into schema order: each field's own, those of the rules between fields, then those of the whole. */
-  #sort(run: Run, first: number): void {
-    const place = ({ path }: Entry): number => {
-      const dot = path.indexOf('.');
-      return this.places.get(dot < 0 ? path : path.slice(0, dot)) ?? this.keys.length;
-    };
-    const sorted = run.entries.splice(first).sort((a, b) => place(a) - place(b));
-    run.entries.push(...sorted);
+  #sort(entries: Entry[], first: number): void {
+    const place = ({ path }: Entry): number => this.places.get(path.split('.', 1)[0]!) ?? this.keys.length;
+    entries.push(...entries.splice(first).sort((a, b) => place(a) - place(b)));
   }
 }
-
-type Values = Readonly<Record<string, unknown>>;
 
 /**
  * A group of fields under names: a form, or a part of one.
  *
  * @param fields the fields, by name, in the order in which they report
  * @param settings its label, or label and settings, for messages on the group as a whole
- * @throws TypeError for a name that cannot be one (empty, with a dot, `__proto__`), or a value that is no field
+ * @throws TypeError (in development) for a name that cannot be one (empty, with a dot, `__proto__`), or a value that is no field
  *
  * @example
  * const berth = group({ name: text('Name', required()), lengthM: number('Length (m)') });
  * type Berth = DataOf<typeof berth>; // { name: string; lengthM: number | undefined }
  */
-export function group<F extends Fields>(fields: F, settings: string | Settings = 'Form'): Group<F> {
+export function group<F extends Fields>(fields: F, settings: LabelOr<Settings> = 'Form'): Group<F> {
   for (const key of Object.keys(fields)) {
-    if (key === '' || key.includes('.') || REFUSED.includes(key)) {
-      throw new TypeError(
+    demand(
+      () =>
+        (key === '' || key.includes('.') || REFUSED.includes(key)) &&
         `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${REFUSED.join(', ')}.`,
-      );
-    }
-    if (!((fields[key] as unknown) instanceof Part)) {
-      throw new TypeError(`The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
-    }
+    );
+    demand(
+      () =>
+        !((fields[key] as unknown) instanceof Part) &&
+        `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`,
+    );
   }
-  return new GroupPart(settings, { ...fields }, { only: new Map(), cross: [], whole: [] }) as never;
+  return new GroupPart(settingsOf(settings), { ...fields }, { only: new Map(), cross: [], whole: [] }) as never;
 }

@@ -1,7 +1,8 @@
 // The parts of a schema. A node is a value: nothing in it changes after it was made, so that one may be used in many
 // schemas. Its types live under phantom symbols (never present at run time, never offered in completion).
 
-import type { Text } from '../messages/text.ts';
+import { demand } from '#development';
+import type { Catalogue, Text } from '../messages/text.ts';
 import type { AnyRule, Stage } from './rule.ts';
 import type { Run } from './run.ts';
 
@@ -17,8 +18,8 @@ export interface Node<out D = unknown, out R = unknown, out K extends object = o
   /** What it holds: `'text'`, `'number'`, `'group'`, ... */
   readonly kind: string;
   /** How messages call it. */
-  readonly label: string;
-  readonly hint: string | undefined;
+  readonly label: Label;
+  readonly hint: Label | undefined;
 }
 
 /** The typed values that a valid form of this schema yields. */
@@ -26,16 +27,25 @@ export type DataOf<N extends Node> = N[typeof DATA];
 /** What the controls of a form of this schema hold. */
 export type RawOf<N extends Node> = N[typeof RAW];
 
+/** A text, or one for each language by its tag: `{ en: 'Beam', fr: 'Largeur' }`; the first is that of all others. */
+export type Label = string | { readonly [language: string]: string };
+
 /** Settings that every part of a schema takes in place of its label. */
 export interface Settings {
-  readonly label: string;
+  readonly label: Label;
   /** Shown beside the field before anything is wrong. */
-  readonly hint?: string;
+  readonly hint?: Label | undefined;
   /** When the findings of this field become visible; default: as the form says. */
-  readonly reveal?: Stage;
+  readonly reveal?: Stage | undefined;
   /** Messages of this field, by code; they go before the catalogue. */
-  readonly messages?: { readonly [code: string]: Text };
+  readonly messages?: { readonly [code: string]: Text } | undefined;
 }
+
+/** A label, or settings; but not the texts of a label by language, which belong into settings. */
+export type LabelOr<S extends Settings> = string | S;
+
+/** The settings, whichever way they were given. */
+export const settingsOf = <S extends Settings>(given: LabelOr<S>): S => (typeof given === 'string' ? ({ label: given } as S) : given);
 
 /** In place of data: the value has none of its type yet (it cannot be read, or is empty though required). */
 export const HOLE: unique symbol = Symbol.for('upper-gate: no value yet');
@@ -43,8 +53,8 @@ export const HOLE: unique symbol = Symbol.for('upper-gate: no value yet');
 /** A node as the library's own machinery sees it. */
 export abstract class Part {
   abstract readonly kind: string;
-  readonly label: string;
-  readonly hint: string | undefined;
+  readonly label: Label;
+  readonly hint: Label | undefined;
   readonly reveal: Stage | undefined;
   readonly messages: { readonly [code: string]: Text } | undefined;
   /** The rules on the value itself, in the order in which they report. */
@@ -52,10 +62,10 @@ export abstract class Part {
   /** Whether a rule here or further in asks over the network. */
   abstract readonly asks: boolean;
 
-  constructor(settings: string | Settings, rules: readonly AnyRule[]) {
-    const { label, hint, reveal, messages } = typeof settings === 'string' ? ({ label: settings } as Settings) : settings;
-    if (typeof label !== 'string')
-      throw new TypeError(`A field needs a label, as a text: messages call it by that. It got ${String(label)}.`);
+  constructor({ label, hint, reveal, messages }: Settings, rules: readonly AnyRule[]) {
+    demand(
+      () => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got ${String(label)}.`,
+    );
     this.label = label;
     this.hint = hint;
     this.reveal = reveal;
@@ -64,8 +74,7 @@ export abstract class Part {
   }
 
   /**
-   * Reads and judges a raw value. Findings go to the run, with paths relative to this part.
-   * Never throws.
+   * Reads and judges a raw value. Findings go to the run, with paths relative to this part. Never throws.
    *
    * @returns the data, or `HOLE` where there is none of the right type
    */
@@ -85,6 +94,10 @@ export abstract class Part {
 /** The machinery's view of a node. */
 export const partOf = (node: Node): Part => node as unknown as Part;
 
+/** The text of a label in the language of a catalogue. */
+export const inLanguage = (label: Label, catalogue: Catalogue | undefined): string =>
+  typeof label === 'string' ? label : (label[catalogue?.locale ?? 'en'] ?? Object.values(label)[0] ?? '');
+
 /**
  * Whether a value is a schema, or a part of one.
  *
@@ -93,7 +106,4 @@ export const partOf = (node: Node): Part => node as unknown as Part;
  */
 export const isSchema = (value: unknown): value is Node =>
   // Not by class: a program may hold two copies of this library.
-  typeof value === 'object' &&
-  value !== null &&
-  typeof (value as Partial<Part>).judge === 'function' &&
-  typeof (value as Partial<Part>).kind === 'string';
+  typeof (value as Partial<Part> | null | undefined)?.judge === 'function' && typeof (value as Part).kind === 'string';

@@ -1,52 +1,82 @@
 // Numbers.
 
 import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
-import type { Settings } from './node.ts';
+import { settingsOf, type LabelOr, type Settings } from './node.ts';
+
+export interface NumberSettings extends Settings {
+  /** The decimal sign that people type, in place of the dot: `','`. */
+  readonly decimal?: string;
+  /** A language by its tag: decimal sign and grouping are read as that language writes them (`'de'`: 1.234,5). */
+  readonly locale?: string;
+}
 
 // HTML's "valid floating-point number": no plus sign, no white space, no dot without a digit after it.
 const NUMBER = /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/;
 
-const read = (raw: unknown): unknown => {
-  let value = raw;
-  if (typeof raw === 'string') {
-    const typed = raw.trim();
-    if (typed === '') return undefined;
-    if (!NUMBER.test(typed)) return UNREADABLE;
-    value = Number(typed);
-  }
-  if (value === undefined || value === null) return undefined;
-  return typeof value === 'number' && Number.isFinite(value) ? value : UNREADABLE;
-};
+/** From what is typed in a language to what HTML writes, and back. */
+interface Notation {
+  readonly toPlain: (typed: string) => string;
+  readonly toTyped: (plain: string) => string;
+}
 
-const readInteger = (raw: unknown): unknown => {
-  const value = read(raw);
-  // Beyond the safe range a number is no longer the one that was typed.
-  return typeof value !== 'number' || Number.isSafeInteger(value) ? value : UNREADABLE;
-};
+function notation({ decimal, locale }: NumberSettings): Notation | undefined {
+  if (decimal === undefined && locale === undefined) return undefined;
+  const parts = locale === undefined ? [] : new Intl.NumberFormat(locale, { useGrouping: true }).formatToParts(-1234567.8);
+  const sign = (type: string): string | undefined => parts.find((part) => part.type === type)?.value;
+  const point = decimal ?? sign('decimal') ?? '.';
+  const grouping = sign('group');
+  // People type a plain blank for the narrow ones that a language writes.
+  const separator = grouping === undefined ? '(?!)' : grouping.trim() === '' ? '\\s' : `\\${grouping}`;
+  const grouped = new RegExp(`^-?\\d{1,3}(?:${separator}\\d{2,3})*${separator}\\d{3}(?!\\d)`);
+  return {
+    toPlain(typed) {
+      const whole = grouped.exec(typed)?.[0] ?? '';
+      const rest = typed.slice(whole.length);
+      // A dot is no decimal sign here: what follows would be misread by a factor.
+      if (point !== '.' && rest.includes('.')) return typed.replace('.', '?');
+      return whole.replace(new RegExp(separator, 'g'), '') + rest.replace(point, '.');
+    },
+    toTyped: (plain) => plain.replace('.', point),
+  };
+}
 
-const write = (value: unknown): unknown => (typeof value === 'number' ? String(value) : (value ?? ''));
-
-const numeric = (name: string, reader: (raw: unknown) => unknown) =>
+const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean) =>
   function <Q extends string = never>(
-    settings: string | Settings,
+    settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, Q>
   ): Field<Optional<number, Q>, string | number> {
-    return new FieldPart({ name, read: reader, write, blank: undefined, empty: '' }, settings, rules) as never;
+    const local = notation(settingsOf(settings));
+    const read = (raw: unknown): unknown => {
+      let value = raw;
+      if (typeof raw === 'string') {
+        const typed = raw.trim();
+        if (typed === '') return undefined;
+        const plain = local ? local.toPlain(typed) : typed;
+        value = NUMBER.test(plain) ? Number(plain) : NaN;
+      }
+      if (value === undefined || value === null) return undefined;
+      // Minus zero is zero.
+      return typeof value === 'number' && fits(value) ? value + 0 : UNREADABLE;
+    };
+    const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
+    return new FieldPart({ name, read, write }, settings, rules) as never;
   };
 
 /**
- * A field of numbers, read from the text of a control as HTML reads numbers (`12`, `-0.5`, `1e3`); anything else is
- * `badInput`.
+ * A field of numbers, read from the text of a control as HTML reads numbers (`12`, `-0.5`, `1e3`), or as a language
+ * writes them; anything else is `badInput`.
  *
  * @example
  * number('Beam (m)', required(), range({ min: 0.5, max: 5.2 }))
+ * number({ label: 'Toll (€)', locale: 'de' }) // reads 1.234,50
  */
-export const number = /* @__PURE__ */ numeric('number', read);
+export const number = /* @__PURE__ */ numeric('number', Number.isFinite);
 
 /**
- * A field of whole numbers within the safe range of JavaScript (about ±9 · 10¹⁵); anything else is `badInput`.
+ * A field of whole numbers; anything else is `badInput`, also beyond the safe range of JavaScript (about ±9 · 10¹⁵), where
+ * a number is no longer the one that was typed.
  *
  * @example
  * integer('Crew', range({ min: 1, max: 12 }))
  */
-export const integer = /* @__PURE__ */ numeric('integer', readInteger);
+export const integer = /* @__PURE__ */ numeric('integer', Number.isSafeInteger);

@@ -22,6 +22,12 @@ export interface Verdict {
   readonly path?: string | undefined;
 }
 
+/** What a rule says of a value: nothing when content. */
+export type Told = Verdict | readonly Verdict[] | undefined;
+
+/** Tells the present moment, for rules that speak of today. */
+export type Clock = () => Date;
+
 /** What every rule takes last; a plain string there is the message. */
 export interface RuleOptions {
   /** Instead of the catalogue's text; `{min}` and the like stand for the rule's params. */
@@ -61,8 +67,8 @@ export interface Ask<in V, in B> {
 export interface Rule<in V, in B = unknown, out Q extends string = never> extends RuleOptions {
   readonly name: string;
   readonly params: Params;
-  /** A verdict, or nothing when content. Not asked about empty values. */
-  readonly judge?: (value: V, siblings: B) => Verdict | undefined;
+  /** Not asked about empty values. */
+  readonly judge?: (value: V, siblings: B, now: Clock) => Told;
   /** Whether the field must not be empty. */
   readonly need?: (siblings: B) => boolean;
   readonly ask?: Ask<V, B>;

@@ -1,11 +1,11 @@
 // One judging of a whole value: what the parts of a schema hand their findings to, and how a verdict of a rule becomes
 // a finding.
 
-import { customError, crashed } from '../messages/en.ts';
+import { crashed, customError } from '../messages/en.ts';
 import { formatText, type Catalogue } from '../messages/text.ts';
-import { join, type Finding } from './finding.ts';
-import type { Part } from './node.ts';
-import type { AnyRule, RuleOptions, Verdict } from './rule.ts';
+import { join, type Finding, type Params } from './finding.ts';
+import { HOLE, inLanguage, type Label, type Part } from './node.ts';
+import type { AnyRule, Clock, Told, RuleOptions, Verdict } from './rule.ts';
 
 /** Where a fault happened: in which rule, on which field. */
 export interface Fault {
@@ -17,29 +17,32 @@ export interface Fault {
 
 /** A question to the network that is still to be put; it stands among the findings where its answer will stand. */
 export interface Question {
-  path: string;
+  readonly path: string;
   readonly part: Part;
   readonly rule: AnyRule;
   readonly value: unknown;
-  siblings: unknown;
+  readonly siblings: unknown;
 }
 
-export type Entry = { -readonly [K in keyof Finding]: Finding[K] } | Question;
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
-export const isQuestion = (entry: Entry): entry is Question => 'rule' in entry;
+/** What a judging yields, in schema order. Paths grow on the way up. */
+export type Entry = Mutable<Finding> | Mutable<Question> | Mutable<Fault>;
+
+export const isQuestion = (entry: Entry): entry is Mutable<Question> => 'part' in entry;
+export const isFault = (entry: Entry): entry is Mutable<Fault> => 'error' in entry;
 
 /** One judging. */
 export interface Run {
-  /** In schema order; questions only where they are asked for. */
   readonly entries: Entry[];
   readonly catalogue: Catalogue | undefined;
+  readonly now: Clock;
   /** Whether async rules leave their questions among the entries. */
   readonly questions: boolean;
   /** Whether keys that the schema does not know are findings. */
   readonly refuseUnknown: boolean;
-  /** The keys without data, of each group's data that has such. */
-  holes: Map<unknown, Set<string>> | undefined;
-  readonly faults: Fault[];
+  /** Whether something has no value of its type: data holds `HOLE` there, and callbacks must not get to see it. */
+  broken: boolean;
 }
 
 const NO_PARAMS = Object.freeze({});
@@ -54,21 +57,26 @@ export function toFinding(
 ): Finding {
   const author: RuleOptions | undefined = verdict.bare ? undefined : rule;
   const code = author?.code ?? verdict.code;
-  const ruleParams = rule === undefined ? NO_PARAMS : rule.params;
-  const params = verdict.params === undefined ? ruleParams : { ...ruleParams, ...verdict.params };
+  const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
   const text =
     verdict.message ??
     author?.message ??
     part.messages?.[code] ??
     catalogue?.[code] ??
-    (code === verdict.code ? undefined : catalogue?.[verdict.code]) ??
+    // A code of the author's own has no text in the catalogue; the rule's may.
+    catalogue?.[verdict.code] ??
     verdict.say ??
     customError;
   return {
     path: verdict.path ? join(path, verdict.path) : path,
     code,
     severity: verdict.severity ?? author?.severity ?? 'error',
-    message: formatText(text, { label: part.label, kind: part.kind, ...params }),
+    message: formatText(text, {
+      label: inLanguage(part.label, catalogue),
+      kind: part.kind,
+      ...params,
+      ...('otherLabel' in params && { otherLabel: inLanguage(params['otherLabel'] as Label, catalogue) }),
+    }),
     params,
   };
 }
@@ -76,23 +84,28 @@ export function toFinding(
 /** The verdict of a rule that threw. */
 export const CRASHED: Verdict = { code: 'crashed', say: crashed, bare: true };
 
-/** Reports what a rule said of a value, in the run. */
-export function report(run: Run, part: Part, rule: AnyRule | undefined, verdict: Verdict): void {
-  run.entries.push(toFinding('', part, rule, verdict, run.catalogue));
+/** Reports what a rule said of a value. */
+export function report(run: Run, part: Part, rule: AnyRule | undefined, told: Told): void {
+  if (told === undefined) return;
+  for (const verdict of Array.isArray(told) ? (told as readonly Verdict[]) : [told as Verdict]) {
+    run.entries.push(toFinding('', part, rule, verdict, run.catalogue));
+  }
+}
+
+/** Reports a value that is none of its type. */
+export function refuse(run: Run, part: Part, rule: AnyRule | undefined, verdict: Verdict): typeof HOLE {
+  report(run, part, rule, verdict);
+  run.broken = true;
+  return HOLE;
 }
 
 /** Reports a rule that threw: an error on the field (fail closed), and a fault for the developer. */
 export function reportCrash(run: Run, part: Part, rule: string, error: unknown): void {
-  run.faults.push({ error, path: '', rule });
+  run.entries.push({ error, path: '', rule });
   report(run, part, undefined, CRASHED);
 }
 
 /** Puts a key before the paths of all that a child has reported. */
-export function prefix(run: Run, firstEntry: number, firstFault: number, key: string | number): void {
-  for (let i = firstEntry; i < run.entries.length; i += 1) {
-    const entry = run.entries[i]!;
-    entry.path = entry.path === '' ? String(key) : `${key}.${entry.path}`;
-  }
-  for (let i = firstFault; i < run.faults.length; i += 1)
-    run.faults[i] = { ...run.faults[i]!, path: join(String(key), run.faults[i]!.path) };
+export function prefix({ entries }: Run, first: number, key: string | number): void {
+  for (let i = first; i < entries.length; i += 1) entries[i]!.path = join(String(key), entries[i]!.path);
 }

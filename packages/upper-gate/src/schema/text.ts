@@ -1,7 +1,7 @@
 // Text: what most controls hold.
 
 import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
-import type { Settings } from './node.ts';
+import { settingsOf, type LabelOr, type Settings } from './node.ts';
 
 export interface TextSettings extends Settings {
   /** Whether white space around the text is dropped before it is judged; default true. What was typed stays in the control. */
@@ -21,15 +21,15 @@ export interface TextSettings extends Settings {
  * text({ label: 'Registration', case: 'upper' }, pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits'))
  */
 export function text<Q extends string = never>(
-  settings: string | TextSettings,
+  settings: LabelOr<TextSettings>,
   ...rules: RulesFor<string, Q>
 ): Field<Optional<string, Q>, string> {
-  const { trim = true, case: letters } = typeof settings === 'string' ? ({} as TextSettings) : settings;
+  const { trim = true, case: letters } = settingsOf(settings);
   const read = (raw: unknown): unknown => {
     if (typeof raw !== 'string') return raw === undefined || raw === null ? undefined : UNREADABLE;
     const value = trim ? raw.trim() : raw;
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
   };
-  return new FieldPart({ name: 'text', read, write: (value) => value ?? '', blank: undefined, empty: '' }, settings, rules) as never;
+  return new FieldPart({ name: 'text', read }, settings, rules) as never;
 }

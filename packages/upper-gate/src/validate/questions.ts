@@ -4,7 +4,7 @@ import { unanswered } from '../messages/en.ts';
 import { verdictOf } from '../rules/check.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Ask, Verdict } from '../schema/rule.ts';
-import { CRASHED, isQuestion, toFinding, type Question, type Run } from '../schema/run.ts';
+import { CRASHED, isQuestion, toFinding, type Entry, type Question, type Run } from '../schema/run.ts';
 import { WAIT } from '../schema/siblings.ts';
 
 /** The verdict on a question that no answer came to. */
@@ -18,10 +18,10 @@ function noAnswer(ask: Ask<never, never>, reason: 'timeout' | 'failed'): Verdict
   };
 }
 
-/** What came of one question: a verdict (none: content), and what went wrong, if anything. */
-export interface Outcome {
-  readonly verdict: Verdict | undefined;
-  /** Whether the verdict is an answer: only such are worth keeping. */
+/** What came of one question: verdicts (none: content), and what went wrong, if anything. */
+export interface Answer {
+  readonly verdicts: readonly Verdict[];
+  /** Whether they are an answer: only such are worth keeping. */
   readonly answered: boolean;
   /** What was thrown, for the developer. */
   readonly error?: unknown;
@@ -34,7 +34,7 @@ const TIME_IS_UP = Symbol('time is up');
  *
  * @param controller aborting it ends the question, which then counts as unanswered; it is aborted when the time is up
  */
-export async function put(ask: Ask<never, never>, value: unknown, siblings: unknown, controller: AbortController): Promise<Outcome> {
+export async function put(ask: Ask<never, never>, value: unknown, siblings: unknown, controller: AbortController): Promise<Answer> {
   let timer: unknown;
   let said: unknown;
   const { signal } = controller;
@@ -49,16 +49,16 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
     ]);
   } catch (error) {
     // A sibling that has no value yet: the rule waits, and is asked again when that sibling changes.
-    if (error === WAIT) return { verdict: undefined, answered: false };
+    if (error === WAIT) return { verdicts: [], answered: false };
     if (error === TIME_IS_UP) controller.abort();
-    return { verdict: noAnswer(ask, error === TIME_IS_UP ? 'timeout' : 'failed'), answered: false, error };
+    return { verdicts: [noAnswer(ask, error === TIME_IS_UP ? 'timeout' : 'failed')], answered: false, error };
   } finally {
     clearTimeout(timer);
   }
   try {
-    return { verdict: verdictOf(said), answered: true };
+    return { verdicts: [verdictOf(said) ?? []].flat(), answered: true };
   } catch (error) {
-    return { verdict: CRASHED, answered: false, error };
+    return { verdicts: [CRASHED], answered: false, error };
   }
 }
 
@@ -66,19 +66,20 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
  * Puts the questions of a judging, all at once, where the quick rules found no error; and sets each answer where its
  * question stood.
  */
-export async function putQuestions(run: Run, outer: AbortSignal | undefined): Promise<readonly Finding[]> {
-  const errors = run.entries.filter((entry): entry is Finding => !isQuestion(entry) && entry.severity === 'error').map(({ path }) => path);
-  const answer = async (question: Question): Promise<readonly Finding[]> => {
+export async function putQuestions({ entries, catalogue }: Run, outer: AbortSignal | undefined): Promise<void> {
+  const errors = entries.filter((entry): entry is Finding => 'severity' in entry && entry.severity === 'error').map(({ path }) => path);
+  const answer = async (question: Question): Promise<readonly Entry[]> => {
     const { path, part, rule, value, siblings } = question;
     if (errors.some((at) => path === '' || at === path || at.startsWith(`${path}.`))) return [];
     const controller = new AbortController();
     const stop = (): void => controller.abort(outer?.reason);
     outer?.addEventListener('abort', stop);
     if (outer?.aborted) stop();
-    const { verdict, error } = await put(rule.ask!, value, siblings, controller);
+    const { verdicts, error } = await put(rule.ask!, value, siblings, controller);
     outer?.removeEventListener('abort', stop);
-    if (error !== undefined) run.faults.push({ error, path, rule: rule.name });
-    return verdict === undefined ? [] : [toFinding(path, part, rule, verdict, run.catalogue)];
+    const findings = verdicts.map((verdict) => toFinding(path, part, rule, verdict, catalogue));
+    return error === undefined ? findings : [{ error, path, rule: rule.name }, ...findings];
   };
-  return (await Promise.all(run.entries.map((entry) => (isQuestion(entry) ? answer(entry) : Promise.resolve([entry]))))).flat();
+  const answers = await Promise.all(entries.map((entry) => (isQuestion(entry) ? answer(entry) : Promise.resolve([entry]))));
+  entries.splice(0, entries.length, ...answers.flat());
 }

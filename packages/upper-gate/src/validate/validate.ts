@@ -1,9 +1,11 @@
 // Judging a whole value at once.
 
+import { demand } from '#development';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
-import { HOLE, partOf, type DATA, type Node } from '../schema/node.ts';
-import { isQuestion, type Fault, type Run } from '../schema/run.ts';
+import { partOf, type DATA, type Node } from '../schema/node.ts';
+import type { Clock } from '../schema/rule.ts';
+import { isFault, isQuestion, type Fault, type Run } from '../schema/run.ts';
 import { putQuestions } from './questions.ts';
 
 /** What judging a whole value yields. */
@@ -16,6 +18,8 @@ export interface JudgeOptions {
   readonly messages?: Catalogue;
   /** `'refuse'`: keys that the schema does not know are findings. Default: they are dropped. */
   readonly unknown?: 'refuse';
+  /** The present moment, for rules that speak of today. Default: that of the system. */
+  readonly now?: Clock;
   /** Told of rules that threw, with the original error. */
   readonly onFault?: (fault: Fault) => void;
 }
@@ -44,14 +48,15 @@ export interface ValidateAsyncOptions extends JudgeOptions {
  * else for (const { path, message } of judged.findings) console.log(path, message);
  */
 export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): Judged<N[typeof DATA]> {
-  if (options.async !== 'skip' && partOf(schema).asks) {
-    throw new TypeError(
+  demand(
+    () =>
+      options.async !== 'skip' &&
+      partOf(schema).asks &&
       "validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.",
-    );
-  }
+  );
   const run = newRun(options, false);
   const data = partOf(schema).judge(raw, run);
-  return conclude(data, run.entries as Finding[], run, options);
+  return conclude(data, run, options);
 }
 
 /**
@@ -70,16 +75,21 @@ export async function validateAsync<N extends Node>(
 ): Promise<Judged<N[typeof DATA]>> {
   const run = newRun(options, true);
   const data = partOf(schema).judge(raw, run);
-  const findings = run.entries.some(isQuestion) ? await putQuestions(run, options.signal) : (run.entries as Finding[]);
-  return conclude(data, findings, run, options);
+  if (run.entries.some(isQuestion)) await putQuestions(run, options.signal);
+  return conclude(data, run, options);
 }
 
-function newRun(options: JudgeOptions, questions: boolean): Run {
-  return { entries: [], faults: [], holes: undefined, catalogue: options.messages, questions, refuseUnknown: options.unknown === 'refuse' };
+function newRun({ messages: catalogue, unknown, now = () => new Date() }: JudgeOptions, questions: boolean): Run {
+  return { entries: [], catalogue, now, questions, refuseUnknown: unknown === 'refuse', broken: false };
 }
 
-function conclude<D>(data: unknown, findings: readonly Finding[], run: Run, { onFault }: JudgeOptions): Judged<D> {
-  if (onFault) run.faults.forEach((fault) => onFault(fault));
-  const ok = data !== HOLE && !findings.some((finding) => finding.severity === 'error');
+function conclude<D>(data: unknown, { entries }: Run, { onFault }: JudgeOptions): Judged<D> {
+  let findings = entries as readonly Finding[];
+  const faults = entries.filter(isFault);
+  if (faults.length > 0) {
+    findings = findings.filter((entry) => !isFault(entry));
+    if (onFault) faults.forEach(onFault);
+  }
+  const ok = !findings.some((finding) => finding.severity === 'error');
   return ok ? { ok, data: data as D, findings } : { ok, findings };
 }

@@ -1,0 +1,13 @@
+// Mistakes of the developer who uses the library are told in development. Under the import condition `production`, which
+// bundlers set for what they ship, this module is replaced by ./off.ts, and the checks with their texts are gone.
+
+/**
+ * Tells a mistake in a declaration or a call.
+ *
+ * @param mistake what is wrong and what to do, or nothing (or `false`) where all is well
+ * @throws TypeError with that text
+ */
+export function demand(mistake: () => string | false | undefined): void {
+  const text = mistake();
+  if (text) throw new TypeError(text);
+}

@@ -1,0 +1,94 @@
+// The rows of a list in a live form.
+
+import type { Node } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import type { Cell, ListCell } from './cell.ts';
+import type { CellHandle, Handle } from './handle.ts';
+import type { Values } from './values.ts';
+
+/** One row. It stays the same while the row moves. */
+export interface Row<I extends Node = Node> {
+  /** Unique among all rows of the form, and the row's own as long as it lives. */
+  readonly key: string;
+  /** The row itself. */
+  readonly handle: Handle<I>;
+  /** The handle of a field in the row. */
+  field<P extends string>(path: PathOf<I, P>): Handle<At<I, P> & Node>;
+}
+
+/** The rows of a list. */
+export interface ListHandle<I extends Node = Node> {
+  readonly rows: readonly Row<I>[];
+  /** Adds a row. @param at its index; default: at the end */
+  add(value?: Values<I>, at?: number): Row<I>;
+  /** Removes a row; handles of it are inert from then on. @throws RangeError for an index that is none */
+  remove(index: number): void;
+  /** Moves a row; those between shift. @throws RangeError for an index that is none */
+  move(from: number, to: number): void;
+  /** Calls back after each change of the list or of anything in it. @returns undoes it */
+  subscribe(listener: () => void): () => void;
+}
+
+let made = 0;
+const rowOf = new WeakMap<Cell, Row>();
+
+export class LiveList implements ListHandle {
+  readonly #cell: ListCell;
+  readonly #handle: (cell: Cell) => CellHandle;
+
+  constructor(cell: ListCell, handle: (cell: Cell) => CellHandle) {
+    this.#cell = cell;
+    this.#handle = handle;
+  }
+
+  get rows(): readonly Row[] {
+    return this.#cell.kids.map((cell) => this.#row(cell));
+  }
+
+  add(value?: unknown, at: number = this.#cell.kids.length): Row {
+    const list = this.#cell;
+    const row = list.growRow(value);
+    const index = Math.max(0, Math.min(at, list.kids.length));
+    list.engine.arrange(list, [...list.kids.slice(0, index), row, ...list.kids.slice(index)]);
+    return this.#row(row);
+  }
+
+  remove(index: number): void {
+    this.#check(index);
+    this.#cell.engine.arrange(
+      this.#cell,
+      this.#cell.kids.filter((_, i) => i !== index),
+    );
+  }
+
+  move(from: number, to: number): void {
+    this.#check(from);
+    this.#check(to);
+    const rows = [...this.#cell.kids];
+    rows.splice(to, 0, ...rows.splice(from, 1));
+    this.#cell.engine.arrange(this.#cell, rows);
+  }
+
+  subscribe(listener: () => void): () => void {
+    return this.#handle(this.#cell).subscribe(listener);
+  }
+
+  #check(index: number): void {
+    if (!(index in this.#cell.kids))
+      throw new RangeError(`The list "${this.#cell.path}" has no row ${index}: it has ${this.#cell.kids.length}.`);
+  }
+
+  #row(cell: Cell): Row {
+    let row = rowOf.get(cell);
+    if (!row) {
+      const find = (path: string): Handle => {
+        const found = cell.engine.find(path, cell);
+        if (!found) throw new TypeError(`The row has no field "${path}".`);
+        return this.#handle(found);
+      };
+      row = { key: `row-${(made += 1)}`, handle: this.#handle(cell), field: find as never };
+      rowOf.set(cell, row);
+    }
+    return row;
+  }
+}

@@ -1,0 +1,38 @@
+// Writing numbers, dates and plurals in a language, through Intl.
+
+/** A text for each plural category of a language (CLDR); `#` stands for the number. `other` serves where one is lacking. */
+export type Forms = { readonly [category in Intl.LDMLPluralRule]?: string } & { readonly other: string };
+
+const number = (locale: string, value: number): string => new Intl.NumberFormat(locale, { maximumFractionDigits: 15 }).format(value);
+
+/** A number with its noun: `plural('en', 2, { one: '# row', other: '# rows' })` is `'2 rows'`. */
+export function plural(locale: string, count: unknown, forms: Forms): string {
+  const form = forms[new Intl.PluralRules(locale).select(Number(count))] ?? forms.other;
+  return form.replace('#', number(locale, Number(count)));
+}
+
+/** A limit as people write it: numbers, dates and months in the language; times, weeks and texts as they are. */
+export function shown(locale: string, value: unknown): string {
+  if (typeof value === 'number') return number(locale, value);
+  const text = String(value);
+  const style: Intl.DateTimeFormatOptions | undefined = /^\d{4}-\d\d-\d\d$/.test(text)
+    ? { dateStyle: 'medium' }
+    : /^\d{4}-\d\d$/.test(text)
+      ? { year: 'numeric', month: 'long' }
+      : /^\d{4}-\d\d-\d\dT/.test(text)
+        ? { dateStyle: 'medium', timeStyle: 'short' }
+        : undefined;
+  // As if at Greenwich: the text knows no time zone, and must not be moved by one.
+  return style
+    ? new Intl.DateTimeFormat(locale, { ...style, timeZone: 'UTC' }).format(new Date(text.includes('T') ? `${text}Z` : text))
+    : text;
+}
+
+/** A number of bytes in the unit that suits it. */
+export function bytes(locale: string, value: unknown): string {
+  const size = Number(value);
+  const [unit, divisor] = size >= 1e6 ? ['megabyte', 1e6] : size >= 1e3 ? ['kilobyte', 1e3] : ['byte', 1];
+  return new Intl.NumberFormat(locale, { style: 'unit', unit: unit, maximumFractionDigits: 1 }).format(
+    size / (divisor),
+  );
+}

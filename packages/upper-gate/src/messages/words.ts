@@ -1,0 +1,92 @@
+// A catalogue from the words of a language: what most languages can say in the form "label: what is wrong". A language
+// file holds words alone; a language that wants other sentences writes its catalogue itself, as English does.
+
+import { bytes, plural, shown, type Forms } from './formats.ts';
+import { formatText, type Catalogue, type MessageParams as P } from './text.ts';
+
+/**
+ * The words of a language. Slots stand for params: `{label}`; in `atLeast` and its like `#` stands for the limit.
+ * `legible` (by kind of field) and `types` (by rule) say what to enter.
+ */
+export interface Words {
+  readonly locale: string;
+  readonly legible: Readonly<Record<'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color', string>>;
+  readonly types: Readonly<Record<'email' | 'url' | 'ipAddress' | 'cardNumber', string>>;
+  readonly characters: Forms;
+  readonly files: Forms;
+  readonly choices: Forms;
+  readonly rows: Forms;
+  readonly tick: string;
+  readonly choose: string;
+  readonly fillIn: string;
+  /** Between the label and what follows. */
+  readonly colon: string;
+  readonly anyLegible: string;
+  readonly anyType: string;
+  readonly atLeast: string;
+  readonly atMost: string;
+  readonly notBefore: string;
+  readonly notAfter: string;
+  readonly notBeforeOther: string;
+  readonly afterOther: string;
+  readonly notAfterOther: string;
+  readonly beforeOther: string;
+  readonly step: string;
+  readonly differentFromOther: string;
+  readonly duplicateRow: string;
+  readonly notAllowed: string;
+  readonly patternMismatch: string;
+  readonly differs: string;
+  readonly fileTooLarge: string;
+  readonly fileType: string;
+  readonly customError: string;
+  readonly unknown: string;
+  readonly unanswered: string;
+  readonly crashed: string;
+  readonly refused: string;
+}
+
+/** Makes the catalogue of a language. */
+export function catalogue(words: Words): Catalogue {
+  const { locale, legible, types, characters, files, choices, rows, colon } = words;
+  const say = (label: string, what: string, limit = ''): string => `${label}${colon}${what.replace('#', () => limit)}`;
+  const things = (kind: unknown, count: unknown): string =>
+    plural(locale, count, kind === 'files' ? files : kind === 'choices' ? choices : rows);
+  const bound = (limit: unknown, before: string, number: string): [string, string] => [
+    typeof limit === 'string' ? before : number,
+    shown(locale, limit),
+  ];
+  const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, fileType } = words;
+  return {
+    locale,
+    notAllowed,
+    patternMismatch,
+    differs,
+    customError,
+    unknown,
+    unanswered,
+    crashed,
+    refused,
+    fileType,
+    valueMissing: (p: P) =>
+      formatText(p['kind'] === 'boolean' ? words.tick : p['kind'] === 'choice' || p['kind'] === 'choices' ? words.choose : words.fillIn, p),
+    badInput: ({ label, kind }: P) => say(label, legible[kind as 'number'] ?? words.anyLegible),
+    typeMismatch: ({ label, type }: P) => say(label, types[type as 'email'] ?? words.anyType),
+    tooShort: ({ label, min }: P) => say(label, words.atLeast, plural(locale, min, characters)),
+    tooLong: ({ label, max }: P) => say(label, words.atMost, plural(locale, max, characters)),
+    tooFew: ({ label, kind, min }: P) => say(label, words.atLeast, things(kind, min)),
+    tooMany: ({ label, kind, max }: P) => say(label, words.atMost, things(kind, max)),
+    rangeUnderflow: (p: P) =>
+      p['otherLabel'] === undefined
+        ? say(p.label, ...bound(p['min'], words.notBefore, words.atLeast))
+        : formatText(p['orSame'] === true ? words.notBeforeOther : words.afterOther, p),
+    rangeOverflow: (p: P) =>
+      p['otherLabel'] === undefined
+        ? say(p.label, ...bound(p['max'], words.notAfter, words.atMost))
+        : formatText(p['orSame'] === true ? words.notAfterOther : words.beforeOther, p),
+    stepMismatch: ({ label, step }: P) => say(label, words.step, shown(locale, step)),
+    duplicate: (p: P) =>
+      formatText(p['otherLabel'] === undefined ? words.duplicateRow : words.differentFromOther, { ...p, first: shown(locale, p['first']) }),
+    fileTooLarge: (p: P) => formatText(words.fileTooLarge, { ...p, max: bytes(locale, p['max']) }),
+  };
+}

@@ -1,0 +1,54 @@
+// Rules on files.
+
+import { fileTooLarge, fileType as fileTypeText } from '../messages/en.ts';
+import type { FileLike } from '../schema/files.ts';
+import { makeRule, type Rule, type RuleOptions, type Told, type Verdict } from '../schema/rule.ts';
+
+type Files = FileLike | readonly FileLike[];
+
+/** Judges each file; a finding names the one it is about. */
+const eachFile =
+  (judge: (file: FileLike) => Verdict | undefined) =>
+  (value: Files): Told =>
+    [value].flat().flatMap((file) => {
+      const verdict = judge(file);
+      return verdict ? [{ ...verdict, params: { ...verdict.params, file: file.name } }] : [];
+    });
+
+/**
+ * How large a file, or each of several, may be. Code `fileTooLarge`.
+ *
+ * @param limits in bytes
+ *
+ * @example
+ * file('Insurance', fileSize({ max: 2_000_000 }))
+ */
+export function fileSize(limits: { readonly max: number }, options?: RuleOptions | string): Rule<Files | undefined> {
+  const judge = eachFile(({ size }) => (size > limits.max ? { code: 'fileTooLarge', say: fileTooLarge, params: { size } } : undefined));
+  return makeRule('fileSize', limits, { judge: judge as never }, options);
+}
+
+/**
+ * Of what type a file, or each of several, may be, in the syntax of HTML's `accept`: extensions, media types, `image/*`.
+ * Code `fileType`. It goes by what the file says of itself: a server that relies on the type looks inside.
+ *
+ * @example
+ * file('Insurance', fileType('.pdf,image/*'))
+ */
+export function fileType(accept: string, options?: RuleOptions | string): Rule<Files | undefined> {
+  const types = accept
+    .toLowerCase()
+    .split(',')
+    .map((type) => type.trim())
+    .filter(Boolean);
+  const fits = ({ name, type }: FileLike): boolean =>
+    types.some((each) =>
+      each.startsWith('.')
+        ? name.toLowerCase().endsWith(each)
+        : each.endsWith('/*')
+          ? type.toLowerCase().startsWith(each.slice(0, -1))
+          : type.toLowerCase() === each,
+    );
+  const judge = eachFile((file) => (fits(file) ? undefined : { code: 'fileType', say: fileTypeText }));
+  return makeRule('fileType', { accept }, { judge: judge as never }, options);
+}

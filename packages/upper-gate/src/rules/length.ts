@@ -1,0 +1,42 @@
+// How long a text, how many rows, choices or files.
+
+import { demand } from '#development';
+import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
+import { makeRule, type Rule, type RuleOptions, type Told } from '../schema/rule.ts';
+
+export interface LengthLimits {
+  readonly min?: number;
+  readonly max?: number;
+  /** `'characters'`: as people count, an emoji or a letter with its accents is one. Default: UTF-16 units, as HTML counts. */
+  readonly count?: 'characters';
+}
+
+/** The length of a text in characters as people see them (Unicode's extended grapheme clusters). */
+const characters = (text: string): number => [...new Intl.Segmenter().segment(text)].length;
+
+/**
+ * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
+ * `tooMany`). Both ends belong to the range.
+ *
+ * @throws TypeError (in development) for limits that are not whole numbers, or a `min` above `max`
+ *
+ * @example
+ * text('Vessel name', length({ min: 2, max: 40 }))
+ * list('Crew', crewMember, length({ min: 1, max: 12 }))
+ */
+export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined> {
+  const { min = 0, max = Infinity, count } = limits;
+  demand(
+    () =>
+      !(Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max) &&
+      `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.`,
+  );
+  const judge = (value: string | readonly unknown[]): Told => {
+    const text = typeof value === 'string';
+    const size = text && count ? characters(value) : value.length;
+    if (size < min) return text ? { code: 'tooShort', say: tooShort } : { code: 'tooFew', say: tooFew };
+    if (size > max) return text ? { code: 'tooLong', say: tooLong } : { code: 'tooMany', say: tooMany };
+    return undefined;
+  };
+  return makeRule('length', limits as never, { judge: judge as never }, options);
+}

@@ -1,0 +1,114 @@
+// Ranges and steps of numbers and moments.
+
+import { demand } from '#development';
+import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/en.ts';
+import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
+import { makeRule, type Clock, type Rule, type RuleOptions, type Told, type Verdict } from '../schema/rule.ts';
+
+type Limit = number | string;
+
+/** Where values lie on a line, and how long a step of 1 is there. */
+interface Line {
+  readonly at: (value: Limit) => number;
+  readonly unit: number;
+  /** Where steps are counted from if no limit says. */
+  readonly origin: number;
+}
+
+const NUMBERS: Line = { at: Number, unit: 1, origin: 0 };
+const DAY = 86_400_000;
+// Steps as HTML counts them: days, weeks, months, seconds. Weeks begin on Mondays; that before 1970 was December 29.
+const UNITS: Readonly<Record<MomentKind, number>> = { date: DAY, week: 7 * DAY, month: 1, time: 1000, dateTime: 1000 };
+
+function lineOf(value: Limit): Line {
+  if (typeof value === 'number') return NUMBERS;
+  const kind = kindOfMoment(value) ?? 'date';
+  return { at: (text) => momentAt(kind, String(text)) ?? NaN, unit: UNITS[kind], origin: kind === 'week' ? -3 * DAY : 0 };
+}
+
+/** Whether a distance is no multiple of a step. The tolerance is the browsers': what single precision cannot tell apart. */
+function isOffStep(distance: number, step: number): boolean {
+  const steps = Math.abs(distance) / step;
+  // Beyond the precision of numbers nothing can be told.
+  if (!Number.isFinite(steps) || steps > 2 ** 53) return false;
+  const off = Math.abs(Math.abs(distance) - step * Math.round(steps));
+  return off > step / 2 ** 24;
+}
+
+/** Limits of a number, or of a moment as an ISO text. */
+export interface RangeLimits<T extends Limit> {
+  readonly min?: T;
+  readonly max?: T;
+  /** Only every so many from `min` (else from zero, or 1970): numbers, days, weeks, months, or seconds for times. */
+  readonly step?: number;
+}
+
+/**
+ * The range of a number, or of a date or time as an ISO text; both ends belong to it. `'today'` is the day on which it is
+ * judged. Times whose `min` is above `max` reach over midnight, as in HTML. Codes `rangeUnderflow`, `rangeOverflow`,
+ * `stepMismatch`.
+ *
+ * @throws TypeError (in development) for a `min` above `max` (but of times), or a step that is not above zero
+ *
+ * @example
+ * number('Beam (m)', range({ min: 0.5, max: 5.2 }))
+ * date('Arrival', range({ min: 'today', max: '2027-10-31' }))
+ * time('Lockage', range({ min: '07:00', max: '19:00', step: 900 }))
+ */
+export function range<T extends Limit>(
+  limits: RangeLimits<T>,
+  options?: RuleOptions | string,
+): Rule<(T extends number ? number : string) | undefined> {
+  const { min, max, step }: RangeLimits<Limit> = limits;
+  demand(() => {
+    const [low, high] = [min, max].map((limit) => (limit === undefined || limit === 'today' ? NaN : lineOf(limit).at(limit)));
+    const isTime = typeof min === 'string' && kindOfMoment(min) === 'time';
+    const badText = [min, max].find((limit) => typeof limit === 'string' && limit !== 'today' && Number.isNaN(lineOf(limit).at(limit)));
+    if (badText !== undefined) return `range() takes numbers, ISO dates and times, and 'today'. It got ${JSON.stringify(badText)}.`;
+    return low! > high! && !isTime && `range() takes min not above max. It got ${JSON.stringify(limits)}.`;
+  });
+  demand(() => step !== undefined && !(step > 0) && `A step is a number above zero. It got ${step}.`);
+  const judge = (value: Limit, _siblings: unknown, now: Clock): Told => {
+    const line = lineOf(value);
+    const at = line.at(value);
+    const resolve = (limit: Limit, end: 'first' | 'last'): Limit =>
+      limit === 'today' ? today(kindOfMoment(String(value)) ?? 'date', now(), end) : limit;
+    const low = min === undefined ? undefined : resolve(min, 'first');
+    const high = max === undefined ? undefined : resolve(max, 'last');
+    const from = low === undefined ? -Infinity : line.at(low);
+    const to = high === undefined ? Infinity : line.at(high);
+    const told: Verdict[] = [];
+    const outside = from > to && line.unit === 1000 ? at < from && at > to : undefined;
+    if (outside ?? at < from) told.push({ code: 'rangeUnderflow', say: rangeUnderflow, params: { min: low } });
+    if (outside ?? at > to) told.push({ code: 'rangeOverflow', say: rangeOverflow, params: { max: high } });
+    if (step !== undefined && isOffStep(at - (low === undefined ? line.origin : from), step * line.unit))
+      told.push({ code: 'stepMismatch', say: stepMismatch });
+    return told.length > 0 ? told : undefined;
+  };
+  return makeRule('range', limits as never, { judge: judge as never }, options);
+}
+
+/**
+ * Only every so many: multiples of a step, counted from a base. Code `stepMismatch`.
+ *
+ * @param size in numbers, days, weeks, months, or seconds for times
+ * @param base where to count from; default zero, or 1970
+ *
+ * @example
+ * number('Toll', step(0.05))
+ * date('Market day', step(7, '2027-05-01')) // Saturdays
+ */
+export function step<T extends Limit = number>(
+  size: number,
+  base?: T,
+  options?: RuleOptions | string,
+): Rule<(T extends number ? number : string) | undefined> {
+  demand(() => !(size > 0) && `A step is a number above zero. It got ${size}.`);
+  const judge = (value: Limit): Verdict | undefined => {
+    const line = lineOf(value);
+    return isOffStep(line.at(value) - (base === undefined ? line.origin : line.at(base)), size * line.unit)
+      ? { code: 'stepMismatch', say: stepMismatch }
+      : undefined;
+  };
+  return makeRule('step', base === undefined ? { step: size } : { step: size, base }, { judge: judge as never }, options);
+}

@@ -1,0 +1,147 @@
+// Rules on the form of a text.
+
+import { demand } from '#development';
+import { notAllowed, patternMismatch, typeMismatch } from '../messages/en.ts';
+import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+
+/** A rule that a whole text is of a certain type. */
+const typed = (
+  name: string,
+  params: object,
+  fits: (text: string) => boolean,
+  options: RuleOptions | string | undefined,
+): Rule<string | undefined> => {
+  const mismatch: Verdict = { code: 'typeMismatch', say: typeMismatch, params: { type: name } };
+  return makeRule(name, params as never, { judge: (value) => (fits(value!) ? undefined : mismatch) }, options);
+};
+
+/**
+ * The text must match a regular expression. Anchor it (`^...$`) to have the whole text judged. Code `patternMismatch`.
+ *
+ * @param shape what it should look like, in words; said in place of the general message
+ *
+ * @example
+ * pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits')
+ */
+export function pattern(expression: RegExp, shape?: RuleOptions | string): Rule<string | undefined> {
+  demand(() => !((expression as unknown) instanceof RegExp) && `pattern() takes a regular expression. It got ${String(expression)}.`);
+  // A sticky or global expression remembers where it stopped: the next text would be judged from there.
+  const stateless = new RegExp(expression.source, expression.flags.replace(/[gy]/g, ''));
+  const mismatch: Verdict = { code: 'patternMismatch', say: patternMismatch };
+  const params = { pattern: expression.source, flags: stateless.flags };
+  return makeRule('pattern', params, { judge: (value) => (stateless.test(value!) ? undefined : mismatch) }, shape);
+}
+
+// The "valid e-mail address" of the HTML standard.
+const EMAIL =
+  /^[a-zA-Z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*$/;
+
+export interface EmailOptions extends RuleOptions {
+  /** Whether the domain must have a dot, as every public one has. Default false, as in HTML. */
+  readonly dot?: boolean;
+  /** Whether several addresses are taken, with commas between. Default false. */
+  readonly multiple?: boolean;
+}
+
+/**
+ * The text must be an e-mail address, as the HTML standard defines it (`a@b` is one). Code `typeMismatch`.
+ *
+ * @example
+ * text('E-mail', required(), email({ dot: true }))
+ */
+export function email(options: EmailOptions | string = {}): Rule<string | undefined> {
+  const { dot = false, multiple = false, ...rest } = typeof options === 'string' ? { message: options } : options;
+  const isAddress = (text: string): boolean => EMAIL.test(text) && (!dot || /@.*\./.test(text));
+  return typed(
+    'email',
+    { dot, multiple },
+    (text) => (multiple ? text.split(',').every((one) => isAddress(one.trim())) : isAddress(text)),
+    rest,
+  );
+}
+
+export interface UrlOptions extends RuleOptions {
+  /** The schemes that are taken: `['https']`. Default: any, as in HTML. */
+  readonly schemes?: readonly string[];
+}
+
+/**
+ * The text must be an absolute URL, as the URL standard reads it (any scheme). Code `typeMismatch`.
+ *
+ * @example
+ * text('Web site', url({ schemes: ['https', 'http'] }))
+ */
+export function url(options: UrlOptions | string = {}): Rule<string | undefined> {
+  const { schemes, ...rest } = typeof options === 'string' ? { message: options } : ({ ...options });
+  const fits = (text: string): boolean => {
+    try {
+      const { protocol } = new URL(text);
+      return !schemes || schemes.includes(protocol.slice(0, -1));
+    } catch {
+      return false;
+    }
+  };
+  return typed('url', schemes ? { schemes } : {}, fits, rest);
+}
+
+const BYTE = '(?:25[0-5]|2[0-4]\\d|1\\d\\d|[1-9]?\\d)';
+const IPV4 = new RegExp(`^${BYTE}(?:\\.${BYTE}){3}$`);
+
+/** RFC 4291: eight groups of up to four hex digits, one run of zeros as `::`, the last two perhaps as IPv4. */
+function isIpv6(text: string): boolean {
+  const halves = text.split('::');
+  if (halves.length > 2) return false;
+  const groups = halves.flatMap((half) => (half === '' ? [] : half.split(':')));
+  const last = groups.at(-1) ?? '';
+  const tail = IPV4.test(last) && text.endsWith(last) ? 1 : 0;
+  const size = groups.length + tail;
+  return (
+    groups.slice(0, groups.length - tail).every((group) => /^[\da-f]{1,4}$/i.test(group)) &&
+    (halves.length === 2 ? size < 8 : size === 8 && halves[0] !== '')
+  );
+}
+
+/**
+ * The text must be an IP address: IPv4 in four decimal numbers, IPv6 as in RFC 4291; no zone, no prefix. Code `typeMismatch`.
+ *
+ * @example
+ * text('Address of the gauge', ipAddress({ version: 4 }))
+ */
+export function ipAddress(options: (RuleOptions & { readonly version?: 4 | 6 }) | string = {}): Rule<string | undefined> {
+  const { version, ...rest } = typeof options === 'string' ? { message: options, version: undefined } : { version: undefined, ...options };
+  const fits = (text: string): boolean => (version !== 6 && IPV4.test(text)) || (version !== 4 && isIpv6(text));
+  return typed('ipAddress', version === undefined ? {} : { version }, fits, rest);
+}
+
+/** The check digit of ISO/IEC 7812-1, annex B: every second digit from the right doubled, the sum a multiple of ten. */
+function hasCheckDigit(digits: string): boolean {
+  const sum = [...digits]
+    .reverse()
+    .reduce((total, digit, i) => total + (i % 2 === 0 ? Number(digit) : ((Number(digit) * 2 - 1) % 9) + (digit === '0' ? 0 : 1)), 0);
+  return sum % 10 === 0;
+}
+
+/**
+ * The text must be a payment card number: 12 to 19 digits, perhaps with blanks or dashes between, with a right check
+ * digit (ISO/IEC 7812-1). Code `typeMismatch`. Says nothing of whether the card exists.
+ *
+ * @example
+ * text('Card number', cardNumber())
+ */
+export function cardNumber(options?: RuleOptions | string): Rule<string | undefined> {
+  return typed('cardNumber', {}, (text) => /^\d(?:[ -]?\d){11,18}$/.test(text) && hasCheckDigit(text.replace(/\D/g, '')), options);
+}
+
+/**
+ * The text must be one of these. Code `notAllowed`. For a field whose type should say so, use `choice()`.
+ *
+ * @example
+ * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
+ */
+export function oneOf<T extends string | number>(
+  values: readonly T[],
+  options?: RuleOptions | string,
+): Rule<(T extends number ? number : string) | undefined> {
+  const other: Verdict = { code: 'notAllowed', say: notAllowed };
+  return makeRule('oneOf', { options: values }, { judge: (value) => (values.includes(value as never) ? undefined : other) }, options);
+}

@@ -1,0 +1,96 @@
+// Dates and times as ISO 8601 texts, as HTML's controls hold them: whether the calendar has them, and where on a line
+// they lie, so that they can be compared and stepped. No time zone comes into it.
+
+/** The kinds of moments, each with the length of its unit on the line: months, or milliseconds. */
+export type MomentKind = 'date' | 'time' | 'dateTime' | 'month' | 'week';
+
+const DAY = 86_400_000;
+
+const DATE = /^(\d{4,6})-(\d\d)-(\d\d)$/;
+const MONTH = /^(\d{4,6})-(\d\d)$/;
+const WEEK = /^(\d{4,6})-W(\d\d)$/;
+const TIME = /^(\d\d):(\d\d)(?::(\d\d)(?:\.(\d{1,3}))?)?$/;
+
+/** Midnight of a day (month from 1) in milliseconds since 1970, in the proleptic Gregorian calendar; it may roll over. */
+const midnight = (year: number, month: number, day: number): number => new Date(0).setUTCFullYear(year, month - 1, day);
+
+/** The Monday of week 1: that of the week with January 4 (ISO 8601). */
+function firstMonday(year: number): number {
+  const fourth = midnight(year, 1, 4);
+  return fourth - ((new Date(fourth).getUTCDay() + 6) % 7) * DAY;
+}
+
+// The last year and day that a Date can hold; HTML's controls end there too.
+const isYear = (year: number): boolean => year >= 1 && year <= 275_760;
+
+const READERS: Readonly<Record<MomentKind, (text: string) => number | undefined>> = {
+  date(text) {
+    const [, year, month, day] = (DATE.exec(text) ?? []).map(Number) as [number, number, number, number];
+    const at = isYear(year) && month >= 1 && month <= 12 && day >= 1 ? midnight(year, month, day) : NaN;
+    return new Date(at).getUTCDate() === day ? at : undefined;
+  },
+  time(text) {
+    const [whole, hours = NaN, minutes = NaN, seconds = '0', fraction = '0'] = TIME.exec(text) ?? [];
+    if (whole === undefined || !(Number(hours) < 24 && Number(minutes) < 60 && Number(seconds) < 60)) return undefined;
+    return ((Number(hours) * 60 + Number(minutes)) * 60 + Number(seconds)) * 1000 + Number(fraction.padEnd(3, '0'));
+  },
+  dateTime(text) {
+    const [day, time] = text.split(/[T ]/, 2) as [string, string?];
+    const at = READERS.date(day);
+    const within = READERS.time(time ?? '');
+    return at === undefined || within === undefined ? undefined : at + within;
+  },
+  month(text) {
+    const [, year, month] = (MONTH.exec(text) ?? []).map(Number) as [number, number, number];
+    return isYear(year) && month >= 1 && month <= 12 && midnight(year, month, 1) <= 8.64e15 ? (year - 1970) * 12 + month - 1 : undefined;
+  },
+  week(text) {
+    const [, year, week] = (WEEK.exec(text) ?? []).map(Number) as [number, number, number];
+    const at = isYear(year) && week >= 1 ? firstMonday(year) + (week - 1) * 7 * DAY : NaN;
+    return at < firstMonday(year + 1) || (year === 275_760 && week <= 37) ? at : undefined;
+  },
+};
+
+/**
+ * Where a moment lies on the line of its kind: months since January 1970 for months, else milliseconds since then (for
+ * times: since midnight).
+ *
+ * @returns nothing for a text that is no such moment, or one that the calendar does not have
+ *
+ * @example
+ * momentAt('date', '1970-01-02') // 86400000
+ * momentAt('week', '2026-W53') // 1798416000000; 2027 has no week 53
+ */
+export const momentAt = (kind: MomentKind, text: string): number | undefined => READERS[kind](text);
+
+/** What kind of moment a text looks like; nothing for other texts. */
+export const kindOfMoment = (text: string): MomentKind | undefined =>
+  TIME.test(text)
+    ? 'time'
+    : DATE.test(text)
+      ? 'date'
+      : MONTH.test(text)
+        ? 'month'
+        : WEEK.test(text)
+          ? 'week'
+          : /^\d{4,6}-\d\d-\d\d[T ]/.test(text)
+            ? 'dateTime'
+            : undefined;
+
+/** Where a value lies on its line: a number, or a moment. */
+export const position = (value: unknown): number =>
+  typeof value === 'string' ? (momentAt(kindOfMoment(value) ?? 'date', value) ?? NaN) : Number(value);
+
+const pad = (number: number): string => String(number).padStart(2, '0');
+
+/** Today on the local calendar, written as a kind of moment; for `dateTime` its first minute, or its last. */
+export function today(kind: MomentKind, now: Date, end: 'first' | 'last'): string {
+  const [year, month, day] = [now.getFullYear(), now.getMonth() + 1, now.getDate()];
+  const date = `${String(year).padStart(4, '0')}-${pad(month)}-${pad(day)}`;
+  if (kind === 'month') return date.slice(0, -3);
+  if (kind === 'dateTime') return `${date}T${end === 'first' ? '00:00' : '23:59:59.999'}`;
+  if (kind !== 'week') return date;
+  const at = midnight(year, month, day);
+  const weekYear = at < firstMonday(year) ? year - 1 : at < firstMonday(year + 1) ? year : year + 1;
+  return `${weekYear}-W${pad(Math.floor((at - firstMonday(weekYear)) / DAY / 7) + 1)}`;
+}

@@ -1,0 +1,23 @@
+// Colours, as HTML's control holds them.
+
+import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+
+/** HTML's "valid lowercase simple color", in either case. */
+const read = (raw: unknown): unknown => {
+  if (raw === undefined || raw === null || raw === '') return undefined;
+  return typeof raw === 'string' && /^#[\da-f]{6}$/i.test(raw.trim()) ? raw.trim().toLowerCase() : UNREADABLE;
+};
+
+/**
+ * A field of colours: `'#14505c'`.
+ *
+ * @example
+ * color('Colour of the hull', required())
+ */
+export function color<Q extends string = never>(
+  settings: LabelOr<Settings>,
+  ...rules: RulesFor<string, Q>
+): Field<Optional<string, Q>, string> {
+  return new FieldPart({ name: 'color', read }, settings, rules) as never;
+}

@@ -1,0 +1,47 @@
+// Kinds of one's own, for values that no built-in kind covers.
+
+import { badInput } from '../messages/en.ts';
+import { FieldPart, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+
+/** How a kind of one's own reads and writes. */
+export interface CustomKind<T, R> {
+  /** From what the control holds to data: `undefined` where it is empty, `unreadable()` where it cannot be read. */
+  readonly read: (raw: unknown) => T | Unreadable | undefined;
+  /** From data, or from what the control holds already, to what the control can hold. Default: as it is. */
+  readonly write?: (value: T | R) => R;
+  /** What an empty control holds. Default `''`. */
+  readonly empty?: R;
+  /** Whether two raw values are the same. Default `Object.is`. */
+  readonly same?: (a: R, b: R) => boolean;
+}
+
+/**
+ * Says that a value cannot be read: the finding is `badInput`, and no rule of the field runs.
+ *
+ * @param message what to enter; default: the general message
+ */
+export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', say: badInput, message });
+
+/**
+ * A field of a kind of one's own.
+ *
+ * @param how reads and writes its value
+ *
+ * @example
+ * const position = custom('Position', {
+ *   read: (raw: unknown) => {
+ *     if (raw === '' || raw === undefined) return undefined;
+ *     const [, km] = /^km (\d+)$/.exec(String(raw)) ?? [];
+ *     return km === undefined ? unreadable('Position: as on the posts, km 12') : Number(km);
+ *   },
+ *   write: (value) => (typeof value === 'number' ? `km ${value}` : value),
+ * }, required());
+ */
+export function custom<T, R = unknown, Q extends string = never>(
+  settings: LabelOr<Settings>,
+  how: CustomKind<T, R>,
+  ...rules: RulesFor<NoInfer<T>, Q>
+): Field<Optional<T, Q>, R> {
+  return new FieldPart({ name: 'custom', ...(how as object) } as never, settings, rules) as never;
+}

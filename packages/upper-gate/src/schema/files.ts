@@ -1,0 +1,58 @@
+// Files: those of a browser, or what is known of them elsewhere.
+
+import { NONE, sameList } from './choice.ts';
+import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+
+/** What the rules need to know of a file. A browser's `File` is one. */
+export interface FileLike {
+  readonly name: string;
+  /** In bytes. */
+  readonly size: number;
+  /** Its media type, as in `'image/png'`; `''` where it is not known. */
+  readonly type: string;
+}
+
+function isFile(value: unknown): value is FileLike {
+  const { name, size, type } = (value ?? {}) as Partial<FileLike>;
+  return typeof name === 'string' && typeof size === 'number' && size >= 0 && typeof type === 'string';
+}
+
+/** HTML's forms send a nameless file of no bytes where none was picked. */
+const isNone = (value: unknown): boolean =>
+  value === undefined || value === null || value === '' || (isFile(value) && value.name === '' && value.size === 0);
+
+/**
+ * A field of one file.
+ *
+ * @example
+ * file('Insurance', required(), fileSize({ max: 2_000_000 }), fileType('.pdf,image/*'))
+ */
+export function file<T extends FileLike = FileLike, Q extends string = never>(
+  settings: LabelOr<Settings>,
+  ...rules: RulesFor<FileLike, Q>
+): Field<Optional<T, Q>, T | null> {
+  const read = (raw: unknown): unknown => {
+    // A control of one file may hand over a list of one.
+    const one: unknown = Array.isArray(raw) && raw.length < 2 ? raw[0] : raw;
+    return isNone(one) ? undefined : isFile(one) ? one : UNREADABLE;
+  };
+  return new FieldPart({ name: 'file', read, empty: null }, settings, rules) as never;
+}
+
+/**
+ * A field of any number of files. Its data is always a list.
+ *
+ * @example
+ * files('Photos', length({ max: 4 }), fileType('image/*'))
+ */
+export function files<T extends FileLike = FileLike, Q extends string = never>(
+  settings: LabelOr<Settings>,
+  ...rules: RulesFor<readonly FileLike[], Q>
+): Field<readonly T[], readonly T[]> {
+  const read = (raw: unknown): unknown => {
+    const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value));
+    return list.length === 0 ? NONE : list.every(isFile) ? list : UNREADABLE;
+  };
+  return new FieldPart({ name: 'files', read, blank: NONE, empty: NONE, same: sameList }, settings, rules) as never;
+}

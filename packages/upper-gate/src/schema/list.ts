@@ -1,0 +1,85 @@
+// Lists: any number of fields, groups or lists of one kind.
+
+import { badInput } from '../messages/en.ts';
+import { judgeRule } from './judgeRule.ts';
+import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import type { AnyRule, Rule, Verdict } from './rule.ts';
+import { prefix, refuse, type Run } from './run.ts';
+import { WAIT } from './siblings.ts';
+
+/** A list of items. */
+export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RAW][], { readonly [index: `${number}`]: I }> {
+  readonly [DATA]: I[typeof DATA][];
+  readonly [RAW]: I[typeof RAW][];
+  readonly [KIDS]: { readonly [index: `${number}`]: I };
+  /** What each row is. */
+  readonly item: I;
+}
+
+const NOT_A_LIST: Verdict = { code: 'badInput', say: badInput };
+
+/** A list as the library's own machinery sees it. */
+export class ListPart extends Part {
+  readonly kind = 'list';
+  readonly item: Node;
+  readonly part: Part;
+  readonly asks: boolean;
+
+  constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
+    super(settings, rules);
+    this.item = item;
+    this.part = partOf(item);
+    this.asks = this.part.asks || rules.some((rule) => rule.ask);
+  }
+
+  override isBlank(data: unknown): boolean {
+    return (data as readonly unknown[]).length === 0;
+  }
+
+  override look(data: unknown, run: Run): unknown {
+    if (!run.broken) return data;
+    return lookAtItems(data as unknown[], (value) => {
+      if (value === HOLE) throw WAIT;
+      return this.part.look(value, run);
+    });
+  }
+
+  judge(raw: unknown, run: Run): unknown {
+    const empty = raw === undefined || raw === null || raw === '';
+    if (!empty && !Array.isArray(raw)) return refuse(run, this, undefined, NOT_A_LIST);
+    const items: readonly unknown[] = empty ? [] : raw;
+    const data: unknown[] = [];
+    for (let i = 0; i < items.length; i += 1) {
+      const first = run.entries.length;
+      data.push(this.part.judge(items[i], run));
+      if (run.entries.length !== first) prefix(run, first, i);
+    }
+    for (const rule of this.ruleList) judgeRule(rule, this, data, data, run);
+    return data;
+  }
+}
+
+/** A list as callbacks see it: each item is looked at when it is read, so that the length can be read whatever is in it. */
+export const lookAtItems = <T>(items: readonly T[], look: (item: T) => unknown): readonly unknown[] =>
+  new Proxy(items, {
+    get: (target, key) =>
+      typeof key === 'string' && /^\d+$/.test(key) && key in target ? look(target[Number(key)] as T) : Reflect.get(target, key),
+  });
+
+/**
+ * A list of any number of rows. Its data is always a list; only with `required()` must there be a row.
+ *
+ * @param settings its label, or label and settings
+ * @param item what each row is: a field, a group, a list
+ * @param rules on the list as a whole; they judge an empty list too
+ *
+ * @example
+ * list('Crew', group({ name: text('Name', required()) }), length({ min: 1, max: 12 }), noDuplicates({ by: 'name' }))
+ */
+export function list<I extends Node>(
+  settings: LabelOr<Settings>,
+  item: I,
+  ...rules: readonly Rule<readonly I[typeof DATA][], unknown, string>[]
+): List<I> {
+  return new ListPart(settingsOf(settings), item, rules) as never;
+}

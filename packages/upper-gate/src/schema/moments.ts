@@ -1,0 +1,62 @@
+// Dates and times. Their data is an ISO 8601 text, which knows no time zone and so surprises nobody.
+
+import { momentAt, type MomentKind } from './calendar.ts';
+import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+
+const moment = (name: MomentKind) => {
+  const read = (raw: unknown): unknown => {
+    if (raw === undefined || raw === null) return undefined;
+    if (typeof raw !== 'string') return UNREADABLE;
+    const typed = raw.trim();
+    if (typed === '') return undefined;
+    // HTML takes a blank between date and time, and writes a T.
+    return momentAt(name, typed) === undefined ? UNREADABLE : typed.replace(' ', 'T');
+  };
+  return function <Q extends string = never>(
+    settings: LabelOr<Settings>,
+    ...rules: RulesFor<string, Q>
+  ): Field<Optional<string, Q>, string> {
+    return new FieldPart({ name, read }, settings, rules) as never;
+  };
+};
+
+/**
+ * A field of calendar dates: `'2027-05-01'`. One that the calendar does not have is `badInput`.
+ *
+ * @example
+ * date('Arrival', required(), range({ min: 'today' }))
+ */
+export const date = /* @__PURE__ */ moment('date');
+
+/**
+ * A field of times of day: `'09:30'`, `'09:30:15.5'`.
+ *
+ * @example
+ * time('From', range({ min: '07:00', max: '19:00', step: 900 })) // quarters of an hour
+ */
+export const time = /* @__PURE__ */ moment('time');
+
+/**
+ * A field of dates with a time: `'2027-05-01T09:30'`, without a time zone.
+ *
+ * @example
+ * dateTime('Departure', required())
+ */
+export const dateTime = /* @__PURE__ */ moment('dateTime');
+
+/**
+ * A field of months: `'2027-05'`.
+ *
+ * @example
+ * month('Season begins', range({ min: '2027-03' }))
+ */
+export const month = /* @__PURE__ */ moment('month');
+
+/**
+ * A field of ISO weeks: `'2027-W18'`. A week 53 is there only in the years that have one.
+ *
+ * @example
+ * week('Week of the passage')
+ */
+export const week = /* @__PURE__ */ moment('week');

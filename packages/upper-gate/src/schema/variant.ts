@@ -1,0 +1,120 @@
+// Either-or: one field chooses which others there are.
+
+import { choice } from './choice.ts';
+import type { Field, Optional } from './field.ts';
+import type { GroupPart} from './group.ts';
+import { type Group } from './group.ts';
+import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import type { AnyRule, Rule } from './rule.ts';
+import { prefix, type Run } from './run.ts';
+import { makeView, viewProperties } from './siblings.ts';
+
+/** The groups to choose from, by the value that chooses them. */
+export interface Cases {
+  readonly [value: string]: Node;
+}
+
+type Flat<T> = { [P in keyof T]: T[P] };
+type KeysOf<U> = U extends unknown ? keyof U : never;
+type Kids<C extends Cases> = C[keyof C][typeof KIDS];
+
+/** The data of a variant: for each case, its value under the key, beside the data of its group. */
+export type VariantData<Key extends string, C extends Cases> = {
+  [V in keyof C & string]: Flat<{ [P in Key]: V } & C[V][typeof DATA]>;
+}[keyof C & string];
+type VariantRaw<Key extends string, C extends Cases> = {
+  [V in keyof C & string]: Flat<{ [P in Key]: V | '' } & C[V][typeof RAW]>;
+}[keyof C & string];
+
+/** One of several groups, chosen by the field under a key. */
+export interface Variant<Key extends string, C extends Cases, Q extends string = never> extends Node<
+  Optional<VariantData<Key, C>, Q>,
+  VariantRaw<Key, C>
+> {
+  readonly [DATA]: Optional<VariantData<Key, C>, Q>;
+  readonly [RAW]: VariantRaw<Key, C>;
+  readonly [KIDS]: { readonly [P in Key]: Field<keyof C & string, (keyof C & string) | ''> } & {
+    readonly [P in KeysOf<Kids<C>>]: Kids<C> extends infer U ? (U extends { readonly [X in P]: infer N } ? N : never) : never;
+  };
+  readonly cases: C;
+}
+
+/** A variant as the library's own machinery sees it. */
+export class VariantPart extends Part {
+  readonly kind = 'variant';
+  readonly key: string;
+  /** The field that chooses. */
+  readonly chooser: Part;
+  readonly cases: Readonly<Record<string, GroupPart>>;
+  readonly asks: boolean;
+  readonly #views: Readonly<Record<string, PropertyDescriptorMap>>;
+
+  constructor(key: string, cases: Readonly<Record<string, GroupPart>>, settings: Settings, rules: readonly AnyRule[]) {
+    super(settings, []);
+    this.key = key;
+    this.cases = cases;
+    this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<unknown>[])));
+    this.asks = [this.chooser, ...Object.values(cases)].some((part) => part.asks);
+    this.#views = Object.fromEntries(Object.entries(cases).map(([value, part]) => [value, viewProperties([key, ...part.keys])]));
+  }
+
+  /** A view on one of the cases: the value that chose it, beside its fields. */
+  view(value: string, inside: () => unknown): object {
+    return makeView(this.#views[value]!, {
+      read: (name) => (name === this.key ? value : (inside() as Readonly<Record<string, unknown>>)[name]),
+    });
+  }
+
+  override look(data: unknown, run: Run): unknown {
+    if (!run.broken || data === undefined) return data;
+    const value = (data as Readonly<Record<string, string>>)[this.key]!;
+    return this.view(value, () => this.cases[value]!.look(data, run));
+  }
+
+  judge(raw: unknown, run: Run): unknown {
+    const { key } = this;
+    const first = run.entries.length;
+    const value = this.chooser.judge(readKey(raw, key), run);
+    prefix(run, first, key);
+    if (value === HOLE || value === undefined) return value;
+    const inside = this.cases[value as string]!.judge(raw, run, key);
+    return inside === HOLE ? HOLE : { [key]: value, ...(inside as object) };
+  }
+}
+
+/** The value that chooses, of whatever was given. */
+function readKey(raw: unknown, key: string): unknown {
+  if (raw === undefined || raw === null) return undefined;
+  try {
+    return typeof raw === 'object' && Object.hasOwn(raw, key)
+      ? (raw as Readonly<Record<string, unknown>>)[key]
+      : typeof raw === 'object'
+        ? undefined
+        : raw;
+  } catch {
+    return Symbol('illegible');
+  }
+}
+
+/**
+ * Either-or: the value of one field chooses which group of others there is. All lie side by side: `{ cargo: 'goods', tonnes: 12 }`.
+ *
+ * @param key the name of the field that chooses
+ * @param cases a group for each of its values
+ * @param settings label of that field, or label and settings
+ * @param rules on that field: `required()`, else nothing may be chosen and the data is `undefined`
+ *
+ * @example
+ * variant('cargo', {
+ *   none: group({}),
+ *   goods: group({ tonnes: number('Tonnes', required()) }),
+ * }, 'Cargo', required()) // data: { cargo: 'none' } | { cargo: 'goods'; tonnes: number }
+ */
+export function variant<Key extends string, C extends { readonly [value: string]: Group<never> | Node }, Q extends string = never>(
+  key: Key,
+  cases: C,
+  settings: LabelOr<Settings>,
+  ...rules: readonly Rule<NoInfer<keyof C & string>, unknown, Q>[]
+): Variant<Key, C, Q> {
+  return new VariantPart(key, cases as never, settingsOf(settings), rules) as never;
+}
