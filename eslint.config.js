@@ -50,6 +50,8 @@ export default tseslint.config(
       'no-restricted-imports': ['error', { patterns: [{ regex: '^[^.#]', message: 'The library has no runtime dependency.' }] }],
     },
   },
+  // Optional peers, each in a folder of its own.
+  { files: [`${library}/icu/**`], rules: { 'no-restricted-imports': 'off' } },
   { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
   {
     files: ['**/test/types/**'],

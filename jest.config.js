@@ -12,7 +12,7 @@ export default {
       moduleNameMapper: {
         '^#development$': '<rootDir>/src/development/on.ts',
         '^upper-gate$': '<rootDir>/src/index.ts',
-        '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
+        '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts', '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
       },
     },
     { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },

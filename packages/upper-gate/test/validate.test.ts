@@ -152,7 +152,7 @@ test('conditions may read fields that have conditions; in a circle they are a fa
     b: (all) => all.a === 'x',
   });
   expect(validate(circle, {}, { onFault: ({ error }) => faults.push(error) }).findings).toHaveLength(2);
-  expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b depend on each other') })]);
+  expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b in only() read each other') })]);
 });
 
 test('async rules: not in validate; in validateAsync all at once, after the quick rules, and only where those are content', async () => {

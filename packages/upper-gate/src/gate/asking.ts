@@ -94,7 +94,7 @@ export class Asking extends Watch {
   /** Whether there is something to ask about: a value in force that has come through the quick rules. */
   #due(): boolean {
     const cell = this.#cell;
-    return cell.awake && cell.inForce && cell.sound && this.#value() !== undefined;
+    return cell.awake && cell.inForce && cell.sound && this.#value() !== undefined && !cell.passes;
   }
 
   #recall(): Kept | undefined {

@@ -114,6 +114,11 @@ export abstract class Cell implements Readable {
   abstract get raw(): unknown;
   /** Whether there is nothing here for a rule to judge that does not ask for a value. */
   abstract get blank(): boolean;
+  /** Whether the rules that do not ask for a value have nothing to judge here. */
+  get passes(): boolean {
+    return false;
+  }
+
   /** What a callback sees that reads this cell; throws `WAIT` where there is no value yet. */
   abstract look(): unknown;
   /** The child under a name or index. */
@@ -248,6 +253,10 @@ export class FieldCell extends Cell {
     return this.part.isBlank(this.#value);
   }
 
+  override get passes(): boolean {
+    return this.part.passes(this.#value);
+  }
+
   override get required(): boolean {
     return this.part.required !== undefined || super.required;
   }
@@ -352,6 +361,10 @@ export class ListCell extends Cell {
     return this.kids.length === 0;
   }
 
+  override get passes(): boolean {
+    return this.part.passes(this.kids);
+  }
+
   get raw(): unknown[] {
     return this.kids.map((row) => row.raw);
   }
@@ -399,6 +412,10 @@ export class VariantCell extends Cell {
 
   get blank(): boolean {
     return this.chooser.blank;
+  }
+
+  override get passes(): boolean {
+    return this.blank;
   }
 
   override get required(): boolean {

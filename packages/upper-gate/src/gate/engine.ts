@@ -210,7 +210,7 @@ export class Engine {
     cell.hold(READING, -1, undefined, unreadable);
     const missing = required !== undefined && unreadable === undefined && part.isBlank(value) && this.#due(required, cell);
     if (required) cell.hold(required, 0, required, missing ? MISSING : undefined);
-    const stop = unreadable !== undefined || missing || value === undefined;
+    const stop = unreadable !== undefined || missing || cell.passes;
     part.ruleList.forEach((rule, order) => {
       if (rule.judge) cell.hold(rule, order, rule, stop ? undefined : this.#verdict(rule, cell));
     });

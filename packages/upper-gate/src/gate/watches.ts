@@ -63,7 +63,7 @@ export class CrossWatch extends Watch {
         }
         // Reading and `required` go before every other rule.
         const value = target.look();
-        return value === undefined ? undefined : rule.judge!(value as never, this.#around.look() as never, engine.now);
+        return target.passes ? undefined : rule.judge!(value as never, this.#around.look() as never, engine.now);
       });
     } catch (error) {
       if (error === WAIT) return undefined;

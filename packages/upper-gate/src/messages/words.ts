@@ -10,8 +10,8 @@ import { formatText, type Catalogue, type MessageParams as P } from './text.ts';
  */
 export interface Words {
   readonly locale: string;
-  readonly legible: Readonly<Record<'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color', string>>;
-  readonly types: Readonly<Record<'email' | 'url' | 'ipAddress' | 'cardNumber', string>>;
+  readonly legible: Readonly<Partial<Record<string, string>>>;
+  readonly types: Readonly<Partial<Record<string, string>>>;
   readonly characters: Forms;
   readonly files: Forms;
   readonly choices: Forms;
@@ -70,8 +70,8 @@ export function catalogue(words: Words): Catalogue {
     fileType,
     valueMissing: (p: P) =>
       formatText(p['kind'] === 'boolean' ? words.tick : p['kind'] === 'choice' || p['kind'] === 'choices' ? words.choose : words.fillIn, p),
-    badInput: ({ label, kind }: P) => say(label, legible[kind as 'number'] ?? words.anyLegible),
-    typeMismatch: ({ label, type }: P) => say(label, types[type as 'email'] ?? words.anyType),
+    badInput: ({ label, kind }: P) => say(label, legible[String(kind)] ?? words.anyLegible),
+    typeMismatch: ({ label, type }: P) => say(label, types[String(type)] ?? words.anyType),
     tooShort: ({ label, min }: P) => say(label, words.atLeast, plural(locale, min, characters)),
     tooLong: ({ label, max }: P) => say(label, words.atMost, plural(locale, max, characters)),
     tooFew: ({ label, kind, min }: P) => say(label, words.atLeast, things(kind, min)),

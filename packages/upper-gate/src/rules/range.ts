@@ -26,13 +26,26 @@ function lineOf(value: Limit): Line {
   return { at: (text) => momentAt(kind, String(text)) ?? NaN, unit: UNITS[kind], origin: kind === 'week' ? -3 * DAY : 0 };
 }
 
-/** Whether a distance is no multiple of a step. The tolerance is the browsers': what single precision cannot tell apart. */
-function isOffStep(distance: number, step: number): boolean {
-  const steps = Math.abs(distance) / step;
-  // Beyond the precision of numbers nothing can be told.
-  if (!Number.isFinite(steps) || steps > 2 ** 53) return false;
-  const off = Math.abs(Math.abs(distance) - step * Math.round(steps));
-  return off > step / 2 ** 24;
+/** A number as it is written in decimals: `12.5` is 125 · 10^-1. */
+function decimal(value: number): readonly [digits: bigint, exponent: number] {
+  const [mantissa = '', exponent = '0'] = value.toExponential().split('e');
+  const [whole = '', fraction = ''] = mantissa.split('.');
+  return [BigInt(whole + fraction), Number(exponent) - fraction.length];
+}
+
+/**
+ * Whether a value lies off the steps from a base. In decimals, exactly: 0.3 is three steps of 0.1. The tolerance is the
+ * browsers': what single precision cannot tell apart.
+ */
+function isOffStep(value: number, base: number, step: number): boolean {
+  if (!Number.isFinite(value) || !Number.isFinite(base)) return false;
+  const parts = [value, base, step].map(decimal);
+  const exponent = Math.min(...parts.map((part) => part[1]));
+  // Numbers so far apart that no step between them could be told.
+  if (parts.some((part) => part[1] - exponent > 400)) return false;
+  const [at, from, size] = parts.map(([digits, power]) => digits * 10n ** BigInt(power - exponent)) as [bigint, bigint, bigint];
+  const over = (at > from ? at - from : from - at) % size;
+  return (over < size - over ? over : size - over) << 24n > size;
 }
 
 /** Limits of a number, or of a moment as an ISO text. */
@@ -81,7 +94,7 @@ export function range<T extends Limit>(
     const outside = from > to && line.unit === 1000 ? at < from && at > to : undefined;
     if (outside ?? at < from) told.push({ code: 'rangeUnderflow', say: rangeUnderflow, params: { min: low } });
     if (outside ?? at > to) told.push({ code: 'rangeOverflow', say: rangeOverflow, params: { max: high } });
-    if (step !== undefined && isOffStep(at - (low === undefined ? line.origin : from), step * line.unit))
+    if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit))
       told.push({ code: 'stepMismatch', say: stepMismatch });
     return told.length > 0 ? told : undefined;
   };
@@ -106,7 +119,7 @@ export function step<T extends Limit = number>(
   demand(() => !(size > 0) && `A step is a number above zero. It got ${size}.`);
   const judge = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
-    return isOffStep(line.at(value) - (base === undefined ? line.origin : line.at(base)), size * line.unit)
+    return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit)
       ? { code: 'stepMismatch', say: stepMismatch }
       : undefined;
   };

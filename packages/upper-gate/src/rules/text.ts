@@ -72,8 +72,10 @@ export interface UrlOptions extends RuleOptions {
  * text('Web site', url({ schemes: ['https', 'http'] }))
  */
 export function url(options: UrlOptions | string = {}): Rule<string | undefined> {
-  const { schemes, ...rest } = typeof options === 'string' ? { message: options } : ({ ...options });
+  const { schemes, ...rest } = typeof options === 'string' ? { message: options } : { ...options };
   const fits = (text: string): boolean => {
+    // Half a pair of surrogates is no character; the parser would put another in its place.
+    if (/\p{Surrogate}/u.test(text)) return false;
     try {
       const { protocol } = new URL(text);
       return !schemes || schemes.includes(protocol.slice(0, -1));
@@ -113,11 +115,13 @@ export function ipAddress(options: (RuleOptions & { readonly version?: 4 | 6 }) 
   return typed('ipAddress', version === undefined ? {} : { version }, fits, rest);
 }
 
-/** The check digit of ISO/IEC 7812-1, annex B: every second digit from the right doubled, the sum a multiple of ten. */
+/** The check digit of ISO/IEC 7812-1, annex B: from the right, every second digit doubled; their digits add up to tens. */
 function hasCheckDigit(digits: string): boolean {
-  const sum = [...digits]
-    .reverse()
-    .reduce((total, digit, i) => total + (i % 2 === 0 ? Number(digit) : ((Number(digit) * 2 - 1) % 9) + (digit === '0' ? 0 : 1)), 0);
+  let sum = 0;
+  for (let i = 0; i < digits.length; i += 1) {
+    const doubled = Number(digits.at(-1 - i)) * (1 + (i % 2));
+    sum += doubled > 9 ? doubled - 9 : doubled;
+  }
   return sum % 10 === 0;
 }
 

@@ -52,7 +52,7 @@ export const sameList = (a: unknown, b: unknown): boolean =>
 
 /**
  * A field that takes any number of the given values: checkboxes of one name, or a select of several. Its data is always
- * a list, empty where nothing was chosen; then only `required()` judges it.
+ * a list, empty where nothing was chosen.
  *
  * @example
  * choices('Safety kit', ['life jackets', 'horn', 'lights'], required(), length({ min: 2 }))

@@ -45,6 +45,8 @@ export interface Kind {
   readonly blank?: unknown;
   /** The raw value of an empty control; default `''`. */
   readonly empty?: unknown;
+  /** Whether an empty value that is not `undefined` is empty to the other rules too, as an `undefined` one is. */
+  readonly vacuous?: true;
   /** Whether two raw values are the same; default `Object.is`. */
   readonly same?: (a: unknown, b: unknown) => boolean;
   /** Values it may take, where they are given one by one. */
@@ -85,6 +87,10 @@ export class FieldPart extends Part {
     return data === this.how.blank;
   }
 
+  override passes(data: unknown): boolean {
+    return data === undefined || (data === this.how.blank && (this.required !== undefined || this.how.vacuous === true));
+  }
+
   judge(raw: unknown, run: Run): unknown {
     const { required, sync } = this;
     let value: unknown;
@@ -99,7 +105,7 @@ export class FieldPart extends Part {
     if (value === this.how.blank) {
       if (required && value === undefined) return refuse(run, this, required, MISSING);
       if (required) report(run, this, required, MISSING);
-      if (required || value === undefined) return value;
+      if (this.passes(value)) return value;
     }
     for (let i = 0; i < sync.length; i += 1) {
       try {

@@ -54,5 +54,5 @@ export function files<T extends FileLike = FileLike, Q extends string = never>(
     const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value));
     return list.length === 0 ? NONE : list.every(isFile) ? list : UNREADABLE;
   };
-  return new FieldPart({ name: 'files', read, blank: NONE, empty: NONE, same: sameList }, settings, rules) as never;
+  return new FieldPart({ name: 'files', read, blank: NONE, empty: NONE, vacuous: true, same: sameList }, settings, rules) as never;
 }

@@ -1,7 +1,6 @@
 // Groups: fields under names, with the rules between them. A form is a group.
 //
-// Judging a group has two passes: each field by itself, in order; then the rules that read several fields, whose
-// findings are sorted in behind those of their field.
+// Judging a group has two passes: each field by itself, in order; then the rules that read several fields.
 
 import { demand } from '#development';
 import { badInput, unknown } from '../messages/en.ts';
@@ -9,7 +8,7 @@ import { settleConditions } from './conditions.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
-import { isQuestion, prefix, refuse, reportCrash, toFinding, type Entry, type Run } from './run.ts';
+import { isQuestion, prefix, refuse, reportCrash, toFinding, type Run } from './run.ts';
 import { makeView, viewProperties, WAIT, type Source } from './siblings.ts';
 
 /** The fields of a group, by name. */
@@ -173,6 +172,14 @@ export class GroupPart extends Part {
     return { ...rule, params: { ...rule.params, otherLabel: this.fields[other]?.label } };
   }
 
+  override child(key: string): Part | undefined {
+    return this.parts[this.places.get(key) ?? -1];
+  }
+
+  override placeOf(key: string): number {
+    return this.places.get(key) ?? Infinity;
+  }
+
   override look(data: unknown, run: Run): unknown {
     return run.broken ? makeView(this.view, { read: (key) => this.#lookAt(data as Data, key, run) }) : data;
   }
@@ -212,7 +219,7 @@ export class GroupPart extends Part {
     const own = entries.length;
     if (steps.cross.length + steps.whole.length > 0) this.#judgeAcross(data, run, off);
     if (run.refuseUnknown) this.#refuseUnknown(values, run, also);
-    if (entries.length > own || off) this.#sort(entries, first);
+    if (entries.length > own || off) run.unsorted = true;
     if (run.questions) for (const entry of entries.slice(first)) if (isQuestion(entry)) entry.siblings ??= this.look(data, run);
     return data;
   }
@@ -281,12 +288,6 @@ export class GroupPart extends Part {
       if (!this.places.has(name) && name !== also)
         run.entries.push(toFinding(name, this, undefined, { code: 'unknown', say: unknown, params: { name } }, run.catalogue));
     }
-  }
-
-  /** Brings findings into schema order: each field's own, those of the rules between fields, then those of the whole. */
-  #sort(entries: Entry[], first: number): void {
-    const place = ({ path }: Entry): number => this.places.get(path.split('.', 1)[0]!) ?? this.keys.length;
-    entries.push(...entries.splice(first).sort((a, b) => place(a) - place(b)));
   }
 }
 

@@ -16,7 +16,7 @@ export function judgeRule(rule: AnyRule, part: Part, data: unknown, siblings: un
   try {
     if (rule.need) {
       if (part.isBlank(data) && rule.need(siblings as never)) report(run, part, rule, MISSING);
-    } else if (data !== undefined) {
+    } else if (!part.passes(data)) {
       const value = part.look(data, run);
       if (rule.judge) report(run, part, rule, rule.judge(value as never, siblings as never, run.now));
       else if (run.questions) run.entries.push({ path: '', part, rule, value, siblings });

@@ -36,6 +36,18 @@ export class ListPart extends Part {
     return (data as readonly unknown[]).length === 0;
   }
 
+  override passes(data: unknown): boolean {
+    return data === undefined || (this.isBlank(data) && this.ruleList.some((rule) => rule.need));
+  }
+
+  override child(): Part {
+    return this.part;
+  }
+
+  override placeOf(key: string): number {
+    return Number(key);
+  }
+
   override look(data: unknown, run: Run): unknown {
     if (!run.broken) return data;
     return lookAtItems(data as unknown[], (value) => {
@@ -63,7 +75,9 @@ export class ListPart extends Part {
 export const lookAtItems = <T>(items: readonly T[], look: (item: T) => unknown): readonly unknown[] =>
   new Proxy(items, {
     get: (target, key) =>
-      typeof key === 'string' && /^\d+$/.test(key) && key in target ? look(target[Number(key)] as T) : Reflect.get(target, key),
+      typeof key === 'string' && /^\d+$/.test(key) && key in target
+        ? look(target[Number(key)] as T)
+        : (Reflect.get(target, key) as unknown),
   });
 
 /**

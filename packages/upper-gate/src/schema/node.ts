@@ -63,9 +63,7 @@ export abstract class Part {
   abstract readonly asks: boolean;
 
   constructor({ label, hint, reveal, messages }: Settings, rules: readonly AnyRule[]) {
-    demand(
-      () => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got ${String(label)}.`,
-    );
+    demand(() => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got none.`);
     this.label = label;
     this.hint = hint;
     this.reveal = reveal;
@@ -83,6 +81,21 @@ export abstract class Part {
   /** Whether data counts as empty: only the rules that ask for a value judge it. */
   isBlank(data: unknown): boolean {
     return data === undefined;
+  }
+
+  /** Whether the rules that do not ask for a value have nothing to judge in data. */
+  passes(data: unknown): boolean {
+    return data === undefined;
+  }
+
+  /** The part under a name or index. */
+  child(_key: string): Part | undefined {
+    return undefined;
+  }
+
+  /** Where the part under a name or index stands among its siblings; what is none stands behind all. */
+  placeOf(_key: string): number {
+    return Infinity;
   }
 
   /** What callbacks see of data: data itself, or a view that ends them where they read a field without a value. */

@@ -43,18 +43,22 @@ export interface Run {
   readonly refuseUnknown: boolean;
   /** Whether something has no value of its type: data holds `HOLE` there, and callbacks must not get to see it. */
   broken: boolean;
+  /** Whether entries have come out of schema order. */
+  unsorted: boolean;
 }
 
 const NO_PARAMS = Object.freeze({});
 
-/** Makes the finding of a verdict. */
+/** Makes the finding of a verdict on a part; where it names a field further in, it is that field's, and called by its label. */
 export function toFinding(
   path: string,
-  part: Part,
+  judged: Part,
   rule: AnyRule | undefined,
   verdict: Verdict,
   catalogue: Catalogue | undefined,
 ): Finding {
+  let part = judged;
+  if (verdict.path) for (const key of verdict.path.split('.')) part = part.child(key) ?? part;
   const author: RuleOptions | undefined = verdict.bare ? undefined : rule;
   const code = author?.code ?? verdict.code;
   const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
@@ -89,6 +93,7 @@ export function report(run: Run, part: Part, rule: AnyRule | undefined, told: To
   if (told === undefined) return;
   for (const verdict of Array.isArray(told) ? (told as readonly Verdict[]) : [told as Verdict]) {
     run.entries.push(toFinding('', part, rule, verdict, run.catalogue));
+    if (verdict.path) run.unsorted = true;
   }
 }
 
@@ -108,4 +113,28 @@ export function reportCrash(run: Run, part: Part, rule: string, error: unknown):
 /** Puts a key before the paths of all that a child has reported. */
 export function prefix({ entries }: Run, first: number, key: string | number): void {
   for (let i = first; i < entries.length; i += 1) entries[i]!.path = join(String(key), entries[i]!.path);
+}
+
+/** Brings entries into schema order: what is said of a field in the order of its rules, of a whole behind its parts. */
+export function sortEntries({ entries }: Run, root: Part): void {
+  const placed = entries.map((entry) => {
+    let part: Part | undefined = root;
+    const places =
+      entry.path === ''
+        ? []
+        : entry.path.split('.').map((key) => {
+            const place = part?.placeOf(key) ?? Infinity;
+            part = part?.child(key);
+            return place;
+          });
+    return { entry, places };
+  });
+  placed.sort((a, b) => {
+    for (let i = 0; i < a.places.length || i < b.places.length; i += 1) {
+      const [before, after] = [a.places[i] ?? Infinity, b.places[i] ?? Infinity];
+      if (before !== after) return before < after ? -1 : 1;
+    }
+    return 0;
+  });
+  placed.forEach(({ entry }, i) => (entries[i] = entry));
 }

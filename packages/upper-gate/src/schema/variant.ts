@@ -2,7 +2,7 @@
 
 import { choice } from './choice.ts';
 import type { Field, Optional } from './field.ts';
-import type { GroupPart} from './group.ts';
+import type { GroupPart } from './group.ts';
 import { type Group } from './group.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule } from './rule.ts';
@@ -63,6 +63,17 @@ export class VariantPart extends Part {
     return makeView(this.#views[value]!, {
       read: (name) => (name === this.key ? value : (inside() as Readonly<Record<string, unknown>>)[name]),
     });
+  }
+
+  override child(key: string): Part | undefined {
+    if (key === this.key) return this.chooser;
+    return Object.values(this.cases)
+      .map((group) => group.child(key))
+      .find(Boolean);
+  }
+
+  override placeOf(key: string): number {
+    return key === this.key ? -1 : Math.min(...Object.values(this.cases).map((group) => group.placeOf(key)));
   }
 
   override look(data: unknown, run: Run): unknown {

@@ -5,7 +5,7 @@ import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { partOf, type DATA, type Node } from '../schema/node.ts';
 import type { Clock } from '../schema/rule.ts';
-import { isFault, isQuestion, type Fault, type Run } from '../schema/run.ts';
+import { isFault, isQuestion, sortEntries, type Fault, type Run } from '../schema/run.ts';
 import { putQuestions } from './questions.ts';
 
 /** What judging a whole value yields. */
@@ -55,7 +55,7 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
       "validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.",
   );
   const run = newRun(options, false);
-  const data = partOf(schema).judge(raw, run);
+  const data = judgeWhole(schema, raw, run);
   return conclude(data, run, options);
 }
 
@@ -74,13 +74,20 @@ export async function validateAsync<N extends Node>(
   options: ValidateAsyncOptions = {},
 ): Promise<Judged<N[typeof DATA]>> {
   const run = newRun(options, true);
-  const data = partOf(schema).judge(raw, run);
+  const data = judgeWhole(schema, raw, run);
   if (run.entries.some(isQuestion)) await putQuestions(run, options.signal);
   return conclude(data, run, options);
 }
 
 function newRun({ messages: catalogue, unknown, now = () => new Date() }: JudgeOptions, questions: boolean): Run {
-  return { entries: [], catalogue, now, questions, refuseUnknown: unknown === 'refuse', broken: false };
+  return { entries: [], catalogue, now, questions, refuseUnknown: unknown === 'refuse', broken: false, unsorted: false };
+}
+
+function judgeWhole(schema: Node, raw: unknown, run: Run): unknown {
+  const part = partOf(schema);
+  const data = part.judge(raw, run);
+  if (run.unsorted && run.entries.length > 1) sortEntries(run, part);
+  return data;
 }
 
 function conclude<D>(data: unknown, { entries }: Run, { onFault }: JudgeOptions): Judged<D> {

@@ -1,0 +1,132 @@
+// From HTML's constraint attributes to a field. Pure: no DOM is needed.
+
+import { email, pattern, url } from '../rules/text.ts';
+import { length } from '../rules/length.ts';
+import { range, step } from '../rules/range.ts';
+import { required } from '../rules/required.ts';
+import { momentAt, type MomentKind } from '../schema/calendar.ts';
+import type { Field } from '../schema/field.ts';
+import { date, dateTime, month, time, week } from '../schema/moments.ts';
+import { number } from '../schema/number.ts';
+import type { Rule } from '../schema/rule.ts';
+import { text } from '../schema/text.ts';
+
+/** Content attributes, by lower-case name; those without a value are `true` (or `''`). */
+export interface Attributes {
+  readonly [name: string]: string | true | undefined;
+}
+
+type AnyRule = Rule<never, unknown, string>;
+
+const TEXTS = ['text', 'search', 'tel', 'url', 'email', 'password', 'textarea'];
+const MOMENTS = {
+  date: { kind: 'date', make: date },
+  time: { kind: 'time', make: time },
+  'datetime-local': { kind: 'dateTime', make: dateTime },
+  month: { kind: 'month', make: month },
+  week: { kind: 'week', make: week },
+} as const satisfies Record<string, { kind: MomentKind; make: typeof date }>;
+
+/** An attribute's value, as text; nothing where it is absent. */
+const valueOf = (attributes: Attributes, name: string): string | undefined => {
+  const value = attributes[name];
+  return value === true ? '' : value;
+};
+
+/** HTML's rules for parsing non-negative integers: leading digits count, what follows does not. */
+function wholeNumber(value: string | undefined): number | undefined {
+  const digits = /^[\t\n\f\r ]*(?:\+|-(?=0+(?!\d)))?(\d+)/.exec(value ?? '')?.[1];
+  return digits === undefined ? undefined : Number(digits);
+}
+
+/** A limit that the control can read; others are ignored, as browsers do. */
+function limit(value: string | undefined, kind: MomentKind | undefined): number | string | undefined {
+  if (value === undefined) return undefined;
+  if (kind) return momentAt(kind, value) === undefined ? undefined : value;
+  return /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/.test(value) && Number.isFinite(Number(value)) ? Number(value) : undefined;
+}
+
+/** The step that holds: `any` is none, what is no number above zero is the default. */
+function stepSize(value: string | undefined, kind: MomentKind | undefined): number | undefined {
+  if (value?.toLowerCase() === 'any') return undefined;
+  const size = limit(value, undefined) as number | undefined;
+  const usual = kind === 'time' || kind === 'dateTime' ? 60 : 1;
+  if (size === undefined || size <= 0) return usual;
+  // Whole days, weeks and months; thousandths of seconds.
+  return kind === undefined ? size : usual === 60 ? Math.max(0.001, Math.round(size * 1000) / 1000) : Math.max(1, Math.round(size));
+}
+
+function textRules(attributes: Attributes, type: string): AnyRule[] {
+  const rules: AnyRule[] = [];
+  const min = wholeNumber(valueOf(attributes, 'minlength'));
+  const max = wholeNumber(valueOf(attributes, 'maxlength'));
+  // Each for itself: contradictory ones are both reported, as in a browser.
+  if (min !== undefined) rules.push(length({ min }));
+  if (max !== undefined) rules.push(length({ max }));
+  const multiple = type === 'email' && attributes['multiple'] !== undefined;
+  if (type === 'email') rules.push(email({ multiple }));
+  if (type === 'url') rules.push(url());
+  const source = type === 'textarea' ? undefined : valueOf(attributes, 'pattern');
+  if (source !== undefined) {
+    const expression = wholePattern(source, multiple);
+    if (expression) rules.push(pattern(expression));
+  }
+  return rules;
+}
+
+/** The whole value must match, under the `v` flag; a pattern that is none under it is ignored, as browsers do. */
+function wholePattern(source: string, multiple: boolean): RegExp | undefined {
+  try {
+    // First by itself: parentheses that do not match must not be made to by those around it.
+    new RegExp(source, 'v');
+    return new RegExp(multiple ? `^(?:${source})?(?:,(?:${source})?)*$` : `^(?:${source})$`, 'v');
+  } catch {
+    return undefined;
+  }
+}
+
+function rangeRules(attributes: Attributes, kind: MomentKind | undefined): AnyRule[] {
+  const min = limit(valueOf(attributes, 'min'), kind);
+  const max = limit(valueOf(attributes, 'max'), kind);
+  const size = stepSize(valueOf(attributes, 'step'), kind);
+  const rules: AnyRule[] = [];
+  const wraps = kind === 'time' && min !== undefined && max !== undefined && min > max;
+  if (wraps) rules.push(range<number | string>({ min, max }));
+  else {
+    if (min !== undefined) rules.push(range<number | string>({ min }));
+    if (max !== undefined) rules.push(range<number | string>({ max }));
+  }
+  if (size !== undefined) rules.push(step<number | string>(size, min ?? limit(valueOf(attributes, 'value'), kind)));
+  return rules;
+}
+
+/**
+ * Builds a field from the constraint attributes of an HTML control: its findings carry the codes that the browser's
+ * `ValidityState` flags are named by. What HTML ignores is ignored: limits that cannot be read, patterns that are invalid
+ * under the `v` flag, attributes that do not apply to the type.
+ *
+ * @param attributes content attributes, by lower-case name
+ * @param control the element; default `'input'`
+ * @returns a field of text, number, or a moment, by the type
+ *
+ * @example
+ * const beam = fieldFromAttributes({ type: 'number', required: true, min: '0.5', max: '5.2', step: '0.1' });
+ * validate(group({ beam }), { beam: '6' }).findings[0]?.code; // 'rangeOverflow'
+ */
+export function fieldFromAttributes(attributes: Attributes, control: 'input' | 'textarea' = 'input'): Field {
+  const given = control === 'textarea' ? 'textarea' : (valueOf(attributes, 'type') ?? 'text').toLowerCase();
+  const settings = { label: valueOf(attributes, 'aria-label') ?? valueOf(attributes, 'title') ?? (valueOf(attributes, 'name') || 'Field') };
+  // A control that the person cannot fill in is not asked for a value.
+  const need: AnyRule[] =
+    attributes['required'] !== undefined && attributes['readonly'] === undefined && attributes['disabled'] === undefined
+      ? [required()]
+      : [];
+  if (given === 'number') return number(settings, ...(need as []), ...(rangeRules(attributes, undefined) as []));
+  if (Object.hasOwn(MOMENTS, given)) {
+    const { kind, make } = MOMENTS[given as keyof typeof MOMENTS];
+    return make(settings, ...(need as []), ...(rangeRules(attributes, kind) as []));
+  }
+  const type = TEXTS.includes(given) ? given : 'text';
+  // The control has stripped what HTML strips; other white space counts.
+  return text({ ...settings, trim: false }, ...(need as []), ...(textRules(attributes, type) as []));
+}

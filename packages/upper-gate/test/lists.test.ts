@@ -1,0 +1,129 @@
+import { expect, test } from '@jest/globals';
+import { asyncCheck, check, createGate, group, length, list, noDuplicates, number, range, required, text, variant } from 'upper-gate';
+
+let runs: string[] = [];
+const note = (name: string): true => {
+  runs.push(name);
+  return true;
+};
+const after = (edit: () => void): string[] => {
+  runs = [];
+  edit();
+  return runs.sort();
+};
+const schema = group({
+  beam: number('Beam'),
+  crew: list(
+    'Crew',
+    group({ name: text('Name', required()), age: number('Age') }).rules({
+      age: check((age, one) => note(`age of ${one.name}`) && age < 100),
+    }),
+    length({ max: 3 }),
+    noDuplicates({ by: 'name' }),
+    check((crew) => note('count') && crew.length < 10),
+  ),
+  cargo: variant('cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required(), range({ max: 5 })) }) }, 'Cargo'),
+}).rules({
+  beam: check((beam, all) => note('beam') && (beam < 3 || all.crew.some(({ age }) => (age ?? 0) > 18) || 'An adult, please')),
+  cargo: check((cargo) => note('cargo') && (cargo.cargo === 'none' || cargo.tonnes !== 4)),
+});
+const make = () =>
+  createGate(schema, {
+    initial: {
+      beam: 2,
+      crew: [
+        { name: 'Ann', age: 30 },
+        { name: 'Bo', age: 7 },
+      ],
+    },
+  });
+
+test('reads in lists and variants are tracked to the field, branch by branch', () => {
+  const gate = make();
+  expect(after(() => gate.field('crew.1.age').set(8))).toEqual(['age of Bo']);
+  expect(after(() => gate.field('beam').set(4))).toEqual(['beam']);
+  expect(after(() => gate.field('crew.1.age').set(9))).toEqual(['age of Bo']); // Ann is adult: Bo's age was not read
+  expect(after(() => gate.field('crew.0.age').set(10))).toEqual(['age of Ann', 'beam']);
+  expect(gate.field('beam').findings).toMatchObject([{ message: 'An adult, please' }]);
+  expect(after(() => gate.field('crew.1.age').set(40))).toEqual(['age of Bo', 'beam']);
+  expect(after(() => gate.field('crew.0.name').set('Ada'))).toEqual(['age of Ada']);
+  expect(after(() => gate.list('crew').add({ name: 'Cy' }))).toEqual(['beam', 'count']);
+  expect(after(() => gate.field('cargo.cargo').set('goods'))).toEqual(['cargo']);
+  expect(after(() => gate.field('cargo.tonnes').set('4'))).toEqual(['cargo']);
+  expect(gate.field('cargo').findings).toHaveLength(1);
+  expect(after(() => gate.field('cargo.cargo').set('none'))).toEqual(['cargo']);
+  expect(gate.field('cargo').findings).toEqual([]);
+});
+
+test('state belongs to the row: values, findings, handles and questions move with it', async () => {
+  const asked: { value: string; signal: AbortSignal; answer: (said: unknown) => void }[] = [];
+  const gate = createGate(
+    group({
+      crew: list(
+        'Crew',
+        group({
+          name: text(
+            'Name',
+            required(),
+            asyncCheck((value, { signal }) => new Promise<never>((resolve) => asked.push({ value, signal, answer: resolve as never }))),
+          ),
+        }),
+      ),
+    }),
+    { initial: { crew: [{ name: 'Ann' }, { name: '' }] } },
+  );
+  const crew = gate.list('crew');
+  const [ann, empty] = crew.rows;
+  const name = ann!.field('name');
+  const listener: string[] = [];
+  name.subscribe(() => listener.push(name.path));
+  name.set('Anna');
+  name.blur();
+  expect(gate.state).toMatchObject({ errorCount: 1, pending: true, dirty: true });
+  crew.move(0, 1);
+  expect([crew.rows[1], name.path, name.raw, name.pending]).toEqual([ann, 'crew.1.name', 'Anna', true]);
+  expect(gate.findings).toMatchObject([{ path: 'crew.0.name', code: 'valueMissing' }]);
+  crew.add({ name: 'Zoe' }, 0);
+  expect([gate.findings[0]!.path, name.path, crew.rows.map((row) => row.field('name').raw)]).toEqual([
+    'crew.1.name',
+    'crew.2.name',
+    ['Zoe', '', 'Anna'],
+  ]);
+  asked[0]!.answer('taken');
+  await Promise.resolve().then(() => new Promise((resolve) => setTimeout(resolve)));
+  expect(name.findings).toMatchObject([{ path: 'crew.2.name', message: 'taken' }]);
+  crew.remove(1);
+  expect([gate.findings.map(({ path }) => path), empty!.handle.removed, gate.state.errorCount]).toEqual([['crew.1.name'], true, 1]);
+  empty!.field('name').set('ghost');
+  expect(gate.root.raw).toEqual({ crew: [{ name: 'Zoe' }, { name: 'Anna' }] });
+  name.set('Andrea');
+  name.blur();
+  crew.remove(1);
+  expect([asked[1]!.signal.aborted, gate.state]).toEqual([true, expect.objectContaining({ errorCount: 0, pending: false, valid: true })]);
+  gate.reset();
+  expect([gate.root.raw, gate.state.dirty, gate.state.errorCount]).toEqual([{ crew: [{ name: 'Ann' }, { name: '' }] }, false, 1]);
+  expect(() => crew.remove(7)).toThrow('The list "crew" has no row 7: it has 2.');
+});
+
+test('a list judges itself, and findings name its rows', () => {
+  const gate = make();
+  gate.list('crew').add({ name: 'Ann' });
+  expect(gate.findings).toMatchObject([{ path: 'crew.2.name', code: 'duplicate', message: 'Name: this is there already, in row 1' }]);
+  gate.list('crew').move(2, 0);
+  expect(gate.findings).toMatchObject([{ path: 'crew.1.name', code: 'duplicate' }]);
+  gate.field('crew.0.name').set('Cy');
+  expect(gate.state.errorCount).toBe(0);
+  gate.list('crew').add();
+  expect(gate.findings.map(({ path, code }) => `${path}:${code}`)).toEqual(['crew.3.name:valueMissing', 'crew:tooMany']);
+});
+
+test('switching a variant keeps what was typed in the other case, and judges only the one that was chosen', () => {
+  const gate = make();
+  gate.set({ cargo: { cargo: 'goods', tonnes: '9' } });
+  const tonnes = gate.field('cargo.tonnes');
+  expect([tonnes.path, tonnes.findings.length, gate.root.data?.cargo]).toEqual(['cargo.tonnes', 1, { cargo: 'goods', tonnes: 9 }]);
+  gate.field('cargo.cargo').set('none');
+  expect([tonnes.applies, tonnes.raw, gate.state.valid, gate.root.data?.cargo]).toEqual([false, '9', true, { cargo: 'none' }]);
+  gate.field('cargo.cargo').set('goods');
+  expect([gate.field('cargo.tonnes').raw, gate.state.errorCount]).toEqual(['9', 1]);
+});
