@@ -58,6 +58,8 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/no-meaningless-void-operator': 'off',
       '@typescript-eslint/no-unsafe-return': 'off',
+      '@typescript-eslint/no-unsafe-call': 'off',
+      '@typescript-eslint/no-unnecessary-type-assertion': 'off',
       '@typescript-eslint/no-unused-vars': 'off',
     },
   },

@@ -8,11 +8,14 @@ export default {
       displayName: 'library',
       rootDir: 'packages/upper-gate',
       testMatch: ['<rootDir>/test/**/*.test.ts'],
-      transform,
+      // Some packages are ES modules alone.
+      transform: { ...transform, '/node_modules/.+\\.js$': ['@swc/jest', { jsc: { target: 'es2022' } }] },
+      transformIgnorePatterns: ['/node_modules/(?!intl-messageformat/|@formatjs/)'],
       moduleNameMapper: {
         '^#development$': '<rootDir>/src/development/on.ts',
         '^upper-gate$': '<rootDir>/src/index.ts',
-        '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts', '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
+        '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts',
+        '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
       },
     },
     { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },

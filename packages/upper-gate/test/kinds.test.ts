@@ -268,7 +268,7 @@ test('reading what was written gives the value back', () => {
         const gate = createGate(group({ f: field }), { initial: { f: value } as never });
         expect((gate.root.data as { f: unknown }).f).toEqual(value);
         // What the controls hold then, judged as a whole, yields the same.
-        expect(judge(field, (gate.root.raw as { f: unknown }).f)).toEqual(value);
+        expect(judge(field, gate.root.raw.f)).toEqual(value);
       }),
       { numRuns: 60 },
     );

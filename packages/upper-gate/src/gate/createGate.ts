@@ -250,7 +250,11 @@ class LiveGate {
   setLocale(messages: Catalogue | undefined): void {
     this.#engine.batch(() => {
       this.#engine.catalogue = messages;
-      for (const cell of this.#engine.root.cells()) cell.reword();
+      for (const cell of this.#engine.root.cells()) {
+        cell.reword();
+        // Labels and hints speak it too.
+        this.#engine.mark(cell);
+      }
     });
   }
 

@@ -12,9 +12,9 @@ import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/r
  * list('Crew', crewMember, noDuplicates({ by: 'name' }))
  * list('Ports of call', text('Port'), noDuplicates())
  */
-export function noDuplicates<K extends string = never>(
-  options: (RuleOptions & { readonly by?: K }) | string = {},
-): Rule<readonly ([K] extends [never] ? unknown : { readonly [P in K]: unknown })[]> {
+export function noDuplicates(options?: RuleOptions | string): Rule<readonly unknown[]>;
+export function noDuplicates<K extends string>(options: RuleOptions & { readonly by: K }): Rule<readonly { readonly [P in K]: unknown }[]>;
+export function noDuplicates(options: (RuleOptions & { readonly by?: string }) | string = {}): Rule<readonly unknown[]> {
   const { by, ...rest } = typeof options === 'string' ? { message: options, by: undefined } : { by: undefined, ...options };
   const judge = (rows: readonly unknown[]): readonly Verdict[] => {
     const seen = new Map<unknown, number>();

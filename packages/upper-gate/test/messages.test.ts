@@ -1,0 +1,120 @@
+import { expect, test } from '@jest/globals';
+import {
+  choices,
+  createGate,
+  date,
+  email,
+  file,
+  fileSize,
+  group,
+  length,
+  list,
+  number,
+  range,
+  required,
+  sameAs,
+  text,
+  validate,
+  type Catalogue,
+} from 'upper-gate';
+import { icuCatalogue } from 'upper-gate/icu';
+import * as en from 'upper-gate/messages/en';
+import { ar } from 'upper-gate/messages/ar';
+import { de } from 'upper-gate/messages/de';
+import { es } from 'upper-gate/messages/es';
+import { fr } from 'upper-gate/messages/fr';
+import { ja } from 'upper-gate/messages/ja';
+
+const CODES = Object.keys(en).filter((code) => code !== 'locale');
+const CATALOGUES: readonly Catalogue[] = [en, fr, de, es, ja, ar];
+
+/** Every way in which a code may be reported. */
+const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
+  valueMissing: [{ kind: 'text' }, { kind: 'boolean' }, { kind: 'choice' }],
+  badInput: ['number', 'integer', 'date', 'time', 'dateTime', 'month', 'week', 'color', 'custom'].map((kind) => ({ kind })),
+  typeMismatch: ['email', 'url', 'ipAddress', 'cardNumber', ''].map((type) => ({ type })),
+  tooFew: ['choices', 'files', 'list'].map((kind) => ({ kind, min: 2 })),
+  tooMany: ['choices', 'files', 'list'].map((kind) => ({ kind, max: 1 })),
+  rangeUnderflow: [
+    { min: 1200.5 },
+    { min: '2027-05-01' },
+    { min: '07:00' },
+    { min: '2027-05' },
+    { min: '2027-05-01T09:30' },
+    { otherLabel: 'Other' },
+    { otherLabel: 'Other', orSame: true },
+  ],
+  rangeOverflow: [{ max: 3 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
+  duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
+};
+const PARAMS = { label: 'Label', min: 2, max: 40, step: 0.5, otherLabel: 'Other', first: 1, file: 'a.pdf', accept: '.pdf', name: 'zzz' };
+
+test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const))(
+  '%s says every code on every occasion',
+  (_, catalogue) => {
+    for (const code of CODES) {
+      for (const occasion of OCCASIONS[code] ?? [{}]) {
+        const schema = group({ f: text('Label') });
+        const params = { ...(code in OCCASIONS ? {} : PARAMS), ...occasion };
+        const gate = createGate(schema, { messages: { only: catalogue[code], locale: catalogue.locale! } });
+        gate.addFindings([{ path: 'f', message: '', code: 'only', params }]);
+        const [finding] = gate.field('f').findings;
+        expect(finding?.message).toMatch(/\S/);
+        expect(finding?.message).not.toMatch(/undefined|null|NaN|\[object|[{}]|#(?!1)/);
+      }
+    }
+  },
+);
+
+const message = (field: Parameters<typeof group>[0][string], raw: unknown, messages?: Catalogue) =>
+  validate(group({ f: field }), { f: raw }, messages ? { messages } : {}).findings[0]?.message;
+
+test.each<[string, unknown, unknown]>([
+  ['Name takes at most 1 character', message(text('Name', length({ max: 1 })), 'xy'), 0],
+  ['Kit takes at most 1 option', message(choices('Kit', ['a', 'b'], length({ max: 1 })), ['a', 'b']), 0],
+  ['Toll must be at most 1,200.5', message(number('Toll', range({ max: 1200.5 })), 2000), 0],
+  ['Arrival must not be before May 1, 2027', message(date('Arrival', range({ min: '2027-05-01' })), '2027-04-30'), 0],
+  ['Paper: a.pdf is larger than 2 MB', message(file('Paper', fileSize({ max: 2e6 })), { name: 'a.pdf', size: 3e6, type: '' }), 0],
+  ['Zoll: höchstens 1.200,5', message(number('Zoll', range({ max: 1200.5 })), 2000, de), 0],
+  ['Arrivée\u00a0: au plus tôt\u00a0: 1 mai 2027', message(date('Arrivée', range({ min: '2027-05-01' })), '2027-04-30', fr), 0],
+  ['الاسم: الحد الأدنى حرفان', message(text('الاسم', length({ min: 2 })), 'x', ar), 0],
+  ['الاسم: الحد الأدنى ٣ أحرف', message(text('الاسم', length({ min: 3 })), 'x', { ...ar }), 'digits'],
+  ['Tripulación: como mínimo 2 entradas', message(list('Tripulación', text('T'), length({ min: 2 })), [], es), 0],
+  ['メール：name@example.com のような形式で入力してください', message(text('メール', email()), 'x', ja), 0],
+])('%s', (expected, actual, digits) => {
+  // Which digits Arabic takes is the platform's affair.
+  const plain = (value: unknown) =>
+    digits === 0 ? value : String(value).replace(/[٠-٩]/g, (digit) => String('٠١٢٣٤٥٦٧٨٩'.indexOf(digit)));
+  expect(plain(actual)).toBe(plain(expected));
+});
+
+test('labels in several languages, and a language that changes while messages are shown', () => {
+  const schema = group({
+    beam: number({ label: { en: 'Beam', fr: 'Largeur' }, hint: { en: 'At the widest', fr: 'Au plus large' } }, required()),
+    again: number({ label: { en: 'Again', fr: 'Encore' } }),
+  }).rules({ again: sameAs('beam') });
+  const gate = createGate(schema, { initial: { again: 3 } });
+  gate.field('beam').blur();
+  expect([gate.field('beam').label, gate.field('beam').shown[0]?.message]).toEqual(['Beam', 'Beam is required']);
+  gate.setLocale(fr);
+  gate.set({ beam: 2 });
+  expect([gate.field('beam').hint, gate.field('again').findings[0]?.message]).toEqual([
+    'Au plus large',
+    'Encore\u00a0: doit être identique à «\u00a0Largeur\u00a0»',
+  ]);
+  gate.setLocale(undefined);
+  expect(gate.field('again').findings[0]?.message).toBe('Again must be the same as Beam');
+  gate.setLocale({ locale: 'nl' });
+  expect(gate.field('beam').label).toBe('Beam');
+});
+
+test('catalogues in ICU MessageFormat', () => {
+  const nl = icuCatalogue('nl', {
+    tooShort: '{label}: minstens {min, plural, one {# teken} other {# tekens}}',
+    rangeOverflow: '{label}: hooguit {max, number} <m>',
+  });
+  expect(message(text('Naam', length({ min: 2 })), 'x', nl)).toBe('Naam: minstens 2 tekens');
+  expect(message(number('Lengte', range({ max: 1200.5 })), 2000, nl)).toBe('Lengte: hooguit 1.200,5 <m>');
+  expect(message(text('Naam', required()), '', nl)).toBe('Naam is required');
+  expect(() => icuCatalogue('nl', { tooShort: '{min, plural, }' })).toThrow(SyntaxError);
+});
