@@ -221,7 +221,7 @@ test('the limits of every ranged rule belong to the range; what lies just beyond
       expect(
         codes(
           (limits) => list('F', boolean('B'), length(limits)),
-          (size) => Array(size).fill(true),
+          (size) => Array<boolean>(size).fill(true),
         ),
       ).toEqual([true, false, false, true]);
       expect([min - 1, min, max, max + 1].map((value) => judge(number('F', range({ min, max })), value))).toEqual([

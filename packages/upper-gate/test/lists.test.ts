@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { asyncCheck, check, createGate, group, length, list, noDuplicates, number, range, required, text, variant } from 'upper-gate';
 
 let runs: string[] = [];
-const note = (name: string): true => {
+const note = (name: string): boolean => {
   runs.push(name);
   return true;
 };

@@ -3,17 +3,27 @@
 /** A text for each plural category of a language (CLDR); `#` stands for the number. `other` serves where one is lacking. */
 export type Forms = { readonly [category in Intl.LDMLPluralRule]?: string } & { readonly other: string };
 
-const number = (locale: string, value: number): string => new Intl.NumberFormat(locale, { maximumFractionDigits: 15 }).format(value);
+/** What takes long to make, for each language, is made once. */
+const made = new Map<string, { readonly plural: Intl.PluralRules; readonly number: Intl.NumberFormat }>();
+function tools(locale: string) {
+  let found = made.get(locale);
+  if (!found)
+    made.set(
+      locale,
+      (found = { plural: new Intl.PluralRules(locale), number: new Intl.NumberFormat(locale, { maximumFractionDigits: 15 }) }),
+    );
+  return found;
+}
 
 /** A number with its noun: `plural('en', 2, { one: '# row', other: '# rows' })` is `'2 rows'`. */
 export function plural(locale: string, count: unknown, forms: Forms): string {
-  const form = forms[new Intl.PluralRules(locale).select(Number(count))] ?? forms.other;
-  return form.replace('#', number(locale, Number(count)));
+  const form = forms[tools(locale).plural.select(Number(count))] ?? forms.other;
+  return form.replace('#', shown(locale, Number(count)));
 }
 
 /** A limit as people write it: numbers, dates and months in the language; times, weeks and texts as they are. */
 export function shown(locale: string, value: unknown): string {
-  if (typeof value === 'number') return number(locale, value);
+  if (typeof value === 'number') return tools(locale).number.format(value);
   const text = String(value);
   const style: Intl.DateTimeFormatOptions | undefined = /^\d{4}-\d\d-\d\d$/.test(text)
     ? { dateStyle: 'medium' }

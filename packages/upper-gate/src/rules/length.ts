@@ -2,7 +2,7 @@
 
 import { demand } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
-import { makeRule, type Rule, type RuleOptions, type Told } from '../schema/rule.ts';
+import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 export interface LengthLimits {
   readonly min?: number;
@@ -10,6 +10,11 @@ export interface LengthLimits {
   /** `'characters'`: as people count, an emoji or a letter with its accents is one. Default: UTF-16 units, as HTML counts. */
   readonly count?: 'characters';
 }
+
+const SHORT: Verdict = { code: 'tooShort', say: tooShort };
+const LONG: Verdict = { code: 'tooLong', say: tooLong };
+const FEW: Verdict = { code: 'tooFew', say: tooFew };
+const MANY: Verdict = { code: 'tooMany', say: tooMany };
 
 /** The length of a text in characters as people see them (Unicode's extended grapheme clusters). */
 const characters = (text: string): number => [...new Intl.Segmenter().segment(text)].length;
@@ -31,11 +36,11 @@ export function length(limits: LengthLimits, options?: RuleOptions | string): Ru
       !(Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max) &&
       `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.`,
   );
-  const judge = (value: string | readonly unknown[]): Told => {
+  const judge = (value: string | readonly unknown[]): Verdict | undefined => {
     const text = typeof value === 'string';
     const size = text && count ? characters(value) : value.length;
-    if (size < min) return text ? { code: 'tooShort', say: tooShort } : { code: 'tooFew', say: tooFew };
-    if (size > max) return text ? { code: 'tooLong', say: tooLong } : { code: 'tooMany', say: tooMany };
+    if (size < min) return text ? SHORT : FEW;
+    if (size > max) return text ? LONG : MANY;
     return undefined;
   };
   return makeRule('length', limits as never, { judge: judge as never }, options);

@@ -7,6 +7,10 @@ import { makeRule, type Clock, type Rule, type RuleOptions, type Told, type Verd
 
 type Limit = number | string;
 
+const UNDER: Verdict = { code: 'rangeUnderflow', say: rangeUnderflow };
+const OVER: Verdict = { code: 'rangeOverflow', say: rangeOverflow };
+const OFF: Verdict = { code: 'stepMismatch', say: stepMismatch };
+
 /** Where values lie on a line, and how long a step of 1 is there. */
 interface Line {
   readonly at: (value: Limit) => number;
@@ -81,21 +85,21 @@ export function range<T extends Limit>(
     return low! > high! && !isTime && `range() takes min not above max. It got ${JSON.stringify(limits)}.`;
   });
   demand(() => step !== undefined && !(step > 0) && `A step is a number above zero. It got ${step}.`);
+  // Both limits as they are known now; those that are "today" become known when a value is judged.
   const judge = (value: Limit, _siblings: unknown, now: Clock): Told => {
     const line = lineOf(value);
     const at = line.at(value);
-    const resolve = (limit: Limit, end: 'first' | 'last'): Limit =>
-      limit === 'today' ? today(kindOfMoment(String(value)) ?? 'date', now(), end) : limit;
-    const low = min === undefined ? undefined : resolve(min, 'first');
-    const high = max === undefined ? undefined : resolve(max, 'last');
+    const low = min === 'today' ? today(kindOfMoment(String(value)) ?? 'date', now(), 'first') : min;
+    const high = max === 'today' ? today(kindOfMoment(String(value)) ?? 'date', now(), 'last') : max;
     const from = low === undefined ? -Infinity : line.at(low);
     const to = high === undefined ? Infinity : line.at(high);
+    // Times wrap round midnight: outside is then between the two.
+    const wraps = from > to && typeof value === 'string' && line.unit === 1000;
+    const outside = wraps && at < from && at > to;
     const told: Verdict[] = [];
-    const outside = from > to && line.unit === 1000 ? at < from && at > to : undefined;
-    if (outside ?? at < from) told.push({ code: 'rangeUnderflow', say: rangeUnderflow, params: { min: low } });
-    if (outside ?? at > to) told.push({ code: 'rangeOverflow', say: rangeOverflow, params: { max: high } });
-    if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit))
-      told.push({ code: 'stepMismatch', say: stepMismatch });
+    if (wraps ? outside : at < from) told.push(low === min ? UNDER : { ...UNDER, params: { min: low } });
+    if (wraps ? outside : at > to) told.push(high === max ? OVER : { ...OVER, params: { max: high } });
+    if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) told.push(OFF);
     return told.length > 0 ? told : undefined;
   };
   return makeRule('range', limits as never, { judge: judge as never }, options);
@@ -119,9 +123,7 @@ export function step<T extends Limit = number>(
   demand(() => !(size > 0) && `A step is a number above zero. It got ${size}.`);
   const judge = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
-    return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit)
-      ? { code: 'stepMismatch', say: stepMismatch }
-      : undefined;
+    return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
   };
   return makeRule('step', base === undefined ? { step: size } : { step: size, base }, { judge: judge as never }, options);
 }

@@ -3,7 +3,7 @@
 
 import { demand } from '#development';
 import type { Catalogue, Text } from '../messages/text.ts';
-import type { AnyRule, Stage } from './rule.ts';
+import type { AnyRule, Stage, Verdict } from './rule.ts';
 import type { Run } from './run.ts';
 
 export declare const DATA: unique symbol;
@@ -50,6 +50,13 @@ export const settingsOf = <S extends Settings>(given: LabelOr<S>): S => (typeof 
 /** In place of data: the value has none of its type yet (it cannot be read, or is empty though required). */
 export const HOLE: unique symbol = Symbol.for('upper-gate: no value yet');
 
+/** A message, and what it was written from. */
+export interface Said {
+  readonly verdict: Verdict;
+  readonly catalogue: Catalogue | undefined;
+  readonly message: string;
+}
+
 /** A node as the library's own machinery sees it. */
 export abstract class Part {
   abstract readonly kind: string;
@@ -61,6 +68,9 @@ export abstract class Part {
   readonly ruleList: readonly AnyRule[];
   /** Whether a rule here or further in asks over the network. */
   abstract readonly asks: boolean;
+
+  /** The last message of each rule, so that it need not be written out again. */
+  said: Map<AnyRule | undefined, Said> | undefined;
 
   constructor({ label, hint, reveal, messages }: Settings, rules: readonly AnyRule[]) {
     demand(() => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got none.`);

@@ -60,8 +60,28 @@ export function toFinding(
   let part = judged;
   if (verdict.path) for (const key of verdict.path.split('.')) part = part.child(key) ?? part;
   const author: RuleOptions | undefined = verdict.bare ? undefined : rule;
-  const code = author?.code ?? verdict.code;
   const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
+  return {
+    path: verdict.path ? join(path, verdict.path) : path,
+    code: author?.code ?? verdict.code,
+    severity: verdict.severity ?? author?.severity ?? 'error',
+    message: messageOf(part, rule, author, verdict, params, catalogue),
+    params,
+  };
+}
+
+function messageOf(
+  part: Part,
+  rule: AnyRule | undefined,
+  author: RuleOptions | undefined,
+  verdict: Verdict,
+  params: Params,
+  catalogue: Catalogue | undefined,
+): string {
+  // The same verdict of the same rule on the same part reads the same: rules without params of the moment reuse theirs.
+  const before = part.said?.get(rule);
+  if (before?.verdict === verdict && before.catalogue === catalogue) return before.message;
+  const code = author?.code ?? verdict.code;
   const text =
     verdict.message ??
     author?.message ??
@@ -71,18 +91,14 @@ export function toFinding(
     catalogue?.[verdict.code] ??
     verdict.say ??
     customError;
-  return {
-    path: verdict.path ? join(path, verdict.path) : path,
-    code,
-    severity: verdict.severity ?? author?.severity ?? 'error',
-    message: formatText(text, {
-      label: inLanguage(part.label, catalogue),
-      kind: part.kind,
-      ...params,
-      ...('otherLabel' in params && { otherLabel: inLanguage(params['otherLabel'] as Label, catalogue) }),
-    }),
-    params,
-  };
+  const message = formatText(text, {
+    label: inLanguage(part.label, catalogue),
+    kind: part.kind,
+    ...params,
+    ...('otherLabel' in params && { otherLabel: inLanguage(params['otherLabel'] as Label, catalogue) }),
+  });
+  (part.said ??= new Map()).set(rule, { verdict, catalogue, message });
+  return message;
 }
 
 /** The verdict of a rule that threw. */

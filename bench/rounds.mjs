@@ -1,0 +1,37 @@
+// Comparing two ways in one run: alternating rounds, medians, and the ratio, so that a noisy machine does not matter.
+
+/** The time of one call, in microseconds, over as many calls as make up a round. */
+function timeOf(run, calls) {
+  const start = process.hrtime.bigint();
+  for (let i = 0; i < calls; i += 1) run(i);
+  return Number(process.hrtime.bigint() - start) / 1000 / calls;
+}
+
+const median = (values) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
+
+/**
+ * Measures two functions against each other.
+ *
+ * @returns microseconds of each, and how many times as long the first takes
+ */
+export function compare(run, baseline, { rounds = 21, milliseconds = 12 } = {}) {
+  const callsOf = (f) => {
+    for (let i = 0; i < 50; i += 1) f(i);
+    return Math.max(1, Math.ceil((milliseconds * 1000) / Math.max(0.05, timeOf(f, 20))));
+  };
+  const calls = [callsOf(run), callsOf(baseline)];
+  const times = [[], []];
+  for (let round = 0; round < rounds; round += 1) {
+    // Whoever goes first may find a colder machine.
+    for (const which of round % 2 ? [1, 0] : [0, 1]) times[which].push(timeOf([run, baseline][which], calls[which]));
+  }
+  const [ours, theirs] = times.map(median);
+  return { ours, theirs, ratio: ours / theirs };
+}
+
+/** Prints a line of a table. */
+export function report(id, what, { ours, theirs, ratio }, budget) {
+  const number = (value) => (value >= 100 ? value.toFixed(0) : value.toPrecision(3)).padStart(8);
+  const verdict = budget === undefined ? '' : ratio <= budget ? `within ${budget}x` : `OVER ${budget}x`;
+  console.log(`${id.padEnd(4)} ${what.padEnd(62)} ${number(ours)} µs ${number(theirs)} µs ${number(ratio)}x  ${verdict}`);
+}
