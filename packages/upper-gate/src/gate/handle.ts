@@ -57,6 +57,7 @@ export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA]
   subscribe(listener: () => void): () => void;
 }
 
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- see below
 export class CellHandle implements Handle {
   readonly #cell: Cell;
 
@@ -72,54 +73,6 @@ export class CellHandle implements Handle {
     return cell.snapshot as FieldState;
   }
 
-  get path(): string {
-    return this.state.path;
-  }
-  get label(): string {
-    return this.state.label;
-  }
-  get hint(): string | undefined {
-    return this.state.hint;
-  }
-  get raw(): unknown {
-    return this.state.raw;
-  }
-  get data(): unknown {
-    return this.state.data;
-  }
-  get findings(): readonly Finding[] {
-    return this.state.findings;
-  }
-  get shown(): readonly Finding[] {
-    return this.state.shown;
-  }
-  get errors(): readonly Finding[] {
-    return this.state.errors;
-  }
-  get touched(): boolean {
-    return this.state.touched;
-  }
-  get dirty(): boolean {
-    return this.state.dirty;
-  }
-  get pending(): boolean {
-    return this.state.pending;
-  }
-  get valid(): boolean {
-    return this.state.valid;
-  }
-  get applies(): boolean {
-    return this.state.applies;
-  }
-  get removed(): boolean {
-    return this.state.removed;
-  }
-  get required(): boolean {
-    return this.state.required;
-  }
-  get params(): Readonly<Record<string, Params>> {
-    return this.state.params;
-  }
   get options(): readonly Option[] | undefined {
     return this.#cell instanceof FieldCell ? this.#cell.part.how.options : undefined;
   }
@@ -149,6 +102,18 @@ export class CellHandle implements Handle {
     listeners.add(own);
     return () => listeners.delete(own);
   }
+}
+
+// A handle reads as its state does.
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- the properties are defined right below
+export interface CellHandle extends FieldState {}
+const READ_THROUGH = 'path label hint raw data findings shown errors touched dirty pending valid applies removed required params';
+for (const key of READ_THROUGH.split(' ') as (keyof FieldState)[]) {
+  Object.defineProperty(CellHandle.prototype, key, {
+    get(this: CellHandle) {
+      return this.state[key];
+    },
+  });
 }
 
 function stateOf(cell: Cell): FieldState {

@@ -6,23 +6,38 @@ import type { MessageParams as P } from './text.ts';
 
 export const locale = 'en';
 
-const LEGIBLE: Readonly<Record<string, string>> = {
-  number: 'a number, such as 12 or 3.5',
-  integer: 'a whole number',
-  date: 'a date that exists, as year-month-day',
-  time: 'a time, as hours:minutes',
-  dateTime: 'a date and a time that exist',
-  month: 'a month, as year-month',
-  week: 'a week that exists, as 2027-W18',
-  color: 'a colour, as #14505c',
-};
+// What each kind of field and each type of text wants: said one by one, so that a bundle holds only its own; the codes
+// below bring them together for the whole catalogue.
+const enter =
+  (what: string) =>
+  ({ label }: P): string =>
+    `${label}: enter ${what}`;
+export const badValue = /* @__PURE__ */ enter('a value that can be read');
+export const badNumber = /* @__PURE__ */ enter('a number, such as 12 or 3.5');
+export const badInteger = /* @__PURE__ */ enter('a whole number');
+export const badDate = /* @__PURE__ */ enter('a date that exists, as year-month-day');
+export const badTime = /* @__PURE__ */ enter('a time, as hours:minutes');
+export const badDateTime = /* @__PURE__ */ enter('a date and a time that exist');
+export const badMonth = /* @__PURE__ */ enter('a month, as year-month');
+export const badWeek = /* @__PURE__ */ enter('a week that exists, as 2027-W18');
+export const badColor = /* @__PURE__ */ enter('a colour, as #14505c');
+export const noEmail = /* @__PURE__ */ enter('an address such as name@example.com');
+export const noUrl = /* @__PURE__ */ enter('an address such as https://example.com');
+export const noIpAddress = /* @__PURE__ */ enter('an IP address');
+export const noCardNumber = /* @__PURE__ */ enter('a card number without a slip');
+const otherType = /* @__PURE__ */ enter('a value of the right type');
 
-const TYPES: Readonly<Record<string, string>> = {
-  email: 'an address such as name@example.com',
-  url: 'an address such as https://example.com',
-  ipAddress: 'an IP address',
-  cardNumber: 'a card number without a slip',
+const LEGIBLE: Readonly<Record<string, typeof badValue>> = {
+  number: badNumber,
+  integer: badInteger,
+  date: badDate,
+  time: badTime,
+  dateTime: badDateTime,
+  month: badMonth,
+  week: badWeek,
+  color: badColor,
 };
+const TYPES: Readonly<Record<string, typeof badValue>> = { email: noEmail, url: noUrl, ipAddress: noIpAddress, cardNumber: noCardNumber };
 
 const things = (kind: unknown, count: unknown): string =>
   plural(
@@ -43,9 +58,9 @@ export const valueMissing = ({ label, kind }: P): string =>
     : kind === 'choice' || kind === 'choices'
       ? `${label}: choose one`
       : `${label} is required`;
-export const badInput = ({ label, kind }: P): string => `${label}: enter ${LEGIBLE[String(kind)] ?? 'a value that can be read'}`;
+export const badInput = (p: P): string => (LEGIBLE[String(p['kind'])] ?? badValue)(p);
 export const notAllowed = ({ label }: P): string => `${label}: choose one of the options`;
-export const typeMismatch = ({ label, type }: P): string => `${label}: enter ${TYPES[String(type)] ?? 'a value of the right type'}`;
+export const typeMismatch = (p: P): string => (TYPES[String(p['type'])] ?? otherType)(p);
 export const patternMismatch = ({ label }: P): string => `${label} does not have the expected form`;
 export const tooShort = ({ label, min }: P): string => `${label} needs at least ${signs(min)}`;
 export const tooLong = ({ label, max }: P): string => `${label} takes at most ${signs(max)}`;

@@ -18,7 +18,7 @@ function tools(locale: string) {
 /** A number with its noun: `plural('en', 2, { one: '# row', other: '# rows' })` is `'2 rows'`. */
 export function plural(locale: string, count: unknown, forms: Forms): string {
   const form = forms[tools(locale).plural.select(Number(count))] ?? forms.other;
-  return form.replace('#', shown(locale, Number(count)));
+  return form.replace('#', tools(locale).number.format(Number(count)));
 }
 
 /** A limit as people write it: numbers, dates and months in the language; times, weeks and texts as they are. */

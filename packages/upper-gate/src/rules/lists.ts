@@ -2,6 +2,17 @@
 
 import { duplicate } from '../messages/en.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { WAIT } from '../schema/siblings.ts';
+
+/** A row that has no value yet is no duplicate; the others are judged all the same. */
+function peek(read: () => unknown): unknown {
+  try {
+    return read();
+  } catch (error) {
+    if (error === WAIT) return undefined;
+    throw error;
+  }
+}
 
 /**
  * No two rows may be the same. The finding lies on each later one. Code `duplicate`.
@@ -18,15 +29,22 @@ export function noDuplicates(options: (RuleOptions & { readonly by?: string }) |
   const { by, ...rest } = typeof options === 'string' ? { message: options, by: undefined } : { by: undefined, ...options };
   const judge = (rows: readonly unknown[]): readonly Verdict[] => {
     const seen = new Map<unknown, number>();
-    return rows.flatMap((row, index) => {
-      const value = by === undefined ? row : (row as Readonly<Record<string, unknown>>)[by];
-      if (value === undefined) return [];
+    const told: Verdict[] = [];
+    for (let index = 0; index < rows.length; index += 1) {
+      const value = peek(() => (by === undefined ? rows[index] : (rows[index] as Readonly<Record<string, unknown>>)[by]));
+      if (value === undefined) continue;
       const key = typeof value === 'object' ? JSON.stringify(value) : value;
       const first = seen.get(key);
       if (first === undefined) seen.set(key, index);
-      const path = by === undefined ? String(index) : `${index}.${by}`;
-      return first === undefined ? [] : [{ code: 'duplicate', say: duplicate, path, params: { row: index + 1, first: first + 1 } }];
-    });
+      else
+        told.push({
+          code: 'duplicate',
+          say: duplicate,
+          path: by === undefined ? String(index) : `${index}.${by}`,
+          params: { row: index + 1, first: first + 1 },
+        });
+    }
+    return told;
   };
   return makeRule('noDuplicates', by === undefined ? {} : { by }, { judge: judge }, rest);
 }

@@ -1,17 +1,19 @@
 // Rules on the form of a text.
 
 import { demand } from '#development';
-import { notAllowed, patternMismatch, typeMismatch } from '../messages/en.ts';
+import { noCardNumber, noEmail, noIpAddress, notAllowed, noUrl, patternMismatch } from '../messages/en.ts';
+import type { Text } from '../messages/text.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 /** A rule that a whole text is of a certain type. */
 const typed = (
   name: string,
+  say: Text,
   params: object,
   fits: (text: string) => boolean,
   options: RuleOptions | string | undefined,
 ): Rule<string | undefined> => {
-  const mismatch: Verdict = { code: 'typeMismatch', say: typeMismatch, params: { type: name } };
+  const mismatch: Verdict = { code: 'typeMismatch', say, params: { type: name } };
   return makeRule(name, params as never, { judge: (value) => (fits(value!) ? undefined : mismatch) }, options);
 };
 
@@ -54,6 +56,7 @@ export function email(options: EmailOptions | string = {}): Rule<string | undefi
   const isAddress = (text: string): boolean => EMAIL.test(text) && (!dot || /@.*\./.test(text));
   return typed(
     'email',
+    noEmail,
     { dot, multiple },
     (text) => (multiple ? text.split(',').every((one) => isAddress(one.trim())) : isAddress(text)),
     rest,
@@ -83,7 +86,7 @@ export function url(options: UrlOptions | string = {}): Rule<string | undefined>
       return false;
     }
   };
-  return typed('url', schemes ? { schemes } : {}, fits, rest);
+  return typed('url', noUrl, schemes ? { schemes } : {}, fits, rest);
 }
 
 const BYTE = '(?:25[0-5]|2[0-4]\\d|1\\d\\d|[1-9]?\\d)';
@@ -112,7 +115,7 @@ function isIpv6(text: string): boolean {
 export function ipAddress(options: (RuleOptions & { readonly version?: 4 | 6 }) | string = {}): Rule<string | undefined> {
   const { version, ...rest } = typeof options === 'string' ? { message: options, version: undefined } : { version: undefined, ...options };
   const fits = (text: string): boolean => (version !== 6 && IPV4.test(text)) || (version !== 4 && isIpv6(text));
-  return typed('ipAddress', version === undefined ? {} : { version }, fits, rest);
+  return typed('ipAddress', noIpAddress, version === undefined ? {} : { version }, fits, rest);
 }
 
 /** The check digit of ISO/IEC 7812-1, annex B: from the right, every second digit doubled; their digits add up to tens. */
@@ -133,7 +136,13 @@ function hasCheckDigit(digits: string): boolean {
  * text('Card number', cardNumber())
  */
 export function cardNumber(options?: RuleOptions | string): Rule<string | undefined> {
-  return typed('cardNumber', {}, (text) => /^\d(?:[ -]?\d){11,18}$/.test(text) && hasCheckDigit(text.replace(/\D/g, '')), options);
+  return typed(
+    'cardNumber',
+    noCardNumber,
+    {},
+    (text) => /^\d(?:[ -]?\d){11,18}$/.test(text) && hasCheckDigit(text.replace(/\D/g, '')),
+    options,
+  );
 }
 
 /**

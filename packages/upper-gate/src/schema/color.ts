@@ -1,12 +1,15 @@
 // Colours, as HTML's control holds them.
 
-import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { badColor } from '../messages/en.ts';
+import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
+
+const bad = /* @__PURE__ */ illegible(badColor);
 
 /** HTML's "valid lowercase simple color", in either case. */
 const read = (raw: unknown): unknown => {
   if (raw === undefined || raw === null || raw === '') return undefined;
-  return typeof raw === 'string' && /^#[\da-f]{6}$/i.test(raw.trim()) ? raw.trim().toLowerCase() : UNREADABLE;
+  return typeof raw === 'string' && /^#[\da-f]{6}$/i.test(raw.trim()) ? raw.trim().toLowerCase() : bad;
 };
 
 /**

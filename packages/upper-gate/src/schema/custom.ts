@@ -1,6 +1,6 @@
 // Kinds of one's own, for values that no built-in kind covers.
 
-import { badInput } from '../messages/en.ts';
+import { badValue } from '../messages/en.ts';
 import { FieldPart, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
@@ -21,7 +21,7 @@ export interface CustomKind<T, R> {
  *
  * @param message what to enter; default: the general message
  */
-export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', say: badInput, message });
+export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', say: badValue, message });
 
 /**
  * A field of a kind of one's own.

@@ -1,6 +1,7 @@
 // Fields: the leaves of a schema. A kind says how a field reads what its control holds into data, and writes it back.
 
-import { badInput, valueMissing } from '../messages/en.ts';
+import { badValue, valueMissing } from '../messages/en.ts';
+import type { Text } from '../messages/text.ts';
 import { HOLE, Part, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
 import { refuse, report, reportCrash, type Run } from './run.ts';
@@ -28,8 +29,9 @@ export class Unreadable {
   }
 }
 
-/** What a kind's `read` returns for a value that it cannot read. */
-export const UNREADABLE = new Unreadable({ code: 'badInput', say: badInput });
+/** What a kind's `read` returns for a value that it cannot read; `say` tells what it wants. */
+export const illegible = (say: Text = badValue): Unreadable => new Unreadable({ code: 'badInput', say });
+export const UNREADABLE = /* @__PURE__ */ illegible();
 
 /** The verdict on an empty value that is needed. */
 export const MISSING: Verdict = { code: 'valueMissing', say: valueMissing };

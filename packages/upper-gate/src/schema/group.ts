@@ -3,7 +3,7 @@
 // Judging a group has two passes: each field by itself, in order; then the rules that read several fields.
 
 import { demand } from '#development';
-import { badInput, unknown } from '../messages/en.ts';
+import { badValue, unknown } from '../messages/en.ts';
 import { settleConditions } from './conditions.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
@@ -85,7 +85,7 @@ interface Steps {
 /** Names that reach into every object: never a field. */
 const REFUSED: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
-const NOT_A_GROUP: Verdict = { code: 'badInput', say: badInput };
+const NOT_A_GROUP: Verdict = { code: 'badInput', say: badValue };
 
 /** Stands for a raw value whose getter threw: no kind can read it. */
 const ILLEGIBLE = Symbol('illegible');
@@ -176,8 +176,8 @@ export class GroupPart extends Part {
     return this.parts[this.places.get(key) ?? -1];
   }
 
-  override placeOf(key: string): number {
-    return this.places.get(key) ?? Infinity;
+  override placeOf(key: string): number | undefined {
+    return this.places.get(key);
   }
 
   override look(data: unknown, run: Run): unknown {

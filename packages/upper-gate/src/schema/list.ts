@@ -1,6 +1,6 @@
 // Lists: any number of fields, groups or lists of one kind.
 
-import { badInput } from '../messages/en.ts';
+import { badValue } from '../messages/en.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
@@ -16,7 +16,7 @@ export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RA
   readonly item: I;
 }
 
-const NOT_A_LIST: Verdict = { code: 'badInput', say: badInput };
+const NOT_A_LIST: Verdict = { code: 'badInput', say: badValue };
 
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {

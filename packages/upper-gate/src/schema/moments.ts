@@ -1,17 +1,20 @@
 // Dates and times. Their data is an ISO 8601 text, which knows no time zone and so surprises nobody.
 
+import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/en.ts';
+import type { Text } from '../messages/text.ts';
 import { momentAt, type MomentKind } from './calendar.ts';
-import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
-const moment = (name: MomentKind) => {
+const moment = (name: MomentKind, say: Text) => {
+  const bad = illegible(say);
   const read = (raw: unknown): unknown => {
     if (raw === undefined || raw === null) return undefined;
-    if (typeof raw !== 'string') return UNREADABLE;
+    if (typeof raw !== 'string') return bad;
     const typed = raw.trim();
     if (typed === '') return undefined;
     // HTML takes a blank between date and time, and writes a T.
-    return momentAt(name, typed) === undefined ? UNREADABLE : typed.replace(' ', 'T');
+    return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
   };
   return function <Q extends string = never>(
     settings: LabelOr<Settings>,
@@ -27,7 +30,7 @@ const moment = (name: MomentKind) => {
  * @example
  * date('Arrival', required(), range({ min: 'today' }))
  */
-export const date = /* @__PURE__ */ moment('date');
+export const date = /* @__PURE__ */ moment('date', badDate);
 
 /**
  * A field of times of day: `'09:30'`, `'09:30:15.5'`.
@@ -35,7 +38,7 @@ export const date = /* @__PURE__ */ moment('date');
  * @example
  * time('From', range({ min: '07:00', max: '19:00', step: 900 })) // quarters of an hour
  */
-export const time = /* @__PURE__ */ moment('time');
+export const time = /* @__PURE__ */ moment('time', badTime);
 
 /**
  * A field of dates with a time: `'2027-05-01T09:30'`, without a time zone.
@@ -43,7 +46,7 @@ export const time = /* @__PURE__ */ moment('time');
  * @example
  * dateTime('Departure', required())
  */
-export const dateTime = /* @__PURE__ */ moment('dateTime');
+export const dateTime = /* @__PURE__ */ moment('dateTime', badDateTime);
 
 /**
  * A field of months: `'2027-05'`.
@@ -51,7 +54,7 @@ export const dateTime = /* @__PURE__ */ moment('dateTime');
  * @example
  * month('Season begins', range({ min: '2027-03' }))
  */
-export const month = /* @__PURE__ */ moment('month');
+export const month = /* @__PURE__ */ moment('month', badMonth);
 
 /**
  * A field of ISO weeks: `'2027-W18'`. A week 53 is there only in the years that have one.
@@ -59,4 +62,4 @@ export const month = /* @__PURE__ */ moment('month');
  * @example
  * week('Week of the passage')
  */
-export const week = /* @__PURE__ */ moment('week');
+export const week = /* @__PURE__ */ moment('week', badWeek);

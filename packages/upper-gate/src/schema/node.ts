@@ -103,9 +103,9 @@ export abstract class Part {
     return undefined;
   }
 
-  /** Where the part under a name or index stands among its siblings; what is none stands behind all. */
-  placeOf(_key: string): number {
-    return Infinity;
+  /** Where the part under a name or index stands among its siblings, if it is one. */
+  placeOf(_key: string): number | undefined {
+    return undefined;
   }
 
   /** What callbacks see of data: data itself, or a view that ends them where they read a field without a value. */

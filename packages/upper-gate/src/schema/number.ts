@@ -1,6 +1,8 @@
 // Numbers.
 
-import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { badInteger, badNumber } from '../messages/en.ts';
+import type { Text } from '../messages/text.ts';
+import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
 import { settingsOf, type LabelOr, type Settings } from './node.ts';
 
 export interface NumberSettings extends Settings {
@@ -40,12 +42,13 @@ function notation({ decimal, locale }: NumberSettings): Notation | undefined {
   };
 }
 
-const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean) =>
+const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, say: Text) =>
   function <Q extends string = never>(
     settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, Q>
   ): Field<Optional<number, Q>, string | number> {
     const local = notation(settingsOf(settings));
+    const bad = illegible(say);
     const read = (raw: unknown): unknown => {
       let value = raw;
       if (typeof raw === 'string') {
@@ -56,7 +59,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean) =
       }
       if (value === undefined || value === null) return undefined;
       // Minus zero is zero.
-      return typeof value === 'number' && fits(value) ? value + 0 : UNREADABLE;
+      return typeof value === 'number' && fits(value) ? value + 0 : bad;
     };
     const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
     return new FieldPart({ name, read, write }, settings, rules) as never;
@@ -70,7 +73,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean) =
  * number('Beam (m)', required(), range({ min: 0.5, max: 5.2 }))
  * number({ label: 'Toll (€)', locale: 'de' }) // reads 1.234,50
  */
-export const number = /* @__PURE__ */ numeric('number', Number.isFinite);
+export const number = /* @__PURE__ */ numeric('number', Number.isFinite, badNumber);
 
 /**
  * A field of whole numbers; anything else is `badInput`, also beyond the safe range of JavaScript (about ±9 · 10¹⁵), where
@@ -79,4 +82,4 @@ export const number = /* @__PURE__ */ numeric('number', Number.isFinite);
  * @example
  * integer('Crew', range({ min: 1, max: 12 }))
  */
-export const integer = /* @__PURE__ */ numeric('integer', Number.isSafeInteger);
+export const integer = /* @__PURE__ */ numeric('integer', Number.isSafeInteger, badInteger);

@@ -133,24 +133,16 @@ export function prefix({ entries }: Run, first: number, key: string | number): v
 
 /** Brings entries into schema order: what is said of a field in the order of its rules, of a whole behind its parts. */
 export function sortEntries({ entries }: Run, root: Part): void {
-  const placed = entries.map((entry) => {
+  const keyOf = ({ path }: Entry): string => {
     let part: Part | undefined = root;
-    const places =
-      entry.path === ''
-        ? []
-        : entry.path.split('.').map((key) => {
-            const place = part?.placeOf(key) ?? Infinity;
-            part = part?.child(key);
-            return place;
-          });
-    return { entry, places };
-  });
-  placed.sort((a, b) => {
-    for (let i = 0; i < a.places.length || i < b.places.length; i += 1) {
-      const [before, after] = [a.places[i] ?? Infinity, b.places[i] ?? Infinity];
-      if (before !== after) return before < after ? -1 : 1;
-    }
-    return 0;
-  });
-  placed.forEach(({ entry }, i) => (entries[i] = entry));
+    const places = path.split('.').map((name) => {
+      const place = part?.placeOf(name);
+      part = part?.child(name);
+      return place === undefined ? 'x' : String(place).padStart(9, '0');
+    });
+    // Behind all digits: a whole stands behind its parts, and what the schema does not know behind what it knows.
+    return `${places.join('')}x`;
+  };
+  const keys = new Map(entries.map((entry) => [entry, keyOf(entry)]));
+  entries.sort((a, b) => (keys.get(a)! < keys.get(b)! ? -1 : Number(keys.get(a)! > keys.get(b)!)));
 }

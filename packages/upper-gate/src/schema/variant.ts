@@ -72,8 +72,12 @@ export class VariantPart extends Part {
       .find(Boolean);
   }
 
-  override placeOf(key: string): number {
-    return key === this.key ? -1 : Math.min(...Object.values(this.cases).map((group) => group.placeOf(key)));
+  override placeOf(key: string): number | undefined {
+    if (key === this.key) return 0;
+    const place = Object.values(this.cases)
+      .map((group) => group.placeOf(key))
+      .find((each) => each !== undefined);
+    return place === undefined ? undefined : place + 1;
   }
 
   override look(data: unknown, run: Run): unknown {
