@@ -31,9 +31,11 @@ export function noDuplicates(options: (RuleOptions & { readonly by?: string }) |
     const seen = new Map<unknown, number>();
     const told: Verdict[] = [];
     for (let index = 0; index < rows.length; index += 1) {
-      const value = peek(() => (by === undefined ? rows[index] : (rows[index] as Readonly<Record<string, unknown>>)[by]));
-      if (value === undefined) continue;
-      const key = typeof value === 'object' ? JSON.stringify(value) : value;
+      const key = peek(() => {
+        const value = by === undefined ? rows[index] : (rows[index] as Readonly<Record<string, unknown>>)[by];
+        return typeof value === 'object' ? JSON.stringify(value) : value;
+      });
+      if (key === undefined) continue;
       const first = seen.get(key);
       if (first === undefined) seen.set(key, index);
       else
