@@ -101,6 +101,9 @@ class Binding {
     root.addEventListener('pointerdown', () => (this.#pointerDown = true), { signal, capture: true });
     for (const type of ['pointerup', 'pointercancel'])
       root.addEventListener(type, () => (this.#pointerDown = false), { signal, capture: true });
+    const observer = new MutationObserver(() => this.#gate.batch(() => this.#fields.forEach((field) => field.noteDisabled())));
+    observer.observe(root, { subtree: true, attributes: true, attributeFilter: ['disabled'] });
+    this.#undo.push(() => observer.disconnect());
     this.#form.addEventListener('submit', (event) => this.#submit(event), { signal });
     // The browser resets the controls only after this event.
     this.#form.addEventListener('reset', () => setTimeout(() => this.#reset()), { signal });

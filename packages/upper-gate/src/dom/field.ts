@@ -41,7 +41,13 @@ export class BoundField {
       handle.connect({ element: controls[0], focus: () => this.#focus() }),
       handle.subscribe(() => this.render()),
     );
+    this.noteDisabled();
     this.render();
+  }
+
+  /** As in HTML: a disabled control is neither judged nor sent. Fieldsets count. */
+  noteDisabled(): void {
+    this.handle.setDisabled(this.controls.every((control) => control.matches(':disabled')));
   }
 
   /** The person has changed the control. */

@@ -52,8 +52,12 @@ export abstract class Cell implements Readable {
   dirty = 0;
   touched = 0;
 
-  /** Whether the field's own condition holds; its ancestors may still not apply. */
+  /** Whether the field applies by itself: its condition holds, and it is not disabled. Its ancestors may still not apply. */
   applies = true;
+  /** Whether its condition holds. */
+  holds = true;
+  /** As in HTML: neither judged nor sent. */
+  disabled = false;
   condition: Condition | undefined;
   /** The rules between fields that judge this one. */
   cross: CrossWatch[] | undefined;
@@ -67,6 +71,8 @@ export abstract class Cell implements Readable {
   awake = false;
   /** The number of the last edit here. */
   editedAt = 0;
+  /** Whether `pass` (0) or `fail` (1) was told last. */
+  told: 0 | 1 | undefined;
   /** A row that is no more. */
   removed = false;
 
@@ -132,6 +138,7 @@ export abstract class Cell implements Readable {
 
   /** Takes over what a source says, in place of what it said before. */
   hold(source: object, order: number, rule: AnyRule | undefined, told: Told): void {
+    if (this.removed) return;
     const verdicts: readonly Verdict[] =
       told === undefined ? NOTHING : Array.isArray(told) ? (told as readonly Verdict[]) : [told as Verdict];
     const before = this.#held.filter((held) => held.source === source);
@@ -318,7 +325,7 @@ export class ListCell extends Cell {
   initial: readonly unknown[];
   /** Makes a row. */
   readonly growRow: (value: unknown) => Cell;
-  #changed = 0;
+  #changed: 0 | 1 = 0;
 
   constructor(
     engine: Engine,
@@ -346,6 +353,11 @@ export class ListCell extends Cell {
     if (edited !== this.#changed) this.count('dirty', edited - this.#changed);
     this.#changed = edited;
     this.engine.mark(this);
+  }
+
+  /** Whether rows were added, removed or moved. */
+  get rearranged(): boolean {
+    return this.#changed === 1;
   }
 
   kid(key: string): Cell | undefined {

@@ -62,8 +62,20 @@ export interface GateState {
   readonly errorCount: number;
 }
 
+/** A field (or the form itself, `''`) that can be seen to pass, or to fail. */
+export interface Passed {
+  readonly path: string;
+}
+export interface Failed extends Passed {
+  readonly findings: readonly Finding[];
+}
+
 /** What a gate tells, by event. */
 export interface GateEvents<D> extends SubmissionEvents<D> {
+  /** A field that has been revealed has no error any more, and awaits no answer; or the form as a whole. */
+  readonly pass: Passed;
+  /** A field that has been revealed has an error now; or the form as a whole. */
+  readonly fail: Failed;
   /** A rule, a condition or a listener threw. */
   readonly fault: Fault;
 }
@@ -115,6 +127,11 @@ export interface Gate<N extends Node> {
   addFindings(answer: readonly GivenFinding[] | ProblemDetails): void;
   /** Back to the initial values, or to other ones; nothing touched, nothing shown. Ends a submission under way. */
   reset(initial?: Values<N>): void;
+  /**
+   * Takes over new values from outside: a field that was edited keeps the edit; what is not named stays. Reset leads back
+   * to them from now on.
+   */
+  rebase(values: Values<N>): void;
   /** Speaks another language from now on; messages that are shown change at once. */
   setLocale(messages: Catalogue | undefined): void;
   /** Calls back after each change of anything. @returns undoes it */
@@ -152,6 +169,9 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
 
 type Listener = (what: unknown) => void;
 
+/** The engine of a gate, for what stands beside it. */
+export const engineOf = new WeakMap<object, Engine>();
+
 class LiveGate {
   readonly schema: Node;
   readonly #engine: Engine;
@@ -171,6 +191,7 @@ class LiveGate {
       else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
     });
     this.#engine = engine;
+    engineOf.set(this, engine);
     engine.root = grow(engine, undefined, '', part, initial);
     engine.start(engine.root);
     this.#submission = new Submission(engine, submit, focus, (event, what) => this.#emit(event, what));
@@ -247,6 +268,10 @@ class LiveGate {
     });
   }
 
+  rebase(values: unknown): void {
+    this.#engine.rebase(values);
+  }
+
   setLocale(messages: Catalogue | undefined): void {
     this.#engine.batch(() => {
       this.#engine.catalogue = messages;
@@ -280,12 +305,27 @@ class LiveGate {
     const listeners = this.#listeners.get(event) ?? new Set();
     this.#listeners.set(event, listeners);
     listeners.add(listener);
+    // Only where somebody listens is there anything to do about it.
+    if (event === 'pass' || event === 'fail') this.#engine.heard = (cells) => this.#tellVerdicts(cells);
     return () => listeners.delete(listener);
   }
 
   dispose(): void {
     this.#submission.abort();
     for (const cell of this.#engine.root.cells()) cell.askings?.forEach((asking) => asking.forget());
+  }
+
+  /** Tells of the fields, and of the form, that have gone over to passing or failing. */
+  #tellVerdicts(cells: Iterable<Cell>): void {
+    const { root } = this.#engine;
+    for (const cell of new Set([...cells, root])) {
+      const isForm = cell === root;
+      if (!cell.revealed || !cell.inForce || cell.pending > 0 || !(isForm || cell instanceof FieldCell)) continue;
+      const failing = cell.errors > 0 ? 1 : 0;
+      if (cell.told === failing) continue;
+      cell.told = failing;
+      this.#emit(failing ? 'fail' : 'pass', failing ? { path: cell.path, findings: findingsBelow(cell) } : { path: cell.path });
+    }
   }
 
   /** @returns whether somebody listened */

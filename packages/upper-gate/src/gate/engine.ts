@@ -27,6 +27,8 @@ export class Engine {
   root!: Cell;
   /** Called when an operation is over, before those who listen are told. */
   concluded: (() => void) | undefined;
+  /** Told of the cells that have changed, where somebody wants to know. */
+  heard: ((cells: Iterable<Cell>) => void) | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
   readonly #conditions = new Set<Condition>();
@@ -102,6 +104,7 @@ export class Engine {
     });
   }
 
+  /** A value is another one from now on: what judged the old one does not count any more. */
   #noteEdit(cell: Cell): void {
     this.edits += 1;
     cell.editedAt = this.edits;
@@ -132,11 +135,12 @@ export class Engine {
   #remove(row: Cell): void {
     for (const cell of row.cells()) {
       cell.askings?.forEach((asking) => asking.outdate());
-      cell.removed = true;
+      cell.dropAll();
       cell.cross?.forEach((watch) => this.#watches.add(watch));
       this.mark(cell);
     }
     for (const what of COUNTS) if (row[what] !== 0) row.parent!.count(what, -row[what]);
+    for (const cell of row.cells()) cell.removed = true;
   }
 
   /** Has cells judged that have just come, as soon as it is known which of them apply. */
@@ -180,10 +184,48 @@ export class Engine {
     });
   }
 
+  /** Takes over new values from outside: a field that was edited keeps the edit; what is not named stays. */
+  rebase(values: unknown): void {
+    this.batch(() => this.#rebase(this.root, values));
+  }
+
+  #rebase(cell: Cell, value: unknown): void {
+    if (cell instanceof FieldCell) {
+      const edited = cell.dirty > 0;
+      cell.initial = cell.write(value);
+      if (edited) cell.store(cell.raw);
+      else if (!cell.same(cell.raw, cell.initial)) {
+        this.#noteEdit(cell);
+        this.#replace(cell, cell.initial);
+        this.reconsider(cell, 0);
+      }
+    } else if (cell instanceof ListCell) {
+      if (!Array.isArray(value)) return;
+      cell.initial = value;
+      if (cell.rearranged) return;
+      const { kids } = cell;
+      const rows = value.map((row, i) => {
+        const kid = kids[i];
+        if (kid) this.#rebase(kid, row);
+        return kid ?? cell.growRow(row);
+      });
+      // Rows that are no more outside, but were edited here, stay.
+      const kept = kids.slice(value.length).filter((row) => row.dirty > 0);
+      if (rows.length !== kids.length) this.#noteEdit(cell);
+      this.#setRows(cell, [...rows, ...kept], kept.length > 0 ? 1 : 0);
+    } else {
+      for (const kid of cell.kids) {
+        if (kid.key === '') this.#rebase(kid, value);
+        else if (typeof value === 'object' && value !== null && Object.hasOwn(value, kid.key)) this.#rebase(kid, ownValue(value, kid.key));
+      }
+    }
+  }
+
   #restart(cell: Cell, initial: unknown, given: boolean): void {
     cell.stage = 0;
     cell.awake = false;
     cell.revealed = false;
+    cell.told = undefined;
     cell.editedAt = this.edits;
     cell.askings?.forEach((asking) => asking.forget());
     cell.dropServer();
@@ -230,8 +272,23 @@ export class Engine {
     }
   }
 
-  /** A condition has been judged: the field applies from now on, or does not. */
-  setApplies(cell: Cell, applies: boolean): void {
+  /** A condition has been judged. */
+  setHolds(cell: Cell, holds: boolean): void {
+    cell.holds = holds;
+    this.#setApplies(cell);
+  }
+
+  /** As in HTML: what is disabled is neither judged nor sent. */
+  setDisabled(cell: Cell, disabled: boolean): void {
+    this.batch(() => {
+      cell.disabled = disabled;
+      this.#setApplies(cell);
+    });
+  }
+
+  /** The field applies from now on, or does not. */
+  #setApplies(cell: Cell): void {
+    const applies = cell.holds && !cell.disabled;
     if (cell.applies === applies) return;
     cell.applies = applies;
     changed(cell);
@@ -310,6 +367,7 @@ export class Engine {
         return !settled;
       });
     }
+    if (this.heard) this.heard([...this.#marked]);
     const heard = new Set<() => void>();
     for (const cell of this.#marked) {
       for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.listeners?.forEach((listener) => heard.add(listener));

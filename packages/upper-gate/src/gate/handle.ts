@@ -49,6 +49,8 @@ export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA]
   set(value: Values<N>): void;
   /** The person has left the field. */
   blur(): void;
+  /** As in HTML: while a field is disabled it is neither judged nor sent. */
+  setDisabled(disabled: boolean): void;
   /** Brings the field before the person, by what was connected. @returns whether it could be done */
   focus(): boolean;
   /** Says how to bring the field before the person. @returns undoes it */
@@ -83,6 +85,10 @@ export class CellHandle implements Handle {
 
   blur(): void {
     this.#cell.engine.blur(this.#cell);
+  }
+
+  setDisabled(disabled: boolean): void {
+    this.#cell.engine.setDisabled(this.#cell, disabled);
   }
 
   focus(): boolean {

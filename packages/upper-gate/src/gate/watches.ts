@@ -124,7 +124,7 @@ export class Condition extends Watch {
       }
       engine.fault(circleError(circle.map(({ key }) => key)), this.#cell.parent!, 'only');
     }
-    engine.setApplies(this.#cell, holds || this.#stuck);
+    engine.setHolds(this.#cell, holds || this.#stuck);
     this.#cell.hold(this, -2, undefined, crash);
   }
 

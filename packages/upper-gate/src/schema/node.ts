@@ -37,6 +37,8 @@ export interface Settings {
   readonly hint?: Label | undefined;
   /** When the findings of this field become visible; default: as the form says. */
   readonly reveal?: Stage | undefined;
+  /** Whether its value is kept out of drafts: passwords and the like. Default false. */
+  readonly private?: boolean | undefined;
   /** Messages of this field, by code; they go before the catalogue. */
   readonly messages?: { readonly [code: string]: Text } | undefined;
 }
@@ -63,6 +65,7 @@ export abstract class Part {
   readonly label: Label;
   readonly hint: Label | undefined;
   readonly reveal: Stage | undefined;
+  readonly private: boolean;
   readonly messages: { readonly [code: string]: Text } | undefined;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
@@ -72,11 +75,12 @@ export abstract class Part {
   /** The last message of each rule, so that it need not be written out again. */
   said: Map<AnyRule | undefined, Said> | undefined;
 
-  constructor({ label, hint, reveal, messages }: Settings, rules: readonly AnyRule[]) {
+  constructor({ label, hint, reveal, private: isPrivate = false, messages }: Settings, rules: readonly AnyRule[]) {
     demand(() => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got none.`);
     this.label = label;
     this.hint = hint;
     this.reveal = reveal;
+    this.private = isPrivate;
     this.messages = messages;
     this.ruleList = rules;
   }

@@ -1,0 +1,388 @@
+// The gate against a plain model, step by step, under random typing, answers, failures, submits, rows, and a world that
+// changes. After every step the seven properties of its contract hold.
+
+import { isDeepStrictEqual } from 'node:util';
+import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
+import fc from 'fast-check';
+import {
+  asyncCheck,
+  check,
+  createGate,
+  group,
+  keepDraft,
+  length,
+  list,
+  noDuplicates,
+  number,
+  range,
+  required,
+  sameAs,
+  text,
+  validate,
+  type Gate,
+} from 'upper-gate';
+
+// `npm test` runs all; while working, MODEL_RUNS=100 is enough to see a slip.
+const RUNS = Number(process.env['MODEL_RUNS'] ?? 2000);
+const STEPS = 50;
+
+type Command =
+  | { do: 'type'; field: 'a' | 'b' | 'c' | 'd' | 'code'; value: string }
+  | { do: 'blur'; field: 'a' | 'b' | 'code' }
+  | { do: 'row'; how: 'add' | 'remove' | 'move' | 'type'; at: number; to: number; value: string }
+  | { do: 'answer'; which: number; fails: boolean }
+  | { do: 'wait'; ms: number }
+  | { do: 'submit'; server: 'accepts' | 'refuses' | 'breaks' }
+  | { do: 'reply' | 'reset' | 'reload' }
+  | { do: 'rebase'; a: string; rows: number };
+
+const words = fc.constantFrom('', 'x', 'ab', 'abc', '3', '7', 'taken', 'free');
+const commands = fc.oneof(
+  {
+    weight: 6,
+    arbitrary: fc.record({ do: fc.constant('type' as const), field: fc.constantFrom('a', 'b', 'c', 'd', 'code'), value: words }),
+  },
+  { weight: 2, arbitrary: fc.record({ do: fc.constant('blur' as const), field: fc.constantFrom('a', 'b', 'code') }) },
+  {
+    weight: 5,
+    arbitrary: fc.record({
+      do: fc.constant('row' as const),
+      how: fc.constantFrom('add', 'remove', 'move', 'type'),
+      at: fc.nat(3),
+      to: fc.nat(3),
+      value: words,
+    }),
+  },
+  { weight: 4, arbitrary: fc.record({ do: fc.constant('answer' as const), which: fc.nat(3), fails: fc.boolean() }) },
+  { weight: 3, arbitrary: fc.record({ do: fc.constant('wait' as const), ms: fc.constantFrom(1, 50, 400) }) },
+  { weight: 3, arbitrary: fc.record({ do: fc.constant('submit' as const), server: fc.constantFrom('accepts', 'refuses', 'breaks') }) },
+  { weight: 2, arbitrary: fc.record({ do: fc.constantFrom('reply', 'reset', 'reload') }) },
+  { weight: 1, arbitrary: fc.record({ do: fc.constant('rebase' as const), a: words, rows: fc.nat(2) }) },
+) as fc.Arbitrary<Command>;
+
+beforeEach(() => void jest.useFakeTimers());
+afterEach(() => void jest.useRealTimers());
+
+/** A question that the network has been asked, and has not been answered. */
+interface Asked {
+  readonly value: string;
+  readonly signal: AbortSignal;
+  readonly answer: (fails: boolean) => void;
+  open: boolean;
+}
+
+/** What the register says of a code. */
+const verdictOn = (code: string): string | true => code !== 'taken' || 'Taken';
+
+/** As `expect(actual).toEqual(expected)`, quick where all is well: it is asked hundreds of thousands of times. */
+function same(actual: unknown, expected: unknown): void {
+  if (!isDeepStrictEqual(actual, expected)) expect(actual).toEqual(expected);
+}
+
+class World {
+  readonly ran: string[] = [];
+  readonly asked: Asked[] = [];
+  readonly store = new Map<string, string>();
+  /** The codes whose answers the form has. */
+  readonly known = new Set<string>();
+  readonly schema = this.#declare();
+  gate = this.#open();
+  // The model: what the controls hold, and what they would go back to.
+  initial = { a: 'ab', rows: ['r'] };
+  raw = { a: 'ab', b: '', c: '', d: '', code: '', rows: ['r'] };
+  #rearranged = false;
+  /** The server's findings that are still to be seen. */
+  server = new Set<string>();
+  sending: { readonly data: unknown; readonly reply: (how: string) => void; edited: Set<string> } | undefined;
+  how = 'accepts';
+
+  #declare() {
+    const note = (name: string): true => this.ran.push(name) > 0;
+    const ask = (value: string, { signal }: { signal: AbortSignal }): Promise<true | string> =>
+      new Promise((resolve, reject) => {
+        const asked: Asked = {
+          value,
+          signal,
+          open: true,
+          answer: (fails) => {
+            asked.open = false;
+            if (fails) return void reject(new Error('net'));
+            if (!signal.aborted) this.known.add(value);
+            resolve(verdictOn(value));
+          },
+        };
+        this.asked.push(asked);
+      });
+    return group({
+      a: text(
+        'A',
+        required(),
+        length({ min: 2 }),
+        check(() => note('a')),
+      ),
+      b: number(
+        'B',
+        range({ max: 5 }),
+        check(() => note('b')),
+      ),
+      c: text('C'),
+      d: text(
+        'D',
+        required(),
+        check(() => note('d')),
+      ),
+      code: text('Code', asyncCheck(ask, { debounce: 100, timeout: 300 })),
+      rows: list(
+        'Rows',
+        group({
+          name: text(
+            'Name',
+            required(),
+            check(() => note('name')),
+          ),
+        }),
+        length({ max: 3 }),
+        noDuplicates({ by: 'name' }),
+      ),
+    })
+      .only({ d: (all) => (all.b ?? 0) > 4 })
+      .rules({
+        c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')],
+        b: check((b, all) => note('b of rows') && b !== all.rows.length),
+      });
+  }
+
+  #open() {
+    const gate = createGate(this.schema, {
+      initial: { a: 'ab', rows: [{ name: 'r' }] },
+      onFault: () => undefined,
+      submit: (data) => {
+        // Property 2: what is sent was validated in exactly that form.
+        expect(validate(this.schema, this.raws(), { async: 'skip' })).toEqual(expect.objectContaining({ ok: true, data }));
+        return new Promise((resolve, reject) => {
+          this.sending = {
+            data,
+            edited: new Set(),
+            reply: (how) => {
+              if (how === 'accepts') resolve('booked');
+              else if (how === 'breaks') reject(new Error('boom'));
+              else
+                resolve({
+                  title: 'No',
+                  status: 409,
+                  errors: [
+                    { pointer: '/a', detail: 'server', code: 'server' },
+                    { detail: 'server', code: 'server' },
+                  ],
+                });
+            },
+          };
+        });
+      },
+    });
+    const storage = {
+      getItem: (key: string) => this.store.get(key) ?? null,
+      setItem: (key: string, value: string) => void this.store.set(key, value),
+      removeItem: (key: string) => void this.store.delete(key),
+    };
+    keepDraft(gate, { storage, key: 'draft', wait: 0 });
+    return gate;
+  }
+
+  raws() {
+    const { rows, ...fields } = this.raw;
+    return { ...fields, rows: rows.map((name) => ({ name })) };
+  }
+
+  #edit(field: string): void {
+    this.server.delete(field);
+    this.server.delete('');
+    this.sending?.edited.add(field);
+  }
+
+  async run(command: Command): Promise<void> {
+    const { gate, raw } = this;
+    this.ran.length = 0;
+    if (command.do === 'type') {
+      const { field, value } = command;
+      const before = raw[field];
+      gate.field(field).set(value);
+      if (before !== value) {
+        raw[field] = value;
+        this.#edit(field);
+      }
+      // Property 3: an edit runs only the rules that read what changed.
+      const readers = { a: ['a', 'c'], b: ['b', 'b of rows', 'd'], c: ['c'], d: ['d'], code: [] }[field];
+      expect(this.ran.filter((name) => !readers.includes(name))).toEqual([]);
+    } else if (command.do === 'blur') {
+      gate.field(command.field).blur();
+    } else if (command.do === 'row') {
+      this.#row(command);
+    } else if (command.do === 'answer') {
+      // Late ones too: what was asked of an old value may still be answered.
+      const open = this.asked.filter((asked) => asked.open);
+      open[command.which % Math.max(1, open.length)]?.answer(command.fails);
+    } else if (command.do === 'wait') {
+      await jest.advanceTimersByTimeAsync(command.ms);
+    } else if (command.do === 'submit') {
+      const under = ['checking', 'sending'].includes(gate.state.status);
+      this.how = command.server;
+      if (!under) this.server.clear();
+      void gate.submit().catch((error: unknown) => expect(String(error)).toBe('Error: boom'));
+    } else if (command.do === 'reply') {
+      const { sending } = this;
+      this.sending = undefined;
+      if (sending) {
+        if (this.how === 'refuses') {
+          if (!sending.edited.has('a')) this.server.add('a');
+          this.server.add('');
+        }
+        sending.reply(this.how);
+      }
+    } else if (command.do === 'reset') {
+      gate.reset();
+      this.known.clear();
+      this.sending = undefined;
+      Object.assign(raw, { a: this.initial.a, b: '', c: '', d: '', code: '', rows: [...this.initial.rows] });
+      this.server.clear();
+      this.#rearranged = false;
+    } else if (command.do === 'rebase') {
+      this.#rebase(command);
+    } else {
+      await this.#reload();
+    }
+    await jest.advanceTimersByTimeAsync(0);
+  }
+
+  #row({ how, at, to, value }: Extract<Command, { do: 'row' }>): void {
+    const { rows } = this.raw;
+    const live = this.gate.list('rows');
+    if (how === 'add' && rows.length < 5) {
+      live.add({ name: value }, Math.min(at, rows.length));
+      rows.splice(Math.min(at, rows.length), 0, value);
+    } else if (how === 'remove' && at < rows.length) {
+      live.remove(at);
+      rows.splice(at, 1);
+    } else if (how === 'move' && at < rows.length && to < rows.length) {
+      live.move(at, to);
+      rows.splice(to, 0, ...rows.splice(at, 1));
+    } else if (how === 'type' && at < rows.length) {
+      const same = rows[at] === value;
+      live.rows[at]!.field('name').set(value);
+      rows[at] = value;
+      if (!same) this.#edit('rows');
+      return;
+    } else return;
+    this.#edit('rows');
+    this.#rearranged = true;
+  }
+
+  /** New values from outside; only where nothing was edited do they show. Lists are compared as a whole, to keep the model plain. */
+  #rebase({ a, rows }: Extract<Command, { do: 'rebase' }>): void {
+    const names = Array.from({ length: rows }, (_, i) => `w${i}`);
+    const rowsClean =
+      !this.#rearranged &&
+      this.raw.rows.every((name, i) => name === this.initial.rows[i]) &&
+      this.raw.rows.length === this.initial.rows.length;
+    const aClean = this.raw.a === this.initial.a;
+    this.gate.rebase(rowsClean ? { a, rows: names.map((name) => ({ name })) } : { a });
+    this.initial = { a, rows: rowsClean ? names : this.initial.rows };
+    if (aClean && this.raw.a !== a) {
+      this.raw.a = a;
+      this.#edit('a');
+    }
+    if (rowsClean) {
+      if (String(names) !== String(this.raw.rows)) this.#edit('rows');
+      this.raw.rows = [...names];
+    }
+  }
+
+  /** The page is loaded anew: what was edited is there again, from the draft. */
+  async #reload(): Promise<void> {
+    await jest.advanceTimersByTimeAsync(1);
+    const accepted = !this.store.has('draft');
+    this.gate.dispose();
+    this.known.clear();
+    this.sending = undefined;
+    this.gate = this.#open();
+    this.server.clear();
+    this.initial = { a: 'ab', rows: ['r'] };
+    const kept = accepted ? {} : (JSON.parse(this.store.get('draft')!) as { edits: Record<string, unknown> }).edits;
+    const rows = kept['rows'] as { name: string }[] | undefined;
+    const expected = { a: 'ab', b: '', c: '', d: '', code: '', ...kept, rows: rows?.map(({ name }) => name) ?? ['r'] };
+    // Property 5: only what nobody had edited may differ from what was there before.
+    if (!accepted) for (const [field, value] of Object.entries(kept)) if (field !== 'rows') expect(value).toBe(this.raw[field as 'a']);
+    Object.assign(this.raw, expected);
+    this.#rearranged = rows !== undefined;
+  }
+
+  check(): void {
+    const { gate, raw } = this;
+    // Property 5: no raw value is lost.
+    same(gate.root.raw, this.raws());
+    // Properties 1 and 4: what is held is what the rules say of the current value, as when it is judged as a whole ...
+    const held = gate.findings;
+    const network = held.filter(({ path, code }) => path === 'code' && code !== 'server');
+    same(
+      held.filter((finding) => finding.code !== 'server' && !network.includes(finding)),
+      validate(this.schema, this.raws(), { async: 'skip' }).findings,
+    );
+    // ... and of the network: the answer to the current value, or that there was none.
+    const code = gate.field('code');
+    const verdict = verdictOn(raw.code);
+    for (const { code: what, message } of network) same(what === 'unanswered' ? 'Taken' : message, 'Taken');
+    if (network.some(({ code: what }) => what === 'customError')) same(verdict, 'Taken');
+    if (code.pending) same(network, []);
+    else if (raw.code === 'taken' && this.known.has('taken'))
+      same(
+        network.map(({ code: what }) => what),
+        ['customError'],
+      );
+    // Property 6: at most one run in flight.
+    expect(this.asked.filter(({ signal, open }) => open && !signal.aborted).length).toBeLessThanOrEqual(1);
+    // The server's findings stand as long as nobody has edited what they judged.
+    same(new Set(held.filter((finding) => finding.code === 'server').map(({ path }) => path)), this.server);
+    this.#checkForm(gate as unknown as Gate<never>, held.length);
+  }
+
+  /** Property 7: what the form says is the sum over its fields. */
+  #checkForm(gate: Gate<never>, found: number): void {
+    const fields = ['a', 'b', 'c', 'd', 'code', 'rows', ...this.raw.rows.map((_, i) => `rows.${i}.name`)].map((path) =>
+      gate.field(path as never),
+    );
+    const { state } = gate;
+    same(state.errorCount, gate.findings.filter(({ severity }) => severity === 'error').length);
+    same(state.valid, state.errorCount === 0);
+    same(
+      state.pending,
+      fields.some(({ pending }) => pending),
+    );
+    same(
+      state.dirty,
+      fields.some(({ dirty }) => dirty),
+    );
+    same(
+      state.touched,
+      fields.some(({ touched }) => touched),
+    );
+    // Nothing is found anywhere but on the fields and on the form.
+    same(fields.flatMap(({ findings }) => findings).length + gate.root.findings.length, found);
+    same(state.status === 'sending', this.sending !== undefined);
+  }
+}
+
+test('the gate keeps its contract', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.array(commands, { minLength: STEPS, maxLength: STEPS, size: 'max' }), async (steps) => {
+      const world = new World();
+      world.check();
+      for (const step of steps) {
+        await world.run(step);
+        world.check();
+      }
+      world.gate.dispose();
+      jest.clearAllTimers();
+    }),
+    { numRuns: RUNS },
+  );
+}, 300_000);
