@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 
-for (const name of ['validate', 'types']) {
+for (const name of ['validate', 'gate', 'types']) {
   console.log(`\n${name}`);
   spawnSync(process.execPath, ['--conditions=production', '--expose-gc', join(import.meta.dirname, `${name}.mjs`)], { stdio: 'inherit' });
 }

@@ -24,13 +24,24 @@ function instantiations(fields, paths) {
     "import { boolean, check, choice, createGate, group, integer, length, list, number, range, required, text } from 'upper-gate';",
     'const schema = group({',
     ...declared,
-    "}).only({ f1: (all) => all.f3 }).rules({ f0: check((value, all) => value.length > (all.f1 ?? 0)) });",
+    '}).only({ f1: (all) => all.f3 }).rules({ f0: check((value, all) => value.length > (all.f1 ?? 0)) });',
     'const gate = createGate(schema);',
     ...used,
   ].join('\n');
   const name = `s${fields}-${paths}`;
   writeFileSync(join(folder, `${name}.ts`), source);
-  const config = { compilerOptions: { strict: true, noEmit: true, module: 'NodeNext', target: 'ES2022', lib: ['ES2023', 'DOM'], types: [], skipLibCheck: true }, files: [`${name}.ts`] };
+  const config = {
+    compilerOptions: {
+      strict: true,
+      noEmit: true,
+      module: 'NodeNext',
+      target: 'ES2022',
+      lib: ['ES2023', 'DOM'],
+      types: [],
+      skipLibCheck: true,
+    },
+    files: [`${name}.ts`],
+  };
   writeFileSync(join(folder, `${name}.json`), JSON.stringify(config));
   const out = execFileSync(process.execPath, [tsc, '-p', join(folder, `${name}.json`), '--extendedDiagnostics'], { encoding: 'utf8' });
   return Number(/Instantiations:\s+(\d+)/.exec(out)[1]);
@@ -49,5 +60,7 @@ rmSync(folder, { recursive: true });
 console.log(`10 fields, no path: ${empty} instantiations`);
 for (const row of table) console.log(`${row.fields} fields, ${row.paths} typed paths: ${row.instantiations} instantiations`);
 const [, half, , whole, double] = table.map((row) => row.instantiations);
-console.log(`P12  1,000 fields and 100 typed paths: ${whole}, ${whole <= 60_000 ? 'within' : 'OVER'} 60,000; twice as many: ${(double / whole).toFixed(2)}x, half as many: ${(half / whole).toFixed(2)}x`);
+console.log(
+  `P12  1,000 fields and 100 typed paths: ${whole}, ${whole <= 60_000 ? 'within' : 'OVER'} 60,000; twice as many: ${(double / whole).toFixed(2)}x, half as many: ${(half / whole).toFixed(2)}x`,
+);
 process.exitCode = whole <= 60_000 && double / whole < 2.2 ? 0 : 1;

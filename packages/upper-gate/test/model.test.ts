@@ -95,9 +95,11 @@ class World {
   server = new Set<string>();
   sending: { readonly data: unknown; readonly reply: (how: string) => void; edited: Set<string> } | undefined;
   how = 'accepts';
+  /** What the controls held when the submit began. */
+  submitted: unknown;
 
   #declare() {
-    const note = (name: string): true => this.ran.push(name) > 0;
+    const note = (name: string): boolean => this.ran.push(name) > 0;
     const ask = (value: string, { signal }: { signal: AbortSignal }): Promise<true | string> =>
       new Promise((resolve, reject) => {
         const asked: Asked = {
@@ -106,7 +108,7 @@ class World {
           open: true,
           answer: (fails) => {
             asked.open = false;
-            if (fails) return void reject(new Error('net'));
+            if (fails) return reject(new Error('net'));
             if (!signal.aborted) this.known.add(value);
             resolve(verdictOn(value));
           },
@@ -159,6 +161,8 @@ class World {
       submit: (data) => {
         // Property 2: what is sent was validated in exactly that form.
         expect(validate(this.schema, this.raws(), { async: 'skip' })).toEqual(expect.objectContaining({ ok: true, data }));
+        // And nothing is sent that the person did not submit.
+        same(this.raws(), this.submitted);
         return new Promise((resolve, reject) => {
           this.sending = {
             data,
@@ -182,7 +186,9 @@ class World {
     });
     const storage = {
       getItem: (key: string) => this.store.get(key) ?? null,
-      setItem: (key: string, value: string) => void this.store.set(key, value),
+      setItem: (key: string, value: string) => {
+        this.store.set(key, value);
+      },
       removeItem: (key: string) => void this.store.delete(key),
     };
     keepDraft(gate, { storage, key: 'draft', wait: 0 });
@@ -227,7 +233,10 @@ class World {
     } else if (command.do === 'submit') {
       const under = ['checking', 'sending'].includes(gate.state.status);
       this.how = command.server;
-      if (!under) this.server.clear();
+      if (!under) {
+        this.server.clear();
+        this.submitted = structuredClone(this.raws());
+      }
       void gate.submit().catch((error: unknown) => expect(String(error)).toBe('Error: boom'));
     } else if (command.do === 'reply') {
       const { sending } = this;
@@ -330,7 +339,9 @@ class World {
     // ... and of the network: the answer to the current value, or that there was none.
     const code = gate.field('code');
     const verdict = verdictOn(raw.code);
-    for (const { code: what, message } of network) same(what === 'unanswered' ? 'Taken' : message, 'Taken');
+    // That none came is told of the last question alone.
+    for (const { code: what, message } of network)
+      same(what === 'unanswered' ? this.asked.at(-1)?.value : message, what === 'unanswered' ? raw.code : 'Taken');
     if (network.some(({ code: what }) => what === 'customError')) same(verdict, 'Taken');
     if (code.pending) same(network, []);
     else if (raw.code === 'taken' && this.known.has('taken'))

@@ -13,7 +13,7 @@ import type { VariantPart } from '../schema/variant.ts';
 import type { Asking } from './asking.ts';
 import type { Engine } from './engine.ts';
 import { read, type Readable, type Watch } from './tracking.ts';
-import type { Condition, CrossWatch } from './watches.ts';
+import type { Between, Condition } from './watches.ts';
 
 /** A verdict that a cell holds, and who reached it. */
 interface Held {
@@ -42,8 +42,9 @@ export abstract class Cell implements Readable {
   abstract readonly part: Part;
   readonly engine: Engine;
   readonly parent: Cell | undefined;
-  /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields lie beside its key. */
-  key: string;
+  readonly #name: string;
+  /** Where a row stood in its list when the rows were last counted. */
+  index = -1;
   readonly kids: readonly Cell[] = NOTHING;
 
   errors = 0;
@@ -60,7 +61,7 @@ export abstract class Cell implements Readable {
   disabled = false;
   condition: Condition | undefined;
   /** The rules between fields that judge this one. */
-  cross: CrossWatch[] | undefined;
+  cross: Between[] | undefined;
   /** The rules that ask about this one over the network. */
   askings: Asking[] | undefined;
   /** How far events have come here: rules of later stages have not run. 0 change, 1 blur, 2 submit. */
@@ -88,7 +89,15 @@ export abstract class Cell implements Readable {
   constructor(engine: Engine, parent: Cell | undefined, key: string) {
     this.engine = engine;
     this.parent = parent;
-    this.key = key;
+    this.#name = key;
+  }
+
+  /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields lie beside its key. */
+  get key(): string {
+    const { parent } = this;
+    if (!(parent instanceof ListCell)) return this.#name;
+    parent.countRows();
+    return String(this.index);
   }
 
   get path(): string {
@@ -320,12 +329,13 @@ export class GroupCell extends Cell {
 
 export class ListCell extends Cell {
   readonly part: ListPart;
-  override kids: readonly Cell[] = NOTHING;
+  override kids: Cell[] = [];
   /** The rows, or what they were, when the list counts as unedited. */
   initial: readonly unknown[];
   /** Makes a row. */
   readonly growRow: (value: unknown) => Cell;
   #changed: 0 | 1 = 0;
+  #counted = false;
 
   constructor(
     engine: Engine,
@@ -342,17 +352,27 @@ export class ListCell extends Cell {
   }
 
   /** Takes over another order of rows, or other rows. */
-  arrange(rows: readonly Cell[], edited: 0 | 1): void {
+  arrange(rows: Cell[], edited: 0 | 1): void {
     this.kids = rows;
-    rows.forEach((row, index) => {
-      const key = String(index);
-      if (row.key === key) return;
-      row.key = key;
-      if (row.found > 0) for (const cell of row.cells()) cell.reword();
-    });
+    this.#counted = false;
+    // Findings tell their paths; where there are none, nobody need know the new indices yet.
+    if (this.found > 0) this.countRows();
     if (edited !== this.#changed) this.count('dirty', edited - this.#changed);
     this.#changed = edited;
     this.engine.mark(this);
+  }
+
+  /** Tells the rows where they stand. */
+  countRows(): void {
+    if (this.#counted) return;
+    this.#counted = true;
+    const rows = this.kids;
+    for (let index = 0; index < rows.length; index += 1) {
+      const row = rows[index]!;
+      if (row.index === index) continue;
+      row.index = index;
+      if (row.found > 0) for (const cell of row.cells()) cell.reword();
+    }
   }
 
   /** Whether rows were added, removed or moved. */

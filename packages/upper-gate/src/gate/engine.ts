@@ -9,7 +9,7 @@ import { COUNTS, FieldCell, ListCell, type Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { changed } from './tracking.ts';
 import { ownValue } from './values.ts';
-import { Condition, type CrossWatch } from './watches.ts';
+import { Condition, type Between } from './watches.ts';
 
 /** The source of verdicts on reading. */
 const READING = {};
@@ -32,7 +32,7 @@ export class Engine {
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
   readonly #conditions = new Set<Condition>();
-  readonly #watches = new Set<CrossWatch>();
+  readonly #watches = new Set<Between>();
   /** Cells that have just come, to be judged as soon as it is known which of them apply. */
   readonly #fresh = new Set<Cell>();
   /** Cells whose questions are to be looked at, with the rank of the event. */
@@ -70,7 +70,7 @@ export class Engine {
     }
   }
 
-  schedule(watch: Condition | CrossWatch): void {
+  schedule(watch: Condition | Between): void {
     if (watch instanceof Condition) this.#conditions.add(watch);
     else this.#watches.add(watch);
   }
@@ -112,22 +112,25 @@ export class Engine {
     for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.dropServer();
   }
 
-  /** Gives a list other rows, or another order of them: an edit of the list. Rows that stay keep all that they have. */
-  arrange(list: ListCell, rows: readonly Cell[]): void {
+  /**
+   * Gives a list other rows, or another order of them: an edit of the list. Rows that stay keep all that they have.
+   *
+   * @param come the rows that were not there before
+   * @param go those that are there no more
+   */
+  arrange(list: ListCell, rows: Cell[], come: readonly Cell[], go: readonly Cell[]): void {
     this.batch(() => {
       this.#noteEdit(list);
       list.awake = true;
-      this.#setRows(list, rows, 1);
+      this.#setRows(list, rows, come, go, 1);
       this.reconsider(list, 0);
     });
   }
 
-  #setRows(list: ListCell, rows: readonly Cell[], edited: 0 | 1): void {
-    const stay = new Set(rows);
-    const before = new Set(list.kids);
-    for (const row of before) if (!stay.has(row)) this.#remove(row);
+  #setRows(list: ListCell, rows: Cell[], come: readonly Cell[], go: readonly Cell[], edited: 0 | 1): void {
+    go.forEach((row) => this.#remove(row));
     list.arrange(rows, edited);
-    for (const row of rows) if (!before.has(row)) this.start(row);
+    come.forEach((row) => this.start(row));
     changed(list);
   }
 
@@ -212,7 +215,8 @@ export class Engine {
       // Rows that are no more outside, but were edited here, stay.
       const kept = kids.slice(value.length).filter((row) => row.dirty > 0);
       if (rows.length !== kids.length) this.#noteEdit(cell);
-      this.#setRows(cell, [...rows, ...kept], kept.length > 0 ? 1 : 0);
+      const go = kids.slice(value.length).filter((row) => row.dirty === 0);
+      this.#setRows(cell, [...rows, ...kept], rows.slice(kids.length), go, kept.length > 0 ? 1 : 0);
     } else {
       for (const kid of cell.kids) {
         if (kid.key === '') this.#rebase(kid, value);
@@ -235,7 +239,8 @@ export class Engine {
       this.#replace(cell, cell.initial);
     } else if (cell instanceof ListCell) {
       if (given) cell.initial = Array.isArray(initial) ? initial : [];
-      this.#setRows(cell, cell.initial.map(cell.growRow), 0);
+      const rows = cell.initial.map(cell.growRow);
+      this.#setRows(cell, rows, rows, cell.kids, 0);
     } else {
       // The fields of a variant's case lie beside its key.
       for (const kid of cell.kids) this.#restart(kid, kid.key === '' ? initial : ownValue(initial, kid.key), given);

@@ -8,6 +8,7 @@ import type { AnyRule } from '../schema/rule.ts';
 import type { VariantPart } from '../schema/variant.ts';
 import { Asking } from './asking.ts';
 import { FieldCell, GroupCell, ListCell, VariantCell, type Cell } from './cell.ts';
+import { DistinctWatch } from './distinct.ts';
 import type { Engine } from './engine.ts';
 import { read } from './tracking.ts';
 import { ownValue } from './values.ts';
@@ -72,6 +73,7 @@ function condition(cell: Cell, holds: () => unknown): void {
 /** Sets a rule that reads others, or asks, on a cell. */
 function attach(target: Cell, around: Cell, rule: AnyRule, order: number): void {
   if (rule.ask) (target.askings ??= []).push(new Asking(target, around, rule, order));
+  else if (rule.distinct) (target.cross ??= []).push(new DistinctWatch(target as ListCell, rule, order));
   else (target.cross ??= []).push(new CrossWatch(target, around, rule, order));
 }
 

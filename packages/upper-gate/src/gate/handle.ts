@@ -156,7 +156,9 @@ export function setCell(cell: Cell, value: unknown): void {
   if (cell instanceof FieldCell) {
     engine.edit(cell, value);
   } else if (cell instanceof ListCell) {
-    if (Array.isArray(value)) engine.arrange(cell, value.map(cell.growRow));
+    if (!Array.isArray(value)) return;
+    const rows = value.map(cell.growRow);
+    engine.arrange(cell, rows, rows, cell.kids);
   } else if (typeof value === 'object' && value !== null) {
     engine.batch(() => {
       // The field that chooses goes first: the others are those of what it chose.

@@ -49,24 +49,24 @@ export class LiveList implements ListHandle {
     const list = this.#cell;
     const row = list.growRow(value);
     const index = Math.max(0, Math.min(at, list.kids.length));
-    list.engine.arrange(list, [...list.kids.slice(0, index), row, ...list.kids.slice(index)]);
+    // In place: a copy of a long list costs more than all the rest.
+    list.kids.splice(index, 0, row);
+    list.engine.arrange(list, list.kids, [row], []);
     return this.#row(row);
   }
 
   remove(index: number): void {
     this.#check(index);
-    this.#cell.engine.arrange(
-      this.#cell,
-      this.#cell.kids.filter((_, i) => i !== index),
-    );
+    const { kids, engine } = this.#cell;
+    engine.arrange(this.#cell, kids, [], kids.splice(index, 1));
   }
 
   move(from: number, to: number): void {
     this.#check(from);
     this.#check(to);
-    const rows = [...this.#cell.kids];
-    rows.splice(to, 0, ...rows.splice(from, 1));
-    this.#cell.engine.arrange(this.#cell, rows);
+    const { kids, engine } = this.#cell;
+    kids.splice(to, 0, ...kids.splice(from, 1));
+    engine.arrange(this.#cell, kids, [], []);
   }
 
   subscribe(listener: () => void): () => void {

@@ -9,10 +9,17 @@ import type { Cell } from './cell.ts';
 import { stageOf } from './stage.ts';
 import { Watch } from './tracking.ts';
 
-/** A rule between fields: on one of a group's fields, or on a group or list as a whole. */
-export class CrossWatch extends Watch {
+/** A rule that reads more than one field, in one form. */
+export interface Between {
   readonly rule: AnyRule;
   /** Whether a rule that asks for a value does so now. */
+  readonly needed: boolean;
+  run(): void;
+}
+
+/** A rule between fields: on one of a group's fields, or on a group or list as a whole. */
+export class CrossWatch extends Watch implements Between {
+  readonly rule: AnyRule;
   needed = false;
   readonly #target: Cell;
   /** The group, or list, that the rule may read. */

@@ -1,18 +1,8 @@
 // Rules on lists as a whole.
 
 import { duplicate } from '../messages/en.ts';
-import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Distinct, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 import { WAIT } from '../schema/siblings.ts';
-
-/** A row that has no value yet is no duplicate; the others are judged all the same. */
-function peek(read: () => unknown): unknown {
-  try {
-    return read();
-  } catch (error) {
-    if (error === WAIT) return undefined;
-    throw error;
-  }
-}
 
 /**
  * No two rows may be the same. The finding lies on each later one. Code `duplicate`.
@@ -27,26 +17,36 @@ export function noDuplicates(options?: RuleOptions | string): Rule<readonly unkn
 export function noDuplicates<K extends string>(options: RuleOptions & { readonly by: K }): Rule<readonly { readonly [P in K]: unknown }[]>;
 export function noDuplicates(options: (RuleOptions & { readonly by?: string }) | string = {}): Rule<readonly unknown[]> {
   const { by, ...rest } = typeof options === 'string' ? { message: options, by: undefined } : { by: undefined, ...options };
+  const distinct: Distinct = {
+    by,
+    keyOf(look) {
+      try {
+        const value = by === undefined ? look() : (look() as Readonly<Record<string, unknown>> | undefined)?.[by];
+        return typeof value === 'object' ? JSON.stringify(value) : value;
+      } catch (error) {
+        // A row that has no value yet is no duplicate; the others are judged all the same.
+        if (error === WAIT) return undefined;
+        throw error;
+      }
+    },
+    verdict: (index, first) => ({
+      code: 'duplicate',
+      say: duplicate,
+      path: by === undefined ? String(index) : `${index}.${by}`,
+      params: { row: index + 1, first: first + 1 },
+    }),
+  };
   const judge = (rows: readonly unknown[]): readonly Verdict[] => {
     const seen = new Map<unknown, number>();
     const told: Verdict[] = [];
     for (let index = 0; index < rows.length; index += 1) {
-      const key = peek(() => {
-        const value = by === undefined ? rows[index] : (rows[index] as Readonly<Record<string, unknown>>)[by];
-        return typeof value === 'object' ? JSON.stringify(value) : value;
-      });
-      if (key === undefined) continue;
+      const key = distinct.keyOf(() => rows[index]);
       const first = seen.get(key);
+      if (key === undefined) continue;
       if (first === undefined) seen.set(key, index);
-      else
-        told.push({
-          code: 'duplicate',
-          say: duplicate,
-          path: by === undefined ? String(index) : `${index}.${by}`,
-          params: { row: index + 1, first: first + 1 },
-        });
+      else told.push(distinct.verdict(index, first));
     }
     return told;
   };
-  return makeRule('noDuplicates', by === undefined ? {} : { by }, { judge: judge }, rest);
+  return makeRule('noDuplicates', by === undefined ? {} : { by }, { judge: judge, distinct }, rest);
 }

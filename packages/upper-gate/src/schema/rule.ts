@@ -60,6 +60,16 @@ export interface Ask<in V, in B> {
   readonly unanswered: 'warn' | 'block';
 }
 
+/** What a rule says that no two rows of a list may be the same: a live form then compares only the rows that change. */
+export interface Distinct {
+  /** The field of the row that is compared; nothing: the row itself. */
+  readonly by: string | undefined;
+  /** What a row is compared by; nothing where it has no value. Reads the row by calling `look`. */
+  readonly keyOf: (look: () => unknown) => unknown;
+  /** The finding on a row that is the same as an earlier one, by their indices. */
+  readonly verdict: (index: number, first: number) => Verdict;
+}
+
 /**
  * A rule: `V` is the value it judges, `B` the siblings it reads, `Q` a mark that changes the field's type.
  * Exactly one of `judge`, `need` and `ask` is there.
@@ -72,6 +82,7 @@ export interface Rule<in V, in B = unknown, out Q extends string = never> extend
   /** Whether the field must not be empty. */
   readonly need?: (siblings: B) => boolean;
   readonly ask?: Ask<V, B>;
+  readonly distinct?: Distinct;
   readonly [MARK]?: Q;
 }
 
@@ -82,7 +93,7 @@ export type AnyRule = Rule<never, never, string>;
 export function makeRule<V, B = unknown, Q extends string = never>(
   name: string,
   params: Params,
-  how: Pick<Rule<V, B>, 'judge' | 'need' | 'ask'>,
+  how: Pick<Rule<V, B>, 'judge' | 'need' | 'ask' | 'distinct'>,
   options: RuleOptions | string | undefined,
 ): Rule<V, B, Q> {
   return { name, params, ...how, ...(typeof options === 'string' ? { message: options } : options) };
