@@ -57,6 +57,14 @@ const pictures = {
     await page.locator('#outcome').scrollIntoViewIfNeeded();
   },
 };
+pictures['manifest'] = async (page) => {
+  await page.goto(`${url}/manifest.html`);
+  const seal = page.locator('.window .crate').nth(2).getByLabel('Seal');
+  await seal.fill('s10001');
+  await seal.press('End');
+  await seal.press('Backspace');
+  await seal.press('1');
+};
 for (const [name, act] of Object.entries(pictures)) {
   const page = await browser.newPage({ viewport: size, locale: 'en-GB', colorScheme: name.endsWith('dark') ? 'dark' : 'light' });
   await page.goto(url);

@@ -1,3 +1,6 @@
 import { defineConfig } from 'vite';
 
-export default defineConfig({ server: { proxy: { '/api': 'http://localhost:8417' } } });
+export default defineConfig({
+  server: { proxy: { '/api': 'http://localhost:8417' } },
+  build: { rolldownOptions: { input: ['index.html', 'manifest.html'] } },
+});

@@ -240,3 +240,25 @@ test('the server judges by the same schema: the page can be by-passed, the serve
   });
   expect(told).toContainEqual(expect.objectContaining({ pointer: '/registration', detail: 'ZZ-0000 is not on the register of vessels' }));
 });
+
+test('a manifest of 10,000 rows: any two seals are compared, rows come and go, and what is out of sight is judged too', async () => {
+  await page.goto(`${server.url}/manifest.html`);
+  const facts = page.locator('#errors');
+  expect(await facts.textContent()).toBe('All crates are in order.');
+  const seal = page.locator('.window .crate').nth(2).getByLabel('Seal');
+  await seal.fill('s19999'); // that of the last crate
+  expect(await facts.textContent()).toBe('1 error in 10000 crates.');
+  await page.click('#next');
+  const lastSeal = page.locator('.window .crate', { hasText: '10000' }).getByLabel('Seal');
+  await lastSeal.waitFor();
+  expect(await page.locator('.window [data-gate-severity]').textContent()).toBe('Seal: this is there already, in row 3');
+  await page.click('#add');
+  expect(await facts.textContent()).toBe('4 errors in 10001 crates.');
+  await page
+    .locator('.window .crate')
+    .filter({ hasText: /^1Remove/ })
+    .getByRole('button')
+    .click();
+  expect(await facts.textContent()).toBe('1 error in 10000 crates.');
+  expect(await page.locator('#work').textContent()).toMatch(/^This keystroke took \d+\.\d\d ms of script\.$/);
+});

@@ -218,7 +218,7 @@ class World {
         this.#edit(field);
       }
       // Property 3: an edit runs only the rules that read what changed.
-      const readers = { a: ['a', 'c'], b: ['b', 'b of rows', 'd'], c: ['c'], d: ['d'], code: [] }[field];
+      const readers: string[] = { a: ['a', 'c'], b: ['b', 'b of rows', 'd'], c: ['c'], d: ['d'], code: [] }[field];
       expect(this.ran.filter((name) => !readers.includes(name))).toEqual([]);
     } else if (command.do === 'blur') {
       gate.field(command.field).blur();

@@ -19,6 +19,10 @@ export interface Row<I extends Node = Node> {
 /** The rows of a list. */
 export interface ListHandle<I extends Node = Node> {
   readonly rows: readonly Row<I>[];
+  /** How many rows there are; of a long list quicker to ask than `rows.length`. */
+  readonly length: number;
+  /** One row. @throws RangeError for an index that is none */
+  row(index: number): Row<I>;
   /** Adds a row. @param at its index; default: at the end */
   add(value?: Values<I>, at?: number): Row<I>;
   /** Removes a row; handles of it are inert from then on. @throws RangeError for an index that is none */
@@ -43,6 +47,15 @@ export class LiveList implements ListHandle {
 
   get rows(): readonly Row[] {
     return this.#cell.kids.map((cell) => this.#row(cell));
+  }
+
+  get length(): number {
+    return this.#cell.kids.length;
+  }
+
+  row(index: number): Row {
+    this.#check(index);
+    return this.#row(this.#cell.kids[index]!);
   }
 
   add(value?: unknown, at: number = this.#cell.kids.length): Row {

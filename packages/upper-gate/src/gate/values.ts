@@ -4,7 +4,11 @@ import type { DATA, Node, RAW } from '../schema/node.ts';
 
 /** Values for some of a form's fields: raw, or data. */
 export type Values<N extends Node> = PartialDeep<N[typeof RAW]> | PartialDeep<N[typeof DATA]>;
-type PartialDeep<T> = T extends readonly unknown[] ? T : T extends object ? { readonly [K in keyof T]?: PartialDeep<T[K]> } : T;
+type PartialDeep<T> = T extends readonly (infer I)[]
+  ? readonly PartialDeep<I>[]
+  : T extends object
+    ? { readonly [K in keyof T]?: PartialDeep<T[K]> }
+    : T;
 
 /** An object's own property; nothing where it has none, or is no object. */
 export function ownValue(of: unknown, key: string): unknown {

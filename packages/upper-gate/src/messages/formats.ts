@@ -3,27 +3,27 @@
 /** A text for each plural category of a language (CLDR); `#` stands for the number. `other` serves where one is lacking. */
 export type Forms = { readonly [category in Intl.LDMLPluralRule]?: string } & { readonly other: string };
 
-/** What takes long to make, for each language, is made once. */
-const made = new Map<string, { readonly plural: Intl.PluralRules; readonly number: Intl.NumberFormat }>();
-function tools(locale: string) {
-  let found = made.get(locale);
-  if (!found)
-    made.set(
-      locale,
-      (found = { plural: new Intl.PluralRules(locale), number: new Intl.NumberFormat(locale, { maximumFractionDigits: 15 }) }),
-    );
-  return found;
+/** What takes long to make is made once for each language, when it is first wanted. */
+function once<T>(make: (locale: string) => T): (locale: string) => T {
+  const made = new Map<string, T>();
+  return (locale) => {
+    const found = made.get(locale) ?? make(locale);
+    made.set(locale, found);
+    return found;
+  };
 }
+const numbers = /* @__PURE__ */ once((locale) => new Intl.NumberFormat(locale, { maximumFractionDigits: 15 }));
+const plurals = /* @__PURE__ */ once((locale) => new Intl.PluralRules(locale));
 
 /** A number with its noun: `plural('en', 2, { one: '# row', other: '# rows' })` is `'2 rows'`. */
 export function plural(locale: string, count: unknown, forms: Forms): string {
-  const form = forms[tools(locale).plural.select(Number(count))] ?? forms.other;
-  return form.replace('#', tools(locale).number.format(Number(count)));
+  const form = forms[plurals(locale).select(Number(count))] ?? forms.other;
+  return form.replace('#', numbers(locale).format(Number(count)));
 }
 
 /** A limit as people write it: numbers, dates and months in the language; times, weeks and texts as they are. */
 export function shown(locale: string, value: unknown): string {
-  if (typeof value === 'number') return tools(locale).number.format(value);
+  if (typeof value === 'number') return numbers(locale).format(value);
   const text = String(value);
   const style: Intl.DateTimeFormatOptions | undefined = /^\d{4}-\d\d-\d\d$/.test(text)
     ? { dateStyle: 'medium' }

@@ -1,0 +1,147 @@
+import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
+import { createGate, file, group, keepDraft, length, list, number, required, text, variant, type DraftStorage } from 'upper-gate';
+
+beforeEach(() => void jest.useFakeTimers({ now: new Date(2027, 4, 1) }));
+afterEach(() => void jest.useRealTimers());
+
+const schema = group({
+  vessel: text('Vessel', required()),
+  beam: number('Beam'),
+  pin: text({ label: 'Pin', private: true }),
+  paper: file('Paper'),
+  crew: list('Crew', group({ name: text('Name', required(), length({ max: 5 })), code: text({ label: 'Code', private: true }) })),
+  cargo: variant('cargo', { none: group({}), goods: group({ tonnes: number('Tonnes') }) }, 'Cargo'),
+});
+
+test('new values from outside arrive, but for what was edited; reset leads to them', () => {
+  const gate = createGate(schema, { initial: { vessel: 'Otter', beam: 2, crew: [{ name: 'Ann' }, { name: 'Bo' }] } });
+  gate.field('vessel').set('Heron');
+  gate.field('crew.1.name').set('Bob');
+  gate.field('beam').blur();
+  gate.rebase({ vessel: 'Teal', beam: 3, crew: [{ name: 'Anna' }] });
+  expect(gate.root.raw).toMatchObject({ vessel: 'Heron', beam: '3', crew: [{ name: 'Anna' }, { name: 'Bob' }] });
+  expect([gate.field('vessel').dirty, gate.field('beam').dirty, gate.field('beam').touched]).toEqual([true, false, true]);
+  gate.field('vessel').set('Teal');
+  expect(gate.field('vessel').dirty).toBe(false);
+  gate.rebase({ cargo: { cargo: 'goods', tonnes: 4 } });
+  expect([gate.field('cargo.tonnes').data, gate.field('vessel').raw]).toEqual([4, 'Teal']);
+  gate.reset();
+  expect(gate.root.raw).toMatchObject({ vessel: 'Teal', beam: '3', crew: [{ name: 'Anna' }], cargo: { cargo: 'goods', tonnes: '4' } });
+  expect(gate.state).toMatchObject({ dirty: false, touched: false });
+});
+
+test('a disabled field is neither judged nor sent, and keeps its value', async () => {
+  const gate = createGate(schema, { initial: { vessel: '', beam: 3 } });
+  gate.field('vessel').setDisabled(true);
+  gate.field('beam').setDisabled(true);
+  expect(await gate.submit()).toMatchObject({ status: 'accepted', data: { vessel: undefined, beam: undefined } });
+  gate.field('vessel').setDisabled(false);
+  expect([gate.state.valid, gate.field('beam').raw]).toEqual([false, '3']);
+});
+
+test('fields and the form tell when they begin to fail, and to pass', async () => {
+  const gate = createGate(schema);
+  const told: string[] = [];
+  gate.on('fail', ({ path, findings }) => told.push(`fail "${path}" ${findings.length}`));
+  gate.on('pass', ({ path }) => told.push(`pass "${path}"`));
+  gate.field('vessel').set('');
+  gate.field('vessel').blur();
+  gate.field('vessel').set('O');
+  gate.field('vessel').set('Ot');
+  expect(told.splice(0)).toEqual(['fail "vessel" 1', 'pass "vessel"']);
+  gate.list('crew').add();
+  await gate.submit();
+  expect(told.splice(0).sort()).toEqual([
+    'fail "" 1',
+    'fail "crew.0.name" 1',
+    ...['beam', 'cargo.cargo', 'crew.0.code', 'paper', 'pin'].map((path) => `pass "${path}"`),
+  ]);
+  gate.list('crew').remove(0);
+  expect(told).toEqual(['pass ""']);
+});
+
+/** A store in memory, that can be made to fail. */
+function makeStore(): DraftStorage & { readonly kept: Map<string, string>; broken: boolean } {
+  const kept = new Map<string, string>();
+  const store = {
+    kept,
+    broken: false,
+    touch<T>(how: () => T): T {
+      if (store.broken) throw new Error('QuotaExceededError');
+      return how();
+    },
+    getItem: (key: string) => store.touch(() => kept.get(key) ?? null),
+    setItem: (key: string, value: string) => store.touch(() => void kept.set(key, value)),
+    removeItem: (key: string) => store.touch(() => void kept.delete(key)),
+  };
+  return store;
+}
+
+test('a draft keeps what was edited, but for files and what is private, and restores it as edits', async () => {
+  const store = makeStore();
+  const open = (options: object = {}) => {
+    const gate = createGate(schema, { initial: { vessel: 'Otter', crew: [{ name: 'Ann' }] } });
+    return { gate, draft: keepDraft(gate, { storage: store, key: 'passage', maxAge: 60_000, ...options }) };
+  };
+  const { gate, draft } = open();
+  expect([draft.restored, store.kept.size]).toEqual([false, 0]);
+  gate.set({ beam: '2.', pin: 'secret', cargo: { cargo: 'goods', tonnes: '7' } });
+  gate.field('paper').set({ name: 'a.pdf', size: 1, type: '' });
+  gate.list('crew').add({ name: 'Bo', code: 'hidden' });
+  jest.advanceTimersByTime(300);
+  expect(store.kept.get('passage')).not.toMatch(/secret|hidden|a\.pdf/);
+  const again = open();
+  expect(again.draft.restored).toBe(true);
+  expect(again.gate.root.raw).toEqual({
+    vessel: 'Otter',
+    beam: '2.',
+    pin: '',
+    paper: null,
+    crew: [
+      { name: 'Ann', code: '' },
+      { name: 'Bo', code: '' },
+    ],
+    cargo: { cargo: 'goods', tonnes: '7' },
+  });
+  expect([again.gate.field('beam').dirty, again.gate.field('vessel').dirty]).toEqual([true, false]);
+  expect(open({ fields: ['crew'] }).gate.field('beam').raw).toBe('');
+  jest.advanceTimersByTime(60_001);
+  expect([open().draft.restored, store.kept.size]).toEqual([false, 0]);
+  again.gate.field('beam').set('3');
+  jest.advanceTimersByTime(300);
+  expect(store.kept.size).toBe(1);
+  await again.gate.submit();
+  expect(store.kept.size).toBe(0);
+});
+
+test.each([
+  [
+    'of an older schema',
+    '{"at": 1809100000000, "edits": {"vessel": {"old": 1}, "gone": "x", "beam": "4", "crew": "none", "cargo.cargo": "sand", "pin": "x"}}',
+    { beam: '4', vessel: 'Otter', pin: '' },
+  ],
+  ['that is no draft', '{"at": 1', { vessel: 'Otter' }],
+  ['that is nothing', 'null', { vessel: 'Otter' }],
+])('a draft %s restores what still fits', (_, text, expected) => {
+  const store = makeStore();
+  store.kept.set('passage', text);
+  const gate = createGate(schema, { initial: { vessel: 'Otter' }, onFault: () => undefined });
+  keepDraft(gate, { storage: store, key: 'passage' });
+  expect(gate.root.raw).toMatchObject(expected);
+});
+
+test('a store that is full or forbidden never breaks the form', () => {
+  const store = makeStore();
+  store.broken = true;
+  const faults: string[] = [];
+  const gate = createGate(schema, { onFault: ({ rule, error }) => faults.push(`${rule} ${String(error)}`) });
+  const draft = keepDraft(gate, { storage: store, key: 'passage', wait: 0 });
+  gate.field('vessel').set('Otter');
+  jest.advanceTimersByTime(1);
+  expect([gate.field('vessel').raw, faults]).toEqual(['Otter', ['draft Error: QuotaExceededError', 'draft Error: QuotaExceededError']]);
+  store.broken = false;
+  draft.stop();
+  gate.field('vessel').set('Heron');
+  jest.advanceTimersByTime(1);
+  expect(store.kept.size).toBe(0);
+});
