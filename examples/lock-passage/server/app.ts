@@ -22,12 +22,13 @@ const errorOf = (finding: Finding) => ({ pointer: pointer(finding), detail: find
 /**
  * Makes the server.
  *
+ * @param open gives the database, when the first request wants it
  * @param pages the folder of the built page
  */
-export function makeApp(database: Database, pages: string): FastifyInstance {
+export function makeApp(open: () => Promise<Database>, pages: string): FastifyInstance {
   const app = fastify({ bodyLimit: 64 * 1024 });
   // The same declaration as on the page; here the register is asked in the database itself.
-  const form = passageForm((registration) => database.register(registration));
+  const form = passageForm(async (registration) => (await open()).register(registration));
 
   // For the demo only: the page says how the server is to behave.
   app.addHook('onRequest', async (request, reply) => {
@@ -39,7 +40,9 @@ export function makeApp(database: Database, pages: string): FastifyInstance {
     }
   });
 
-  app.get<{ Params: { registration: string } }>('/api/register/:registration', (request) => database.register(request.params.registration));
+  app.get<{ Params: { registration: string } }>('/api/register/:registration', async (request) =>
+    (await open()).register(request.params.registration),
+  );
 
   app.post('/api/bookings', async (request, reply) => {
     const judged = await validateAsync(form, request.body);
@@ -47,7 +50,7 @@ export function makeApp(database: Database, pages: string): FastifyInstance {
       const errors = judged.findings.filter(({ severity }) => severity === 'error');
       return problem(reply, 422, 'This booking cannot be taken as it is', errors.map(errorOf));
     }
-    const booked = await database.book(judged.data);
+    const booked = await (await open()).book(judged.data);
     if ('conflict' in booked) return problem(reply, 409, 'Somebody was quicker', [{ ...CONFLICTS[booked.conflict], code: 'taken' }]);
     return reply.code(201).send(booked);
   });

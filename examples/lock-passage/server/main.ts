@@ -3,7 +3,7 @@
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { makeApp } from './app.ts';
-import { openDatabase } from './database.ts';
+import { openDatabase, type Database } from './database.ts';
 
 // This file runs from dist-server/server.
 const home = (path: string): string => fileURLToPath(new URL(`../../${path}`, import.meta.url));
@@ -12,20 +12,22 @@ const port = Number(process.env['PORT'] ?? 8417);
 const where = process.env['LOCK_PASSAGE_DATA'] ?? home('.data');
 if (!where.startsWith('memory://')) mkdirSync(where, { recursive: true });
 
-const database = await openDatabase(where);
-const app = makeApp(database, home('dist'));
+// Only whoever has the port opens the database: two servers must not write into one.
+let opened: Promise<Database> | undefined;
+const open = (): Promise<Database> => (opened ??= openDatabase(where));
+const app = makeApp(open, home('dist'));
 try {
   await app.listen({ port, host: '127.0.0.1' });
+  await open();
   const address = app.server.address();
   console.log(`Book a passage: http://localhost:${typeof address === 'object' && address ? address.port : port} (Ctrl+C stops it)`);
 } catch (error) {
   const taken = (error as { code?: string }).code === 'EADDRINUSE';
   console.error(taken ? `Port ${port} is in use: set PORT to another, as in PORT=8418 npm start.` : error);
   process.exitCode = 1;
-  await database.close();
 }
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
-    void app.close().then(() => database.close());
+    void app.close().then(async () => (await opened)?.close());
   });
 }

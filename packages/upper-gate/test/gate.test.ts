@@ -410,6 +410,13 @@ describe('submission', () => {
       /boom/,
     ],
     ['a breakdown of the server', () => response(500, {}), /status 500/],
+    [
+      'a breakdown, thrown as a response',
+      () => {
+        throw response(503, {});
+      },
+      /status 503/,
+    ],
     ['a response that is no problem', () => response(404, 'x', 'text/html'), /status 404/],
   ])('%s reaches the caller; nothing typed is lost', async (_, submit, message) => {
     const gate = createGate(schema, { initial: { vessel: 'Otter' }, submit });

@@ -127,3 +127,33 @@ test('switching a variant keeps what was typed in the other case, and judges onl
   gate.field('cargo.cargo').set('goods');
   expect([gate.field('cargo.tonnes').raw, gate.state.errorCount]).toEqual(['9', 1]);
 });
+
+test("a server's findings find the rows that they judged, wherever those are by then", async () => {
+  let answer: (reply: unknown) => void = () => undefined;
+  const gate = createGate(group({ crew: list('Crew', group({ name: text('Name') })) }), {
+    initial: { crew: [{ name: 'Ann' }, { name: 'Bo' }, { name: 'Cy' }] },
+    submit: () => new Promise((resolve) => (answer = resolve)),
+  });
+  const outcome = gate.submit();
+  const crew = gate.list('crew');
+  crew.move(0, 2);
+  crew.remove(0); // Bo
+  answer({ findings: [0, 1, 2].map((row) => ({ path: `crew.${row}.name`, message: `No ${row}` })) });
+  await outcome;
+  expect(gate.findings.map(({ path, message }) => `${path} ${message}`)).toEqual(['crew.0.name No 2', 'crew.1.name No 0']);
+});
+
+test('a question about a group is put only when all in it is sound, and again when it has changed', async () => {
+  const asked: string[] = [];
+  const berth = group({ name: text('Name', required()), side: text('Side', length({ max: 4 })) }).whole(
+    asyncCheck(async (it) => void asked.push(`${it.name} ${String(it.side)}`), { debounce: 0 }),
+  );
+  const gate = createGate(group({ berth }));
+  const type = async (values: object) => {
+    gate.set({ berth: values });
+    await new Promise((resolve) => setTimeout(resolve));
+  };
+  gate.field('berth').blur();
+  for (const values of [{ side: 'port' }, { name: 'A1', side: 'larboard' }, { side: 'port' }, { name: 'A2' }]) await type(values);
+  expect(asked).toEqual(['A1 port', 'A2 port']);
+});

@@ -114,9 +114,10 @@ export abstract class Cell implements Readable {
     return this.#held.length === 0 ? this.#server : [...this.#held.map(({ finding }) => finding), ...this.#server];
   }
 
-  /** Whether the value has come through reading and the quick rules: only then are questions asked. */
+  /** Whether the value, and all in it, has come through reading and the quick rules: only then are questions asked. */
   get sound(): boolean {
-    return !this.#held.some(({ finding, source }) => finding.severity === 'error' && !this.askings?.includes(source as Asking));
+    const wrong = this.#held.some(({ finding, source }) => finding.severity === 'error' && !this.askings?.includes(source as Asking));
+    return !wrong && this.kids.every(({ errors }) => errors === 0);
   }
 
   /** Whether the field must not be empty now. */

@@ -176,7 +176,7 @@ class LiveGate {
   readonly schema: Node;
   readonly #engine: Engine;
   readonly #submission: Submission;
-  readonly #handles = new Map<Cell, CellHandle>();
+  readonly #handles = new WeakMap<Cell, CellHandle>();
   readonly #listeners = new Map<string, Set<Listener>>();
   #state: GateState | undefined;
 

@@ -11,6 +11,9 @@ import { changed } from './tracking.ts';
 import { ownValue } from './values.ts';
 import { Condition, type Between } from './watches.ts';
 
+/** The rows of lists at some moment. */
+export type RowsThen = ReadonlyMap<Cell, readonly Cell[]>;
+
 /** The source of verdicts on reading. */
 const READING = {};
 
@@ -52,11 +55,22 @@ export class Engine {
     this.#onFault({ error, path: cell.path, rule });
   }
 
-  /** The cell at a path below another. */
-  find(path: string, from: Cell = this.root): Cell | undefined {
+  /**
+   * The cell at a path below another.
+   *
+   * @param rowsThen the rows of lists as they were when the path was written; default: as they are
+   */
+  find(path: string, from: Cell = this.root, rowsThen?: RowsThen): Cell | undefined {
     let cell: Cell | undefined = from;
-    if (path !== '') for (const key of path.split('.')) cell = cell?.kid(key);
+    if (path !== '') for (const key of path.split('.')) cell = rowsThen?.get(cell!)?.[Number(key)] ?? cell?.kid(key);
     return cell;
+  }
+
+  /** The rows of every list, to find them again when they have moved. */
+  rowsNow(): RowsThen {
+    const rows = new Map<Cell, readonly Cell[]>();
+    for (const cell of this.root.cells()) if (cell instanceof ListCell) rows.set(cell, [...cell.kids]);
+    return rows;
   }
 
   /** Runs something that may change several cells: callbacks run, and listeners are told, once, after it. */
@@ -100,7 +114,6 @@ export class Engine {
       if (cell.same(raw, cell.raw)) return;
       this.#noteEdit(cell);
       this.#replace(cell, raw);
-      this.reconsider(cell, 0);
     });
   }
 
@@ -108,8 +121,11 @@ export class Engine {
   #noteEdit(cell: Cell): void {
     this.edits += 1;
     cell.editedAt = this.edits;
-    // What the server said of the form was said of all its values.
-    for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.dropServer();
+    // It is another value of every group around it, too: what the server said of those, and what may be asked about them.
+    for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) {
+      at.dropServer();
+      this.reconsider(at, 0);
+    }
   }
 
   /**
@@ -123,7 +139,6 @@ export class Engine {
       this.#noteEdit(list);
       list.awake = true;
       this.#setRows(list, rows, come, go, 1);
-      this.reconsider(list, 0);
     });
   }
 
@@ -200,7 +215,6 @@ export class Engine {
       else if (!cell.same(cell.raw, cell.initial)) {
         this.#noteEdit(cell);
         this.#replace(cell, cell.initial);
-        this.reconsider(cell, 0);
       }
     } else if (cell instanceof ListCell) {
       if (!Array.isArray(value)) return;

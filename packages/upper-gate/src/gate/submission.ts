@@ -4,8 +4,8 @@ import { refused } from '../messages/en.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Verdict } from '../schema/rule.ts';
 import { toFinding } from '../schema/run.ts';
-import type { Cell } from './cell.ts';
-import type { Engine } from './engine.ts';
+import { FieldCell, type Cell } from './cell.ts';
+import type { Engine, RowsThen } from './engine.ts';
 import { findingsBelow, focusCell, focusFirstError } from './focus.ts';
 import { findingsIn, isAnswer, refusalIn, type GivenFinding, type ProblemDetails } from './refusal.ts';
 
@@ -135,6 +135,7 @@ export class Submission {
     if (root.errors > 0) return this.#refuse('rules');
 
     const data = root.data;
+    const rows = engine.rowsNow();
     this.#become('sending');
     let reply: unknown;
     let refusal: readonly GivenFinding[] | undefined;
@@ -144,17 +145,23 @@ export class Submission {
     } catch (error) {
       signal.throwIfAborted();
       // A client may throw what the server refused with.
-      refusal = isAnswer(error) ? await refusalIn(error) : undefined;
+      const failure = await refusalIn(isAnswer(error) ? error : undefined).then(
+        (told) => {
+          refusal = told;
+          return error;
+        },
+        (breakdown: unknown) => breakdown,
+      );
       if (!refusal) {
         this.#become('failed');
         // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
-        if (this.#emit('failed', error)) this.#current?.catch(() => undefined);
-        throw error;
+        if (this.#emit('failed', failure)) this.#current?.catch(() => undefined);
+        throw failure;
       }
     }
     signal.throwIfAborted();
     if (refusal) {
-      addFindings(engine, refusal, this.#edits);
+      addFindings(engine, refusal, { edits: this.#edits, rows });
       return this.#refuse('server');
     }
     const outcome: Outcome = { status: 'accepted', data, reply };
@@ -188,13 +195,18 @@ const aborted = (signal: AbortSignal): Promise<never> =>
 /**
  * Puts a server's findings on the fields that they name; what names no field goes to the nearest group around it.
  *
- * @param since findings on fields that were edited after this edit are dropped: they judged another value
+ * @param sent what the form was when it was sent: rows are found again that have moved since; what is said of fields that
+ *   were edited since, or of rows that are gone, is dropped: it judged another value
  */
-export function addFindings(engine: Engine, answer: readonly GivenFinding[] | ProblemDetails, since = Infinity): void {
+export function addFindings(
+  engine: Engine,
+  answer: readonly GivenFinding[] | ProblemDetails,
+  sent?: { readonly edits: number; readonly rows: RowsThen },
+): void {
   engine.batch(() => {
     for (const { path, message, code = 'customError', severity = 'error', params } of findingsIn(answer)) {
-      const cell = nearest(engine, typeof path === 'string' ? path : '');
-      if (cell.editedAt > since) continue;
+      const cell = nearest(engine, typeof path === 'string' ? path : '', sent?.rows);
+      if (cell.removed || (sent && cell instanceof FieldCell && cell.editedAt > sent.edits)) continue;
       const verdict = {
         ...REFUSED,
         code,
@@ -208,10 +220,10 @@ export function addFindings(engine: Engine, answer: readonly GivenFinding[] | Pr
   });
 }
 
-function nearest(engine: Engine, path: string): Cell {
+function nearest(engine: Engine, path: string, rows: RowsThen | undefined): Cell {
   for (let at = path; at !== ''; at = at.slice(0, Math.max(0, at.lastIndexOf('.')))) {
-    const cell = engine.find(at);
-    if (cell?.inForce) return cell;
+    const cell = engine.find(at, engine.root, rows);
+    if (cell?.inForce || cell?.removed) return cell;
   }
   return engine.root;
 }
