@@ -30,6 +30,7 @@ async function fillIn(page, otherwise = {}) {
   for (const [name, value] of Object.entries({ ...booking, ...otherwise })) await page.fill(`#${name}`, value);
   await page.selectOption('#kind', 'narrowboat');
   await page.check('[name=slot][value="13:00"]');
+  for (const kit of ['lifejackets', 'lights']) await page.check(`[name=kit][value=${kit}]`);
 }
 
 const pictures = {

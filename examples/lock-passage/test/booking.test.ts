@@ -187,6 +187,7 @@ test('a double click posts once, and the button says that it is busy', async () 
     arrival: '2027-06-01',
     slot: '13:00',
     crew: 2,
+    kit: ['lifejackets', 'lights'],
     email: 'otter@example.org',
     emailAgain: 'otter@example.org',
     callBack: false,
@@ -214,6 +215,20 @@ test('two browsers book the same slot: one wins, the other is told on the field,
   await loser.click('#send');
   await loser.locator('#outcome', { hasText: 'Booked' }).waitFor();
   await other.context().close();
+});
+
+test('checkboxes of one name are one field, described on their fieldset; a counter follows from the rule', async () => {
+  const kit = page.locator('fieldset', { has: page.locator('legend', { hasText: 'Safety kit' }) }).last();
+  await page.check('[name=kit][value=horn]');
+  await page.locator('[name=kit][value=lights]').press('Tab');
+  await page.locator('#email').focus();
+  await shows('kit', ['Safety kit on board needs at least 2 options']);
+  expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+$/);
+  expect(await page.locator('[name=kit][required]').count()).toBe(0);
+  await page.check('[name=kit][value=lights]');
+  await shows('kit', []);
+  await page.fill('#remarks', 'Two dogs on board');
+  expect(await page.locator('[data-gate-count=remarks]').textContent()).toBe('17 of 300');
 });
 
 test('starting over brings the form back to its beginning', async () => {

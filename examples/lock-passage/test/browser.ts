@@ -36,7 +36,8 @@ export async function fillIn(page: Page, otherwise: Readonly<Record<string, stri
   };
   for (const [name, value] of Object.entries(values)) await page.fill(`#${name}`, value);
   await page.selectOption('#kind', 'narrowboat');
-  await page.check(`[name=slot][value="13:00"]`);
+  await page.check('[name=slot][value="13:00"]');
+  for (const kit of ['lifejackets', 'lights']) await page.check(`[name=kit][value=${kit}]`);
 }
 
 /** The messages shown for a field. */

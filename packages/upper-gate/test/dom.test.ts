@@ -95,6 +95,42 @@ test('a message that appears on leaving a field does not move the button from un
   expect(await page.evaluate(() => (window as unknown as { gate: { state: { submitCount: number } } }).gate.state.submitCount)).toBe(1);
 });
 
+test('several values, and files, go both ways between controls and fields', async () => {
+  await page.setContent(
+    '<form id="f"><select name="ports" multiple><option>a</option><option selected>b</option><option>c</option></select><input type="checkbox" name="kit" value="x"><input type="checkbox" name="kit" value="y"><input type="file" name="paper"><input type="file" name="photos" multiple></form>',
+  );
+  await loadLibrary(page);
+  await page.evaluate(() => {
+    const { group, choices, file, files, createGate, bindForm } = UpperGate;
+    const gate = createGate(
+      group({ ports: choices('Ports', ['a', 'b', 'c']), kit: choices('Kit', ['x', 'y']), paper: file('Paper'), photos: files('Photos') }),
+      { initial: { kit: ['y'] } },
+    );
+    bindForm(document.querySelector('form')!, gate);
+    Object.assign(window, { gate });
+  });
+  const raw = () =>
+    page.evaluate(() => {
+      const { ports, kit, paper, photos } = (window as unknown as { gate: { root: { raw: Record<string, File & File[]> } } }).gate.root.raw;
+      return { ports, kit, paper: paper?.name, photos: photos?.map(({ name }) => name) };
+    });
+  expect(await raw()).toEqual({ ports: ['b'], kit: ['y'], photos: [] });
+  await page.selectOption('[name=ports]', ['a', 'c']);
+  await page.check('[value=x]');
+  const upload = (name: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from('x') });
+  await page.setInputFiles('[name=paper]', upload('one.txt'));
+  await page.setInputFiles('[name=photos]', [upload('two.txt'), upload('three.txt')]);
+  expect(await raw()).toEqual({ ports: ['a', 'c'], kit: ['x', 'y'], paper: 'one.txt', photos: ['two.txt', 'three.txt'] });
+  await page.evaluate(() => (window as unknown as { gate: { reset: (to: object) => void } }).gate.reset({ ports: ['c'], kit: [] }));
+  expect(
+    await page.evaluate(() => [
+      [...document.querySelector('select')!.selectedOptions].map(({ value }) => value),
+      document.querySelectorAll(':checked:not(option)').length,
+      document.querySelector<HTMLInputElement>('[name=paper]')!.files!.length,
+    ]),
+  ).toEqual([['c'], 0, 0]);
+});
+
 interface FocusCase {
   id: string;
   html: string;

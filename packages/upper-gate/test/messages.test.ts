@@ -25,7 +25,31 @@ import { es } from 'upper-gate/messages/es';
 import { fr } from 'upper-gate/messages/fr';
 import { ja } from 'upper-gate/messages/ja';
 
-const CODES = Object.keys(en).filter((code) => code !== 'locale');
+/** Every code that is reported, by anything. */
+const CODES = [
+  'valueMissing',
+  'typeMismatch',
+  'patternMismatch',
+  'tooLong',
+  'tooShort',
+  'rangeUnderflow',
+  'rangeOverflow',
+  'stepMismatch',
+  'badInput',
+  'customError',
+  'notAllowed',
+  'tooFew',
+  'tooMany',
+  'duplicate',
+  'differs',
+  'fileTooLarge',
+  'fileType',
+  'unanswered',
+  'crashed',
+  'unknown',
+  'refused',
+  'count',
+];
 const CATALOGUES: readonly Catalogue[] = [en, fr, de, es, ja, ar];
 
 /** Every way in which a code may be reported. */
@@ -47,11 +71,27 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   rangeOverflow: [{ max: 3 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
   duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
 };
-const PARAMS = { label: 'Label', min: 2, max: 40, step: 0.5, otherLabel: 'Other', first: 1, file: 'a.pdf', accept: '.pdf', name: 'zzz' };
+const PARAMS = {
+  label: 'Label',
+  min: 2,
+  max: 40,
+  step: 0.5,
+  otherLabel: 'Other',
+  first: 1,
+  used: 3,
+  file: 'a.pdf',
+  accept: '.pdf',
+  name: 'zzz',
+};
 
 test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const))(
   '%s says every code on every occasion',
   (_, catalogue) => {
+    expect(
+      Object.keys(catalogue)
+        .filter((code) => code !== 'locale')
+        .sort(),
+    ).toEqual([...CODES].sort());
     for (const code of CODES) {
       for (const occasion of OCCASIONS[code] ?? [{}]) {
         const schema = group({ f: text('Label') });

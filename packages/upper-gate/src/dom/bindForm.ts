@@ -4,7 +4,7 @@ import type { Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { Node } from '../schema/node.ts';
 import { Attributes } from './attributes.ts';
-import { isControl, isFilled, readControls, type Control } from './controls.ts';
+import { isControl, isEmptyRaw, isFilled, readControls, type Control } from './controls.ts';
 import { BoundField } from './field.ts';
 import { authorsPlace, makeLiveRegion, showIn } from './messages.ts';
 
@@ -79,8 +79,8 @@ class Binding {
       if (!this.#gate.has(name)) continue;
       const handle = this.#gate.field(name);
       // What the browser restored, or the person typed before the script ran, is kept: as an edit.
-      const holds = readControls(controls);
-      if (controls.some(isFilled) || (!handle.dirty && (handle.raw === '' || handle.raw === false) && holds !== '')) handle.set(holds);
+      const holds = readControls(controls, handle.kind);
+      if (controls.some(isFilled) || (!handle.dirty && isEmptyRaw(handle.raw) && !isEmptyRaw(holds))) handle.set(holds);
       this.#fields.set(name, new BoundField(this.#form, controls, handle, this.#attributes, announce));
     }
   }

@@ -3,7 +3,7 @@
 import type { Handle } from '../gate/handle.ts';
 import type { Attributes } from './attributes.ts';
 import { idOf } from './attributes.ts';
-import { isRadio, readControls, writeControls, type Control } from './controls.ts';
+import { isEmptyRaw, isGroup, readControls, writeControls, type Control } from './controls.ts';
 import { authorsPlace, makePlace, showIn } from './messages.ts';
 
 /** What `data-gate-state` says of a field. */
@@ -17,6 +17,8 @@ export class BoundField {
   readonly #announce: (text: string) => void;
   readonly #undo: (() => void)[] = [];
   #place: HTMLElement | null;
+  /** Where the author wants to have it counted. */
+  readonly #counter: HTMLElement | null;
   #pending = false;
 
   constructor(
@@ -32,6 +34,7 @@ export class BoundField {
     this.#attributes = attributes;
     this.#announce = announce;
     this.#place = authorsPlace(form, 'messages', handle.path);
+    this.#counter = authorsPlace(form, 'count', handle.path);
     const hint = authorsPlace(form, 'hint', handle.path);
     if (hint && hint.textContent.trim() === '' && handle.hint !== undefined) {
       hint.textContent = handle.hint;
@@ -52,7 +55,7 @@ export class BoundField {
 
   /** The person has changed the control. */
   read(): void {
-    this.handle.set(readControls(this.controls));
+    this.handle.set(readControls(this.controls, this.handle.kind));
   }
 
   undo(): void {
@@ -63,8 +66,9 @@ export class BoundField {
   /** Brings the page in line with the handle. */
   render(): void {
     const { handle, controls } = this;
-    const { raw, shown, errors, pending, required } = handle.state;
-    writeControls(controls, raw);
+    const { raw, shown, errors, pending, required, counter } = handle.state;
+    writeControls(controls, handle.kind, raw);
+    if (this.#counter && this.#counter.textContent !== counter) this.#counter.textContent = counter ?? '';
     if (this.#place === null && shown.length > 0) this.#makePlace();
     const changed = this.#place !== null && showIn(this.#place, shown);
     const invalid = shown.some(({ severity }) => severity === 'error');
@@ -72,10 +76,13 @@ export class BoundField {
     for (const control of controls) {
       this.#attributes.set(control, 'aria-invalid', invalid ? 'true' : null);
       // Native attribute: assistive technology, styles and the browser's own marks know it.
-      this.#attributes.set(control, 'required', required ? '' : null);
+      // (Each box of a group would have to be ticked.)
+      if (!(this.#grouped && control.type === 'checkbox')) this.#attributes.set(control, 'required', required ? '' : null);
       this.#attributes.set(control, 'data-gate-state', this.#says());
       if (control.validationMessage !== message) control.setCustomValidity(message);
     }
+    // Of a group, one must be chosen: a mark for styles, where no control can carry it.
+    if (this.#grouped) this.#attributes.set(this.#described, 'data-gate-required', required ? '' : null);
     this.#describe();
     // An answer from the network comes when the person is elsewhere on the page: it is told, once.
     if (this.#pending && !pending && changed && shown.length > 0) this.#announce(shown.map((finding) => finding.message).join(' '));
@@ -87,13 +94,17 @@ export class BoundField {
     if (pending) return 'pending';
     for (const severity of ['error', 'warning', 'notice'] as const)
       if (shown.some((finding) => finding.severity === severity)) return severity;
-    return touched && valid && raw !== '' && raw !== false ? 'valid' : 'idle';
+    return touched && valid && !isEmptyRaw(raw) ? 'valid' : 'idle';
   }
 
-  /** The element that carries the descriptions: for radios, their fieldset. */
+  get #grouped(): boolean {
+    return isGroup(this.controls, this.handle.kind);
+  }
+
+  /** The element that carries the descriptions: for groups of radios or checkboxes, their fieldset. */
   get #described(): Element {
-    const [first] = this.controls as readonly [Control];
-    return (isRadio(first) && first.closest('fieldset')) || first;
+    const first = this.controls[0]!;
+    return (this.#grouped && first.closest('fieldset')) || first;
   }
 
   #describe(): void {
@@ -102,6 +113,7 @@ export class BoundField {
     const ids = [
       this.#attributes.authored(described, 'aria-describedby'),
       hint && idOf(hint, this.#attributes),
+      this.#counter && idOf(this.#counter, this.#attributes),
       this.#place && this.#place.childElementCount > 0 && idOf(this.#place, this.#attributes),
     ].filter(Boolean);
     this.#attributes.set(described, 'aria-describedby', ids.length > 0 ? ids.join(' ') : null);
@@ -109,14 +121,14 @@ export class BoundField {
 
   #makePlace(): void {
     const last = this.controls.at(-1)!;
-    const place = makePlace(this.handle.path, last, isRadio(last) ? last.closest('fieldset') : null);
+    const place = makePlace(this.handle.path, last, this.#grouped ? last.closest('fieldset') : null);
     this.#place = place;
     this.#undo.push(() => place.remove());
   }
 
   #focus(): boolean {
     const focusable = this.controls.filter(({ disabled }) => !disabled);
-    const control = focusable.find((one) => isRadio(one) && one.checked) ?? focusable[0];
+    const control = focusable.find((one) => this.#grouped && (one as HTMLInputElement).checked) ?? focusable[0];
     control?.focus();
     return control !== undefined && control.matches(':focus');
   }

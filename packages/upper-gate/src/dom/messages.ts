@@ -3,7 +3,7 @@
 import type { Finding } from '../schema/finding.ts';
 
 /** The author's place for the messages of a field (`''`: of the form), if there is one. */
-export function authorsPlace(form: HTMLFormElement, what: 'messages' | 'hint', path: string): HTMLElement | null {
+export function authorsPlace(form: HTMLFormElement, what: 'messages' | 'hint' | 'count', path: string): HTMLElement | null {
   return (form.getRootNode() as ParentNode).querySelector<HTMLElement>(`[data-gate-${what}="${CSS.escape(path)}"]`);
 }
 

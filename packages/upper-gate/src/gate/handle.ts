@@ -1,5 +1,8 @@
 // Handles: how the outside sees and moves one field or group of a live form.
 
+import { count } from '../messages/en.ts';
+import { formatText } from '../messages/text.ts';
+import { lengthOf } from '../rules/length.ts';
 import type { Option } from '../schema/field.ts';
 import type { Finding, Params } from '../schema/finding.ts';
 import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
@@ -35,12 +38,16 @@ export interface FieldState<D = unknown, R = unknown> {
   /** Whether the row that it was in is no more. */
   readonly removed: boolean;
   readonly required: boolean;
+  /** How much of what `length({ max })` allows is used, as a counter says it: `'18 of 120'`. Nothing without that rule. */
+  readonly counter: string | undefined;
   /** The params of the rules, by rule: `params.length?.max`. */
   readonly params: Readonly<Record<string, Params>>;
 }
 
 /** One field or group of a live form. */
 export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA], N[typeof RAW]> {
+  /** What the field holds: `'text'`, `'choices'`, `'group'`, ... */
+  readonly kind: string;
   /** All of the above as one snapshot, the same object until something in it changes. */
   readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
   /** The values of a choice, in order; nothing for other kinds. */
@@ -73,6 +80,10 @@ export class CellHandle implements Handle {
     // A row may have moved without anything else in it having changed.
     if (before?.path !== cell.path) cell.snapshot = stateOf(cell);
     return cell.snapshot as FieldState;
+  }
+
+  get kind(): string {
+    return this.#cell.part.kind;
   }
 
   get options(): readonly Option[] | undefined {
@@ -113,7 +124,7 @@ export class CellHandle implements Handle {
 // A handle reads as its state does.
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- the properties are defined right below
 export interface CellHandle extends FieldState {}
-const READ_THROUGH = 'path label hint raw data findings shown errors touched dirty pending valid applies removed required params';
+const READ_THROUGH = 'path label hint raw data findings shown errors touched dirty pending valid applies removed required counter params';
 for (const key of READ_THROUGH.split(' ') as (keyof FieldState)[]) {
   Object.defineProperty(CellHandle.prototype, key, {
     get(this: CellHandle) {
@@ -140,8 +151,16 @@ function stateOf(cell: Cell): FieldState {
     applies: inForce,
     removed: cell.removed,
     required: cell.required,
+    counter: counterOf(cell, paramsOf(cell)['length']),
     params: paramsOf(cell),
   };
+}
+
+function counterOf({ raw, engine: { catalogue } }: Cell, length: Params | undefined): string | undefined {
+  const max = length?.['max'];
+  if (max === undefined) return undefined;
+  const used = typeof raw === 'string' ? lengthOf(raw, length?.['count']) : (raw as readonly unknown[]).length;
+  return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
 }
 
 function paramsOf(cell: Cell): Readonly<Record<string, Params>> {

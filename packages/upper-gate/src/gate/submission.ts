@@ -39,7 +39,6 @@ export interface SubmissionEvents<D> {
 export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 const INTERRUPTED: Outcome = { status: 'interrupted' };
-const REFUSED: Verdict = { code: 'customError', say: refused };
 
 type Handler = (data: never, context: SubmitContext) => unknown;
 /** Tells those who listen. @returns whether somebody did */
@@ -207,13 +206,8 @@ export function addFindings(
     for (const { path, message, code = 'customError', severity = 'error', params } of findingsIn(answer)) {
       const cell = nearest(engine, typeof path === 'string' ? path : '', sent?.rows);
       if (cell.removed || (sent && cell instanceof FieldCell && cell.editedAt > sent.edits)) continue;
-      const verdict = {
-        ...REFUSED,
-        code,
-        severity,
-        params,
-        ...(typeof message === 'string' && message !== '' && { message: () => message }),
-      };
+      const told = typeof message === 'string' && message !== '' ? () => message : engine.catalogue?.['refused'];
+      const verdict: Verdict = { code, say: refused, severity, params, message: told };
       cell.addServer(toFinding(cell.path, cell.part, undefined, verdict, engine.catalogue));
       engine.reveal(cell);
     }

@@ -51,4 +51,5 @@ export const ar = /* @__PURE__ */ catalogue({
   unanswered: '{label}: تعذر التحقق الآن',
   crashed: '{label}: تعذر التحقق بسبب خلل في هذا النموذج',
   refused: 'لم يقبل الخادم الطلب ولم يذكر السبب',
+  count: '{used} من {max}',
 });

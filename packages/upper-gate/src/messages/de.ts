@@ -51,4 +51,5 @@ export const de = /* @__PURE__ */ catalogue({
   unanswered: '{label} konnte gerade nicht geprüft werden',
   crashed: '{label} konnte wegen eines Fehlers in diesem Formular nicht geprüft werden',
   refused: 'Der Server hat das nicht angenommen und nicht gesagt, warum',
+  count: '{used} von {max}',
 });

@@ -1,31 +1,26 @@
 // English. Each rule imports just the texts that it can report, so that a bundle holds no others; imported as a whole
 // (`import * as en`), the module is a complete catalogue.
 
+import {
+  badColor,
+  badDate,
+  badDateTime,
+  badInteger,
+  badMonth,
+  badNumber,
+  badTime,
+  badValue,
+  badWeek,
+  noCardNumber,
+  noEmail,
+  noIpAddress,
+  noUrl,
+  otherType,
+} from './enEnter.ts';
 import { bytes, plural, shown } from './formats.ts';
 import type { MessageParams as P } from './text.ts';
 
 export const locale = 'en';
-
-// What each kind of field and each type of text wants: said one by one, so that a bundle holds only its own; the codes
-// below bring them together for the whole catalogue.
-const enter =
-  (what: string) =>
-  ({ label }: P): string =>
-    `${label}: enter ${what}`;
-export const badValue = /* @__PURE__ */ enter('a value that can be read');
-export const badNumber = /* @__PURE__ */ enter('a number, such as 12 or 3.5');
-export const badInteger = /* @__PURE__ */ enter('a whole number');
-export const badDate = /* @__PURE__ */ enter('a date that exists, as year-month-day');
-export const badTime = /* @__PURE__ */ enter('a time, as hours:minutes');
-export const badDateTime = /* @__PURE__ */ enter('a date and a time that exist');
-export const badMonth = /* @__PURE__ */ enter('a month, as year-month');
-export const badWeek = /* @__PURE__ */ enter('a week that exists, as 2027-W18');
-export const badColor = /* @__PURE__ */ enter('a colour, as #14505c');
-export const noEmail = /* @__PURE__ */ enter('an address such as name@example.com');
-export const noUrl = /* @__PURE__ */ enter('an address such as https://example.com');
-export const noIpAddress = /* @__PURE__ */ enter('an IP address');
-export const noCardNumber = /* @__PURE__ */ enter('a card number without a slip');
-const otherType = /* @__PURE__ */ enter('a value of the right type');
 
 const LEGIBLE: Readonly<Record<string, typeof badValue>> = {
   number: badNumber,
@@ -82,6 +77,8 @@ export const duplicate = ({ label, otherLabel, first }: P): string =>
     : `${label}: this is there already, in row ${shown('en', first)}`;
 export const fileTooLarge = ({ label, file, max }: P): string => `${label}: ${String(file)} is larger than ${bytes('en', max)}`;
 export const fileType = ({ label, file, accept }: P): string => `${label}: ${String(file)} is not of the right type (${String(accept)})`;
+/** Not of a finding: what a counter says. */
+export const count = ({ used, max }: P): string => `${shown('en', used)} of ${shown('en', max)}`;
 export const customError = ({ label }: P): string => `${label} is not right`;
 export const unknown = ({ name }: P): string => `${String(name)} is not a field of this form`;
 export const unanswered = ({ label }: P): string => `${label} could not be checked just now`;

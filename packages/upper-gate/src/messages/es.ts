@@ -51,4 +51,5 @@ export const es = /* @__PURE__ */ catalogue({
   unanswered: '{label}: no se ha podido comprobar en este momento',
   crashed: '{label}: no se ha podido comprobar por un fallo de este formulario',
   refused: 'El servidor no lo ha aceptado y no ha dicho por qué',
+  count: '{used} de {max}',
 });

@@ -51,4 +51,5 @@ export const fr = /* @__PURE__ */ catalogue({
   unanswered: '{label} : la vérification n’est pas possible pour le moment',
   crashed: '{label} : vérification impossible à cause d’une erreur dans ce formulaire',
   refused: 'Le serveur n’a pas accepté l’envoi et n’a pas dit pourquoi',
+  count: '{used} sur {max}',
 });

@@ -51,4 +51,5 @@ export const ja = /* @__PURE__ */ catalogue({
   unanswered: '{label}：現在確認できません',
   crashed: '{label}：フォームの不具合のため確認できませんでした',
   refused: 'サーバーに受け付けられませんでした。理由は示されていません',
+  count: '{used}/{max}',
 });

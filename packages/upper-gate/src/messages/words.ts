@@ -44,6 +44,8 @@ export interface Words {
   readonly unanswered: string;
   readonly crashed: string;
   readonly refused: string;
+  /** What a counter says: `{used}` of `{max}`. */
+  readonly count: string;
 }
 
 /** Makes the catalogue of a language. */
@@ -85,6 +87,7 @@ export function catalogue(words: Words): Catalogue {
         ? say(p.label, ...bound(p['max'], words.notAfter, words.atMost))
         : formatText(p['orSame'] === true ? words.notAfterOther : words.beforeOther, p),
     stepMismatch: ({ label, step }: P) => say(label, words.step, shown(locale, step)),
+    count: (p: P) => formatText(words.count, { ...p, used: shown(locale, p['used']), max: shown(locale, p['max']) }),
     duplicate: (p: P) =>
       formatText(p['otherLabel'] === undefined ? words.duplicateRow : words.differentFromOther, { ...p, first: shown(locale, p['first']) }),
     fileTooLarge: (p: P) => formatText(words.fileTooLarge, { ...p, max: bytes(locale, p['max']) }),

@@ -16,8 +16,9 @@ const LONG: Verdict = { code: 'tooLong', say: tooLong };
 const FEW: Verdict = { code: 'tooFew', say: tooFew };
 const MANY: Verdict = { code: 'tooMany', say: tooMany };
 
-/** The length of a text in characters as people see them (Unicode's extended grapheme clusters). */
-const characters = (text: string): number => [...new Intl.Segmenter().segment(text)].length;
+/** The length of a text: in UTF-16 units, or in characters as people see them (Unicode's extended grapheme clusters). */
+export const lengthOf = (text: string, count: unknown): number =>
+  count === 'characters' ? [...new Intl.Segmenter().segment(text)].length : text.length;
 
 /**
  * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
@@ -38,7 +39,7 @@ export function length(limits: LengthLimits, options?: RuleOptions | string): Ru
   );
   const judge = (value: string | readonly unknown[]): Verdict | undefined => {
     const text = typeof value === 'string';
-    const size = text && count ? characters(value) : value.length;
+    const size = text ? lengthOf(value, count) : value.length;
     if (size < min) return text ? SHORT : FEW;
     if (size > max) return text ? LONG : MANY;
     return undefined;

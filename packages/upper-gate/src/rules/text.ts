@@ -1,7 +1,8 @@
 // Rules on the form of a text.
 
 import { demand } from '#development';
-import { noCardNumber, noEmail, noIpAddress, notAllowed, noUrl, patternMismatch } from '../messages/en.ts';
+import { notAllowed, patternMismatch } from '../messages/en.ts';
+import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 

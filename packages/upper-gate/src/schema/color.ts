@@ -1,6 +1,6 @@
 // Colours, as HTML's control holds them.
 
-import { badColor } from '../messages/en.ts';
+import { badColor } from '../messages/enEnter.ts';
 import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 

@@ -1,6 +1,6 @@
 // Kinds of one's own, for values that no built-in kind covers.
 
-import { badValue } from '../messages/en.ts';
+import { badValue } from '../messages/enEnter.ts';
 import { FieldPart, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 

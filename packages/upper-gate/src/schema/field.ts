@@ -1,6 +1,7 @@
 // Fields: the leaves of a schema. A kind says how a field reads what its control holds into data, and writes it back.
 
-import { badValue, valueMissing } from '../messages/en.ts';
+import { valueMissing } from '../messages/en.ts';
+import { badValue } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { HOLE, Part, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';

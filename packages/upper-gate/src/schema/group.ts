@@ -3,7 +3,8 @@
 // Judging a group has two passes: each field by itself, in order; then the rules that read several fields.
 
 import { demand } from '#development';
-import { badValue, unknown } from '../messages/en.ts';
+import { unknown } from '../messages/en.ts';
+import { badValue } from '../messages/enEnter.ts';
 import { settleConditions } from './conditions.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';

@@ -1,6 +1,6 @@
 // Lists: any number of fields, groups or lists of one kind.
 
-import { badValue } from '../messages/en.ts';
+import { badValue } from '../messages/enEnter.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';

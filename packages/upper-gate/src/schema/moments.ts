@@ -1,6 +1,6 @@
 // Dates and times. Their data is an ISO 8601 text, which knows no time zone and so surprises nobody.
 
-import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/en.ts';
+import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type MomentKind } from './calendar.ts';
 import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';

@@ -1,6 +1,6 @@
 // Numbers.
 
-import { badInteger, badNumber } from '../messages/en.ts';
+import { badInteger, badNumber } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
 import { settingsOf, type LabelOr, type Settings } from './node.ts';
