@@ -225,6 +225,7 @@ test('checkboxes of one name are one field, described on their fieldset; a count
   await shows('kit', ['Safety kit on board needs at least 2 options']);
   expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+$/);
   expect(await page.locator('[name=kit][required]').count()).toBe(0);
+  expect(await kit.getAttribute('data-gate-required')).toBe('');
   await page.check('[name=kit][value=lights]');
   await shows('kit', []);
   await page.fill('#remarks', 'Two dogs on board');

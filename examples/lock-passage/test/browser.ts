@@ -41,8 +41,6 @@ export async function fillIn(page: Page, otherwise: Readonly<Record<string, stri
 }
 
 /** The messages shown for a field. */
-export const messagesOf = (page: Page, field: string): Promise<string[]> =>
-  page.locator(`[data-gate-messages="${field}"] [data-gate-severity]`).allTextContents();
+export const messagesOf = (page: Page, field: string): Promise<string[]> => page.locator(`[data-gate-messages="${field}"] [data-gate-severity]`).allTextContents();
 
-export const focused = (page: Page): Promise<string> =>
-  page.evaluate(() => document.activeElement?.getAttribute('name') ?? document.activeElement?.id ?? '');
+export const focused = (page: Page): Promise<string> => page.evaluate(() => document.activeElement?.getAttribute('name') ?? document.activeElement?.id ?? '');

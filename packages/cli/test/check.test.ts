@@ -18,9 +18,7 @@ function file(name: string, text: string): string {
 
 const run = (...args: string[]) =>
   new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    execFile(process.execPath, [command, ...args], { cwd: example }, (error, out, err) =>
-      resolve({ code: error ? Number(error.code) : 0, out, err }),
-    );
+    execFile(process.execPath, [command, ...args], { cwd: example }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
   });
 
 const schema = 'data/schema.ts';
@@ -51,19 +49,12 @@ test('a report for programs', async () => {
 });
 
 test('nothing found: exit code 0; one record needs no list; a byte order mark is no data', async () => {
-  const module = file(
-    'one.mjs',
-    `import { group, text, required } from ${library}; export const a = group({ name: text('Name', required()) }); export default a;`,
-  );
+  const module = file('one.mjs', `import { group, text, required } from ${library}; export const a = group({ name: text('Name', required()) }); export default a;`);
   const data = file('one.json', '\uFEFF{"name": "Otter"}');
   expect(await run('check', module, data)).toEqual({ code: 0, out: '1 record checked, 1 without errors; 0 errors.\n', err: '' });
 });
 
-const two = () =>
-  file(
-    'two.mjs',
-    `import { group, text } from ${library}; export const a = group({ n: text('N') }); export const b = group({ m: text('M') });`,
-  );
+const two = () => file('two.mjs', `import { group, text } from ${library}; export const a = group({ n: text('N') }); export const b = group({ m: text('M') });`);
 
 test.each<[string, () => string[], RegExp]>([
   ['no such data', () => ['check', schema, 'nope.json'], /^upper-gate: No data at nope\.json: check the path\.\n$/],
@@ -72,11 +63,7 @@ test.each<[string, () => string[], RegExp]>([
   ['broken JSON', () => ['check', schema, file('broken.json', '{"a": 1,}')], /broken\.json is not JSON: .+\.\n$/],
   ['an empty file', () => ['check', schema, file('empty.json', ' \n')], /empty\.json is empty/],
   ['a module without a schema', () => ['check', 'src/client.ts', 'data/bookings.json'], /has no schema\. It exports none/],
-  [
-    'a module that throws',
-    () => ['check', file('throws.mjs', 'throw new Error("oops\\nmore")'), 'data/bookings.json'],
-    /throws\.mjs cannot be loaded: oops\n$/,
-  ],
+  ['a module that throws', () => ['check', file('throws.mjs', 'throw new Error("oops\\nmore")'), 'data/bookings.json'], /throws\.mjs cannot be loaded: oops\n$/],
   ['several schemas', () => ['check', two(), 'data/bookings.json'], /several schemas: say which with --export\. It exports a, b\.\n$/],
   ['no such export', () => ['check', two(), 'data/bookings.json', '--export', 'c'], /no schema "c"\. It exports a, b\./],
   ['a format that is none', () => ['check', schema, 'data/bookings.json', '--format', 'xml'], /Allowed choices are text, json/],

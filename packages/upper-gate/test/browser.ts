@@ -4,22 +4,11 @@ import { existsSync } from 'node:fs';
 import { buildSync } from 'esbuild';
 import { chromium, type Browser, type Page } from 'playwright-core';
 
-const quiet = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
+const quiet = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 
 export function launchBrowser(): Promise<Browser> {
-  const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
-    (each) => each && existsSync(each),
-  );
-  if (path === undefined)
-    throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
+  const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((each) => each && existsSync(each));
+  if (path === undefined) throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
   return chromium.launch({ executablePath: path, args: quiet });
 }
 

@@ -39,10 +39,7 @@ beforeAll(() => {
     // Examples marked "page" need a browser: they are compiled, and not run.
     writeFileSync(`${fileOf(page)}.ts`, moduleOf(page, /^```ts(?: page)?\n([\s\S]*?)^```/gm));
     const run = moduleOf(page, /^```ts\n([\s\S]*?)^```/gm);
-    writeFileSync(
-      `${fileOf(page)}.mjs`,
-      ts.transpileModule(run, { compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 } }).outputText,
-    );
+    writeFileSync(`${fileOf(page)}.mjs`, ts.transpileModule(run, { compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 } }).outputText);
   }
 });
 

@@ -41,9 +41,7 @@ test('undoing leaves the page as it was, and the form to itself', async () => {
   expect(await page.getAttribute('[name=a]', 'aria-describedby')).toMatch(/^x gate-\d+$/);
   await page.evaluate(() => (window as unknown as { undo: () => void }).undo());
   expect(await html()).toBe(before);
-  expect(
-    await page.evaluate(() => [document.querySelector('input')!.validationMessage, document.querySelector('form')!.noValidate]),
-  ).toEqual(['', false]);
+  expect(await page.evaluate(() => [document.querySelector('input')!.validationMessage, document.querySelector('form')!.noValidate])).toEqual(['', false]);
 });
 
 test('text is never HTML, labels and values included', async () => {
@@ -86,9 +84,7 @@ test('controls outside the form, submitters that do not validate, and values tha
 });
 
 test('a message that appears on leaving a field does not move the button from under the pointer', async () => {
-  await bind('<form id="f"><input id="a" name="a"><p data-gate-messages="a" style="margin: 0"></p><button id="go">Go</button></form>', [
-    'a',
-  ]);
+  await bind('<form id="f"><input id="a" name="a"><p data-gate-messages="a" style="margin: 0"></p><button id="go">Go</button></form>', ['a']);
   await page.addStyleTag({ content: '[data-gate-severity] { display: block; height: 200px }' });
   await page.focus('#a');
   await page.click('#go');
@@ -102,10 +98,9 @@ test('several values, and files, go both ways between controls and fields', asyn
   await loadLibrary(page);
   await page.evaluate(() => {
     const { group, choices, file, files, createGate, bindForm } = UpperGate;
-    const gate = createGate(
-      group({ ports: choices('Ports', ['a', 'b', 'c']), kit: choices('Kit', ['x', 'y']), paper: file('Paper'), photos: files('Photos') }),
-      { initial: { kit: ['y'] } },
-    );
+    const gate = createGate(group({ ports: choices('Ports', ['a', 'b', 'c']), kit: choices('Kit', ['x', 'y']), paper: file('Paper'), photos: files('Photos') }), {
+      initial: { kit: ['y'] },
+    });
     bindForm(document.querySelector('form')!, gate);
     Object.assign(window, { gate });
   });
@@ -142,9 +137,7 @@ interface FocusCase {
 }
 const cases = JSON.parse(readFileSync(join(__dirname, 'data/html-focus-order.json'), 'utf8')) as FocusCase[];
 // A gate has no `invalid` events to prevent, sets its own custom validity, and is always asked to submit.
-const comparable = cases.filter(
-  (each) => !each.custom && !each.prevent && !each.call && !each.removes && !each.html.includes('novalidate'),
-);
+const comparable = cases.filter((each) => !each.custom && !each.prevent && !each.call && !each.removes && !each.html.includes('novalidate'));
 // The native constraint of these does not apply to the control that HTML bars from validation.
 const barred: Record<string, string> = { 'order.disabled-first': 'a', 'order.readonly-first': 'a' };
 
@@ -152,9 +145,7 @@ test.each(comparable.filter(({ id }) => !(id in barred)).map((each) => [each.id,
   'focus goes where a browser sets it: %s',
   async (_, { html: markup, focused: expected }) => {
     // Names from ids, but for radios, which have theirs.
-    const named = markup
-      .replace(/<input (?!type=radio)([^>]*)id=(\w)/g, '<input $1 name=$2 id=$2')
-      .replace(/<input id=(\w)/g, '<input name=$1 id=$1');
+    const named = markup.replace(/<input (?!type=radio)([^>]*)id=(\w)/g, '<input $1 name=$2 id=$2').replace(/<input id=(\w)/g, '<input name=$1 id=$1');
     const required = [...named.matchAll(/<input([^>]*)>/g)]
       .map(([tag]) => ({ name: /name=(\w)/.exec(tag)?.[1], required: tag.includes('required') }))
       .filter((control) => control.required && control.name);

@@ -1,21 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import {
-  asyncCheck,
-  boolean,
-  check,
-  createGate,
-  email,
-  group,
-  length,
-  number,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  text,
-  type GateOptions,
-  type Node,
-} from 'upper-gate';
+import { asyncCheck, boolean, check, createGate, email, group, length, number, range, required, requiredWhen, sameAs, text, type GateOptions, type Node } from 'upper-gate';
 
 const codes = (handle: { findings: readonly { code: string }[] }) => handle.findings.map(({ code }) => code);
 const messages = (handle: { shown: readonly { message: string }[] }) => handle.shown.map(({ message }) => message);
@@ -189,9 +173,7 @@ describe('network rules', () => {
   function register() {
     const asked: { value: string; signal: AbortSignal; answer: (said?: unknown) => void; fail: () => void }[] = [];
     const ask = (value: string, { signal }: { signal: AbortSignal }) =>
-      new Promise<never>((resolve, reject) =>
-        asked.push({ value, signal, answer: resolve as () => void, fail: () => reject(new Error('net')) }),
-      );
+      new Promise<never>((resolve, reject) => asked.push({ value, signal, answer: resolve as () => void, fail: () => reject(new Error('net')) }));
     return { asked, ask };
   }
   const make = (options: GateOptions<Node> = {}, rule: object = {}) => {
@@ -307,11 +289,7 @@ describe('network rules', () => {
     number.set('OT-1');
     await pass(100);
     gate.reset({ number: 'OT-2' });
-    expect([asked[0]!.signal.aborted, number.raw, gate.state]).toEqual([
-      true,
-      'OT-2',
-      expect.objectContaining({ pending: false, dirty: false, valid: true }),
-    ]);
+    expect([asked[0]!.signal.aborted, number.raw, gate.state]).toEqual([true, 'OT-2', expect.objectContaining({ pending: false, dirty: false, valid: true })]);
     const submission = gate.submit();
     gate.dispose();
     expect(await submission).toEqual({ status: 'interrupted' });
@@ -350,8 +328,7 @@ describe('submission', () => {
     expect(gate.state.status).toBe('editing');
   });
 
-  const response = (status: number, body: unknown, type = 'application/problem+json') =>
-    new Response(JSON.stringify(body), { status, headers: { 'content-type': type } });
+  const response = (status: number, body: unknown, type = 'application/problem+json') => new Response(JSON.stringify(body), { status, headers: { 'content-type': type } });
   test.each<[string, () => unknown]>([
     ['returned problem details', () => problem([{ pointer: '/slot', detail: 'Taken', code: 'taken' }])],
     [
@@ -381,14 +358,7 @@ describe('submission', () => {
     const gate = createGate(schema, { initial: { vessel: 'Otter' }, submit: () => new Promise((resolve) => (answer = resolve)) });
     const outcome = gate.submit();
     gate.field('slot').set('edited');
-    answer(
-      problem([
-        { pointer: '/slot', detail: 'old' },
-        { pointer: '/home/street', detail: 'Which?' },
-        { detail: 'Late' },
-        { pointer: '/zzz' },
-      ]),
-    );
+    answer(problem([{ pointer: '/slot', detail: 'old' }, { pointer: '/home/street', detail: 'Which?' }, { detail: 'Late' }, { pointer: '/zzz' }]));
     expect(await outcome).toMatchObject({
       findings: [
         { path: 'home', message: 'Which?' },

@@ -47,9 +47,7 @@ const NOW = () => new Date(2027, 4, 1, 12); // Saturday, May 1, 2027
 /** The codes of one field, with paths inside it; or its data. */
 const judge = (field: Node, raw: unknown): unknown => {
   const judged = validate(group({ f: field }), { f: raw }, { now: NOW });
-  return judged.ok
-    ? judged.data.f
-    : judged.findings.map(({ path, code }) => `${path.slice(2)}${path.length > 2 ? ':' : ''}${code}`).join(' ');
+  return judged.ok ? judged.data.f : judged.findings.map(({ path, code }) => `${path.slice(2)}${path.length > 2 ? ':' : ''}${code}`).join(' ');
 };
 
 const DAY = date('F');
@@ -58,12 +56,7 @@ const fr = number({ label: 'F', locale: 'fr' });
 const side = choices('F', ['port', 'starboard']);
 const pdf = { name: 'a.PDF', size: 10, type: 'application/pdf' };
 const png = { name: 'b', size: 30, type: 'image/png' };
-const cargo = variant(
-  'cargo',
-  { none: group({}), goods: group({ tonnes: number('T', required(), range({ max: 5 })) }) },
-  'Cargo',
-  required(),
-);
+const cargo = variant('cargo', { none: group({}), goods: group({ tonnes: number('T', required(), range({ max: 5 })) }) }, 'Cargo', required());
 
 test.each<[string, Node, unknown, unknown]>([
   ['number: exponents', number('F'), '1e3', 1000],
@@ -107,12 +100,7 @@ test.each<[string, Node, unknown, unknown]>([
   ['files: each is judged', files('F', fileType('image/*'), length({ max: 1 })), [png, pdf], 'fileType tooMany'],
   ['files: no file', files('F'), [3], 'badInput'],
   ['boolean: must be true', boolean('F', mustBeTrue()), false, 'valueMissing'],
-  [
-    'custom',
-    custom('F', { read: (raw: unknown) => (raw === 'km 3' ? 3 : unreadable('km 3, please')) }, range({ max: 2 })),
-    'km 3',
-    'rangeOverflow',
-  ],
+  ['custom', custom('F', { read: (raw: unknown) => (raw === 'km 3' ? 3 : unreadable('km 3, please')) }, range({ max: 2 })), 'km 3', 'rangeOverflow'],
   ['custom: unreadable', custom('F', { read: () => unreadable() as never }), 'x', 'badInput'],
   [
     'custom: throws',
@@ -130,12 +118,7 @@ test.each<[string, Node, unknown, unknown]>([
   ['list: of lists', list('F', list('Row', integer('Cell'))), [['1'], [], ['x']], '2.0:badInput'],
   ['list: no list', list('F', text('Row')), 'a', 'badInput'],
   ['list: length judges an empty one', list('F', text('Row'), length({ min: 1 })), undefined, 'tooFew'],
-  [
-    'list: duplicates',
-    list('F', group({ n: text('N') }), noDuplicates({ by: 'n' })),
-    [{ n: 'a' }, { n: 'b' }, { n: 'a' }, {}, {}],
-    '2.n:duplicate',
-  ],
+  ['list: duplicates', list('F', group({ n: text('N') }), noDuplicates({ by: 'n' })), [{ n: 'a' }, { n: 'b' }, { n: 'a' }, {}, {}], '2.n:duplicate'],
   ['list: duplicates wait for nothing but what they read', list('F', text('Row', required()), noDuplicates()), ['a', 'a'], '1:duplicate'],
   ['variant', cargo, { cargo: 'goods', tonnes: '3' }, { cargo: 'goods', tonnes: 3 }],
   ['variant: the case is judged', cargo, { cargo: 'goods', tonnes: '9' }, 'tonnes:rangeOverflow'],
@@ -198,20 +181,13 @@ test('the limits of every ranged rule belong to the range; what lies just beyond
     [dateTime, '2027-02-28T23:59', '2027-03-01T00:00', '2027-03-01T00:01'],
   ] as const;
   for (const [kind, below, at, above] of moments) {
-    expect([below, at, above].map((value) => judge(kind('F', range({ min: at, max: at })), value))).toEqual([
-      'rangeUnderflow',
-      at,
-      'rangeOverflow',
-    ]);
+    expect([below, at, above].map((value) => judge(kind('F', range({ min: at, max: at })), value))).toEqual(['rangeUnderflow', at, 'rangeOverflow']);
   }
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 500 }), (min, more) => {
       const max = min + more;
       const codes = (field: (limits: { min: number; max: number }) => Node, make: (size: number) => unknown) =>
-        [min - 1, min, max, max + 1].map(
-          (size) =>
-            typeof judge(field({ min, max }), make(size)) === 'string' && String(judge(field({ min, max }), make(size))).startsWith('too'),
-        );
+        [min - 1, min, max, max + 1].map((size) => typeof judge(field({ min, max }), make(size)) === 'string' && String(judge(field({ min, max }), make(size))).startsWith('too'));
       expect(
         codes(
           (limits) => text('F', length(limits)),
@@ -224,16 +200,8 @@ test('the limits of every ranged rule belong to the range; what lies just beyond
           (size) => Array<boolean>(size).fill(true),
         ),
       ).toEqual([true, false, false, true]);
-      expect([min - 1, min, max, max + 1].map((value) => judge(number('F', range({ min, max })), value))).toEqual([
-        'rangeUnderflow',
-        min,
-        max,
-        'rangeOverflow',
-      ]);
-      expect([max, max + 1].map((size) => judge(file('F', fileSize({ max })), { ...pdf, size }))).toEqual([
-        { ...pdf, size: max },
-        'fileTooLarge',
-      ]);
+      expect([min - 1, min, max, max + 1].map((value) => judge(number('F', range({ min, max })), value))).toEqual(['rangeUnderflow', min, max, 'rangeOverflow']);
+      expect([max, max + 1].map((size) => judge(file('F', fileSize({ max })), { ...pdf, size }))).toEqual([{ ...pdf, size: max }, 'fileTooLarge']);
     }),
     { numRuns: 40 },
   );
@@ -243,9 +211,7 @@ test('reading what was written gives the value back', () => {
   const finite = fc.double({ noNaN: true, noDefaultInfinity: true }).map((value) => value + 0);
   const two = (max: number, min = 0) => fc.integer({ min, max }).map((value) => String(value).padStart(2, '0'));
   const year = fc.integer({ min: 1, max: 9999 }).map((value) => String(value).padStart(4, '0'));
-  const day = fc
-    .date({ min: new Date('0001-01-01'), max: new Date('9999-12-31'), noInvalidDate: true })
-    .map((value) => value.toISOString().slice(0, 10));
+  const day = fc.date({ min: new Date('0001-01-01'), max: new Date('9999-12-31'), noInvalidDate: true }).map((value) => value.toISOString().slice(0, 10));
   const cases: [Node, fc.Arbitrary<unknown>][] = [
     [text('F'), fc.string({ minLength: 1 }).map((value) => value.trim() || 'x')],
     [number('F'), finite],

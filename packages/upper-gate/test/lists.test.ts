@@ -84,11 +84,7 @@ test('state belongs to the row: values, findings, handles and questions move wit
   expect([crew.rows[1], name.path, name.raw, name.pending]).toEqual([ann, 'crew.1.name', 'Anna', true]);
   expect(gate.findings).toMatchObject([{ path: 'crew.0.name', code: 'valueMissing' }]);
   crew.add({ name: 'Zoe' }, 0);
-  expect([gate.findings[0]!.path, name.path, crew.rows.map((row) => row.field('name').raw)]).toEqual([
-    'crew.1.name',
-    'crew.2.name',
-    ['Zoe', '', 'Anna'],
-  ]);
+  expect([gate.findings[0]!.path, name.path, crew.rows.map((row) => row.field('name').raw)]).toEqual(['crew.1.name', 'crew.2.name', ['Zoe', '', 'Anna']]);
   asked[0]!.answer('taken');
   await Promise.resolve().then(() => new Promise((resolve) => setTimeout(resolve)));
   expect(name.findings).toMatchObject([{ path: 'crew.2.name', message: 'taken' }]);

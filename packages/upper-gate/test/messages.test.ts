@@ -1,22 +1,5 @@
 import { expect, test } from '@jest/globals';
-import {
-  choices,
-  createGate,
-  date,
-  email,
-  file,
-  fileSize,
-  group,
-  length,
-  list,
-  number,
-  range,
-  required,
-  sameAs,
-  text,
-  validate,
-  type Catalogue,
-} from 'upper-gate';
+import { choices, createGate, date, email, file, fileSize, group, length, list, number, range, required, sameAs, text, validate, type Catalogue } from 'upper-gate';
 import { icuCatalogue } from 'upper-gate/icu';
 import * as en from 'upper-gate/messages/en';
 import { ar } from 'upper-gate/messages/ar';
@@ -84,27 +67,24 @@ const PARAMS = {
   name: 'zzz',
 };
 
-test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const))(
-  '%s says every code on every occasion',
-  (_, catalogue) => {
-    expect(
-      Object.keys(catalogue)
-        .filter((code) => code !== 'locale')
-        .sort(),
-    ).toEqual([...CODES].sort());
-    for (const code of CODES) {
-      for (const occasion of OCCASIONS[code] ?? [{}]) {
-        const schema = group({ f: text('Label') });
-        const params = { ...(code in OCCASIONS ? {} : PARAMS), ...occasion };
-        const gate = createGate(schema, { messages: { only: catalogue[code], locale: catalogue.locale! } });
-        gate.addFindings([{ path: 'f', message: '', code: 'only', params }]);
-        const [finding] = gate.field('f').findings;
-        expect(finding?.message).toMatch(/\S/);
-        expect(finding?.message).not.toMatch(/undefined|null|NaN|\[object|[{}]|#(?!1)/);
-      }
+test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const))('%s says every code on every occasion', (_, catalogue) => {
+  expect(
+    Object.keys(catalogue)
+      .filter((code) => code !== 'locale')
+      .sort(),
+  ).toEqual([...CODES].sort());
+  for (const code of CODES) {
+    for (const occasion of OCCASIONS[code] ?? [{}]) {
+      const schema = group({ f: text('Label') });
+      const params = { ...(code in OCCASIONS ? {} : PARAMS), ...occasion };
+      const gate = createGate(schema, { messages: { only: catalogue[code], locale: catalogue.locale! } });
+      gate.addFindings([{ path: 'f', message: '', code: 'only', params }]);
+      const [finding] = gate.field('f').findings;
+      expect(finding?.message).toMatch(/\S/);
+      expect(finding?.message).not.toMatch(/undefined|null|NaN|\[object|[{}]|#(?!1)/);
     }
-  },
-);
+  }
+});
 
 const message = (field: Parameters<typeof group>[0][string], raw: unknown, messages?: Catalogue) =>
   validate(group({ f: field }), { f: raw }, messages ? { messages } : {}).findings[0]?.message;
@@ -123,8 +103,7 @@ test.each<[string, unknown, unknown]>([
   ['メール：name@example.com のような形式で入力してください', message(text('メール', email()), 'x', ja), 0],
 ])('%s', (expected, actual, digits) => {
   // Which digits Arabic takes is the platform's affair.
-  const plain = (value: unknown) =>
-    digits === 0 ? value : String(value).replace(/[٠-٩]/g, (digit) => String('٠١٢٣٤٥٦٧٨٩'.indexOf(digit)));
+  const plain = (value: unknown) => (digits === 0 ? value : String(value).replace(/[٠-٩]/g, (digit) => String('٠١٢٣٤٥٦٧٨٩'.indexOf(digit))));
   expect(plain(actual)).toBe(plain(expected));
 });
 
@@ -138,10 +117,7 @@ test('labels in several languages, and a language that changes while messages ar
   expect([gate.field('beam').label, gate.field('beam').shown[0]?.message]).toEqual(['Beam', 'Beam is required']);
   gate.setLocale(fr);
   gate.set({ beam: 2 });
-  expect([gate.field('beam').hint, gate.field('again').findings[0]?.message]).toEqual([
-    'Au plus large',
-    'Encore\u00a0: doit être identique à «\u00a0Largeur\u00a0»',
-  ]);
+  expect([gate.field('beam').hint, gate.field('again').findings[0]?.message]).toEqual(['Au plus large', 'Encore\u00a0: doit être identique à «\u00a0Largeur\u00a0»']);
   gate.setLocale(undefined);
   expect(gate.field('again').findings[0]?.message).toBe('Again must be the same as Beam');
   gate.setLocale({ locale: 'nl' });

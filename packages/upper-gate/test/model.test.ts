@@ -4,23 +4,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  asyncCheck,
-  check,
-  createGate,
-  group,
-  keepDraft,
-  length,
-  list,
-  noDuplicates,
-  number,
-  range,
-  required,
-  sameAs,
-  text,
-  validate,
-  type Gate,
-} from 'upper-gate';
+import { asyncCheck, check, createGate, group, keepDraft, length, list, noDuplicates, number, range, required, sameAs, text, validate, type Gate } from 'upper-gate';
 
 // `npm test` runs all; while working, MODEL_RUNS=100 is enough to see a slip.
 const RUNS = Number(process.env['MODEL_RUNS'] ?? 2000);
@@ -289,10 +273,7 @@ class World {
   /** New values from outside; only where nothing was edited do they show. Lists are compared as a whole, to keep the model plain. */
   #rebase({ a, rows }: Extract<Command, { do: 'rebase' }>): void {
     const names = Array.from({ length: rows }, (_, i) => `w${i}`);
-    const rowsClean =
-      !this.#rearranged &&
-      this.raw.rows.every((name, i) => name === this.initial.rows[i]) &&
-      this.raw.rows.length === this.initial.rows.length;
+    const rowsClean = !this.#rearranged && this.raw.rows.every((name, i) => name === this.initial.rows[i]) && this.raw.rows.length === this.initial.rows.length;
     const aClean = this.raw.a === this.initial.a;
     this.gate.rebase(rowsClean ? { a, rows: names.map((name) => ({ name })) } : { a });
     this.initial = { a, rows: rowsClean ? names : this.initial.rows };
@@ -340,8 +321,7 @@ class World {
     const code = gate.field('code');
     const verdict = verdictOn(raw.code);
     // That none came is told of the last question alone.
-    for (const { code: what, message } of network)
-      same(what === 'unanswered' ? this.asked.at(-1)?.value : message, what === 'unanswered' ? raw.code : 'Taken');
+    for (const { code: what, message } of network) same(what === 'unanswered' ? this.asked.at(-1)?.value : message, what === 'unanswered' ? raw.code : 'Taken');
     if (network.some(({ code: what }) => what === 'customError')) same(verdict, 'Taken');
     if (code.pending) same(network, []);
     else if (raw.code === 'taken' && this.known.has('taken'))
@@ -358,9 +338,7 @@ class World {
 
   /** Property 7: what the form says is the sum over its fields. */
   #checkForm(gate: Gate<never>, found: number): void {
-    const fields = ['a', 'b', 'c', 'd', 'code', 'rows', ...this.raw.rows.map((_, i) => `rows.${i}.name`)].map((path) =>
-      gate.field(path as never),
-    );
+    const fields = ['a', 'b', 'c', 'd', 'code', 'rows', ...this.raw.rows.map((_, i) => `rows.${i}.name`)].map((path) => gate.field(path as never));
     const { state } = gate;
     same(state.errorCount, gate.findings.filter(({ severity }) => severity === 'error').length);
     same(state.valid, state.errorCount === 0);

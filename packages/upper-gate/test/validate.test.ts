@@ -48,8 +48,7 @@ const boat = group({
   .whole(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' }));
 
 const good = { vessel: 'Otter', beam: 3, terms: true };
-const found = (schema: Node, raw: unknown): string[] =>
-  validate(schema, raw, { async: 'skip' }).findings.map(({ path, code }) => `${path}:${code}`);
+const found = (schema: Node, raw: unknown): string[] => validate(schema, raw, { async: 'skip' }).findings.map(({ path, code }) => `${path}:${code}`);
 
 test.each<[string, object, string[]]>([
   ['a valid value', {}, []],
@@ -103,8 +102,7 @@ test('messages take their numbers from the rule; an author goes before the catal
     length({ max: 1 }, 'rule: {max} of {label}'),
     length({ max: 3 }, { severity: 'warning', code: 'own' }),
   );
-  const messages = (catalogue?: object) =>
-    validate(group({ one }), { one: 'four' }, { messages: catalogue as never }).findings.map(({ message }) => message);
+  const messages = (catalogue?: object) => validate(group({ one }), { one: 'four' }, { messages: catalogue as never }).findings.map(({ message }) => message);
   expect(messages()).toEqual(['field: 2', 'rule: 1 of A', 'A takes at most 3 characters']);
   expect(messages({ own: 'eigen: {max}' })).toEqual(['field: 2', 'rule: 1 of A', 'eigen: 3']);
   expect(validate(group({ one }), { one: 'four' }).findings[2]).toMatchObject({ severity: 'warning', code: 'own', params: { max: 3 } });
@@ -129,11 +127,7 @@ test('a rule that throws, or answers nonsense, fails closed and is reported', ()
       },
     }),
   });
-  const judged = validate(
-    schema,
-    { a: '1', b: '1', inner: { c: '1' } },
-    { onFault: ({ path, error }) => faults.push(`${path} ${String(error)}`) },
-  );
+  const judged = validate(schema, { a: '1', b: '1', inner: { c: '1' } }, { onFault: ({ path, error }) => faults.push(`${path} ${String(error)}`) });
   expect(judged.findings.map(({ path, code }) => `${path}:${code}`)).toEqual(['a:crashed', 'b:crashed', 'inner.c:crashed']);
   expect(faults).toEqual(['a Error: oops', expect.stringContaining('b TypeError: A rule answers true'), 'inner.c Error: condition']);
 });

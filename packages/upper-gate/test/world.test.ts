@@ -51,11 +51,7 @@ test('fields and the form tell when they begin to fail, and to pass', async () =
   expect(told.splice(0)).toEqual(['fail "vessel" 1', 'pass "vessel"']);
   gate.list('crew').add();
   await gate.submit();
-  expect(told.splice(0).sort()).toEqual([
-    'fail "" 1',
-    'fail "crew.0.name" 1',
-    ...['beam', 'cargo.cargo', 'crew.0.code', 'paper', 'pin'].map((path) => `pass "${path}"`),
-  ]);
+  expect(told.splice(0).sort()).toEqual(['fail "" 1', 'fail "crew.0.name" 1', ...['beam', 'cargo.cargo', 'crew.0.code', 'paper', 'pin'].map((path) => `pass "${path}"`)]);
   gate.list('crew').remove(0);
   expect(told).toEqual(['pass ""']);
 });

@@ -81,12 +81,7 @@ const form = group({
   mail: text('Mail', email({ dot: true })),
   toll: number('Toll', step(0.5), oneOf([1, 2])),
   position,
-  cargo: variant(
-    'cargo',
-    { none: group({}), goods: group({ tonnes: number('Tonnes', required()), permit: text('Permit') }) },
-    'Cargo',
-    required(),
-  ),
+  cargo: variant('cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required()), permit: text('Permit') }) }, 'Cargo', required()),
   maybe: variant('kind', { a: group({ x: text('X') }) }, 'Maybe'),
 })
   .rules({
