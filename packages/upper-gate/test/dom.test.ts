@@ -91,6 +91,13 @@ test('a message that appears on leaving a field does not move the button from un
   expect(await page.evaluate(() => (window as unknown as { gate: { state: { submitCount: number } } }).gate.state.submitCount)).toBe(1);
 });
 
+test('two forms of the same names on a page keep their messages apart', async () => {
+  await bind('<form><p data-gate-messages="a"></p></form><form id="f"><input name="a"><button>Go</button></form><p data-gate-messages="b">', ['a']);
+  await page.click('#f button');
+  expect(await page.locator('#f [data-gate-messages=a]').textContent()).toBe('Label a is required');
+  expect(await page.locator('form:not(#f)').textContent()).toBe('');
+});
+
 test('several values, and files, go both ways between controls and fields', async () => {
   await page.setContent(
     '<form id="f"><select name="ports" multiple><option>a</option><option selected>b</option><option>c</option></select><input type="checkbox" name="kit" value="x"><input type="checkbox" name="kit" value="y"><input type="file" name="paper"><input type="file" name="photos" multiple></form>',

@@ -5,6 +5,7 @@ import {
   boolean,
   check,
   choice,
+  createGate,
   date,
   email,
   group,
@@ -106,6 +107,14 @@ test('messages take their numbers from the rule; an author goes before the catal
   expect(messages()).toEqual(['field: 2', 'rule: 1 of A', 'A takes at most 3 characters']);
   expect(messages({ own: 'eigen: {max}' })).toEqual(['field: 2', 'rule: 1 of A', 'eigen: 3']);
   expect(validate(group({ one }), { one: 'four' }).findings[2]).toMatchObject({ severity: 'warning', code: 'own', params: { max: 3 } });
+});
+
+test('required as a warning does not block, and leaves the data without a value', () => {
+  const schema = group({ a: text('A', required({ severity: 'warning' })), b: text('B') }).rules({ b: check((_, all) => all.a === undefined) });
+  const judged = validate(schema, { b: 'x' });
+  expect(judged).toMatchObject({ ok: true, data: { a: undefined, b: 'x' }, findings: [{ path: 'a', code: 'valueMissing', severity: 'warning' }] });
+  const gate = createGate(schema, { initial: { b: 'x' } });
+  expect([gate.findings, gate.field('a').required, gate.root.data]).toEqual([judged.findings, false, { a: undefined, b: 'x' }]);
 });
 
 test('a rule that throws, or answers nonsense, fails closed and is reported', () => {

@@ -124,9 +124,13 @@ class Binding {
     // Half a date makes no `input` event; on leaving, it tells.
     field.read();
     const leave = (): void => field.handle.blur();
-    if (this.#pointerDown)
-      this.#form.getRootNode().addEventListener('pointerup', () => setTimeout(leave), { once: true, signal: this.#ended.signal });
-    else leave();
+    if (!this.#pointerDown) return leave();
+    const up = new AbortController();
+    const letGo = (): void => {
+      up.abort();
+      setTimeout(leave);
+    };
+    for (const type of ['pointerup', 'pointercancel']) this.#form.getRootNode().addEventListener(type, letGo, { signal: up.signal });
   }
 
   #submit(event: SubmitEvent): void {

@@ -4,7 +4,10 @@ import type { Finding } from '../schema/finding.ts';
 
 /** The author's place for the messages of a field (`''`: of the form), if there is one. */
 export function authorsPlace(form: HTMLFormElement, what: 'messages' | 'hint' | 'count', path: string): HTMLElement | null {
-  return (form.getRootNode() as ParentNode).querySelector<HTMLElement>(`[data-gate-${what}="${CSS.escape(path)}"]`);
+  const place = `[data-gate-${what}="${CSS.escape(path)}"]`;
+  // In the form; or around it, but not in another one.
+  const around = (form.getRootNode() as ParentNode).querySelectorAll<HTMLElement>(place);
+  return form.querySelector<HTMLElement>(place) ?? [...around].find((element) => !element.closest('form')) ?? null;
 }
 
 /** Makes a place for the messages of a field: after its control, or after the legend of its group of radios. */

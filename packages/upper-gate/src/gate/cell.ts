@@ -263,7 +263,7 @@ export class FieldCell extends Cell {
   }
 
   get data(): unknown {
-    return this.#value instanceof Unreadable || (this.#value === undefined && this.part.required !== undefined) ? HOLE : this.#value;
+    return this.#value instanceof Unreadable || (this.#value === undefined && this.part.demands) ? HOLE : this.#value;
   }
 
   get blank(): boolean {
@@ -275,7 +275,7 @@ export class FieldCell extends Cell {
   }
 
   override get required(): boolean {
-    return this.part.required !== undefined || super.required;
+    return this.part.demands || super.required;
   }
 
   look(): unknown {

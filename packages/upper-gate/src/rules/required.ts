@@ -4,12 +4,14 @@ import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
 
 /**
  * There must be a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
- * The type of the field's data loses its `undefined`.
+ * The type of the field's data loses its `undefined`; not with a `severity` that does not block.
  *
  * @example
  * text('Vessel name', required())
  * text('Vessel name', required('We need a name to call you by'))
  */
+export function required(options: RuleOptions & { readonly severity: 'warning' | 'notice' }): Rule<unknown>;
+export function required(options?: (RuleOptions & { readonly severity?: 'error' }) | string): Rule<unknown, unknown, 'required'>;
 export function required(options?: RuleOptions | string): Rule<unknown, unknown, 'required'> {
   return makeRule('required', {}, { need: () => true }, options);
 }
@@ -20,7 +22,8 @@ export function required(options?: RuleOptions | string): Rule<unknown, unknown,
  * @example
  * boolean('I have read the by-laws', mustBeTrue())
  */
-export const mustBeTrue: (options?: RuleOptions | string) => Rule<boolean, unknown, 'required'> = required;
+export const mustBeTrue: (options?: (RuleOptions & { readonly severity?: 'error' }) | string) => Rule<boolean, unknown, 'required'> =
+  required;
 
 /**
  * There must be a value while a condition on the siblings holds. Code `valueMissing`.

@@ -68,6 +68,8 @@ export class FieldPart extends Part {
   readonly how: Kind;
   /** The rule that asks for a value, if there is one. */
   readonly required: AnyRule | undefined;
+  /** Whether there is no data without a value: the rule that asks for one blocks. */
+  readonly demands: boolean;
   /** The rules that judge at once. */
   readonly sync: readonly AnyRule[];
   /** The rules that ask over the network. */
@@ -78,6 +80,7 @@ export class FieldPart extends Part {
     this.kind = how.name;
     this.how = how;
     this.required = rules.find((rule) => rule.need);
+    this.demands = this.required !== undefined && (this.required.severity ?? 'error') === 'error';
     this.sync = rules.filter((rule) => rule.judge);
     this.async = rules.filter((rule) => rule.ask);
   }
@@ -106,7 +109,7 @@ export class FieldPart extends Part {
     }
     if (value instanceof Unreadable) return refuse(run, this, undefined, value.verdict);
     if (value === this.how.blank) {
-      if (required && value === undefined) return refuse(run, this, required, MISSING);
+      if (this.demands && value === undefined) return refuse(run, this, required, MISSING);
       if (required) report(run, this, required, MISSING);
       if (this.passes(value)) return value;
     }

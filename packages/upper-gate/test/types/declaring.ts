@@ -80,9 +80,11 @@ same<
     home: { street: string; city: string | undefined };
   }
 >(true);
+const warned = group({ a: text('A', required({ severity: 'warning' })) });
 same<RawOf<typeof address>, { street: string; city: string }>(true);
 same<RawOf<typeof form>['kind'], '' | 'barge' | 'canoe'>(true);
 
+same<DataOf<typeof warned>, { a: string | undefined }>(true);
 const judged = validate(form, {}, { async: 'skip' });
 if (judged.ok) same<typeof judged.data.beam, number>(true);
 // @ts-expect-error data is there only when no error was found
