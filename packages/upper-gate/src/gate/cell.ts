@@ -148,7 +148,7 @@ export abstract class Cell implements Readable {
 
   /** Takes over what a source says, in place of what it said before. */
   hold(source: object, order: number, rule: AnyRule | undefined, told: Told): void {
-    if (this.removed) return;
+    if (this.removed || (told === undefined && this.#held.length === 0)) return;
     const verdicts: readonly Verdict[] =
       told === undefined ? NOTHING : Array.isArray(told) ? (told as readonly Verdict[]) : [told as Verdict];
     const before = this.#held.filter((held) => held.source === source);
