@@ -1,4 +1,7 @@
 // Tests run on the TypeScript sources; those of the command and of the examples run what was built.
+// While watching, fewer runs of the model say enough.
+if (process.argv.some((argument) => argument.startsWith('--watch'))) process.env.MODEL_RUNS ??= '100';
+
 const transform = { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] };
 
 export default {
