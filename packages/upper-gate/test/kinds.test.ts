@@ -120,6 +120,7 @@ test.each<[string, Node, unknown, unknown]>([
   ['list: length judges an empty one', list('F', text('Row'), length({ min: 1 })), undefined, 'tooFew'],
   ['list: duplicates', list('F', group({ n: text('N') }), noDuplicates({ by: 'n' })), [{ n: 'a' }, { n: 'b' }, { n: 'a' }, {}, {}], '2.n:duplicate'],
   ['list: duplicates wait for nothing but what they read', list('F', text('Row', required()), noDuplicates()), ['a', 'a'], '1:duplicate'],
+  ['list: files are told apart', list('F', file('A'), noDuplicates()), [pdf, png, { ...pdf }], '2:duplicate'],
   ['variant', cargo, { cargo: 'goods', tonnes: '3' }, { cargo: 'goods', tonnes: 3 }],
   ['variant: the case is judged', cargo, { cargo: 'goods', tonnes: '9' }, 'tonnes:rangeOverflow'],
   ['variant: nothing chosen', cargo, {}, 'cargo:valueMissing'],

@@ -5,6 +5,11 @@ import {
   boolean,
   check,
   choice,
+  choices,
+  files,
+  list,
+  noDuplicates,
+  variant,
   createGate,
   date,
   email,
@@ -240,6 +245,26 @@ test('validate never throws, and changes nothing, whatever the value', () => {
   fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), {
     numRuns: 300,
   });
+  const lists = group({
+    rows: list('Rows', group({ name: text('Name', required()), kit: choices('Kit', ['a']) }), noDuplicates({ by: 'name' }), length({ max: 9 })),
+    cargo: variant('cargo', { a: group({ papers: files('Papers') }) }, 'Cargo'),
+  });
+  const listed = (raw: unknown) => void validate(lists, raw, { unknown: 'refuse' });
+  fc.assert(fc.property(fc.dictionary(fc.constantFrom('rows', 'cargo'), hostile), listed), { numRuns: 300 });
+  const { proxy, revoke } = Proxy.revocable([], {});
+  revoke();
+  const throws = new Proxy([], {
+    get: () => {
+      throw new Error('get');
+    },
+  });
+  const getter = Object.defineProperty([1], 0, {
+    get: () => {
+      throw new Error('item');
+    },
+  });
+  for (const strange of [proxy, throws, getter, [proxy], { cargo: proxy }])
+    [strange, { rows: strange }, { cargo: strange }, { cargo: { cargo: 'a', papers: strange } }].forEach(listed);
   check(cyclic);
   check({
     ...good,

@@ -136,7 +136,7 @@ class Binding {
   #submit(event: SubmitEvent): void {
     // The author's word that this button sends the form as it is.
     if ((event.submitter as HTMLButtonElement | null)?.formNoValidate) return;
-    this.#fieldOf(document.activeElement)?.read();
+    this.#fieldOf((this.#form.getRootNode() as Document | ShadowRoot).activeElement)?.read();
     void this.#gate.submit(event);
   }
 

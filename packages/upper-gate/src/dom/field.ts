@@ -1,8 +1,7 @@
 // One field of a bound form: its controls, kept in step with its handle.
 
 import type { Handle } from '../gate/handle.ts';
-import type { Attributes } from './attributes.ts';
-import { idOf } from './attributes.ts';
+import { idOf, type Attributes } from './attributes.ts';
 import { isEmptyRaw, isGroup, readControls, writeControls, type Control } from './controls.ts';
 import { authorsPlace, makePlace, showIn } from './messages.ts';
 

@@ -3,7 +3,7 @@
 
 import type { AnyRule, Verdict } from '../schema/rule.ts';
 import { WAIT } from '../schema/siblings.ts';
-import { put, type Answer } from '../validate/questions.ts';
+import { put, type Reply } from '../validate/questions.ts';
 import type { Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { Watch, type Readable } from './tracking.ts';
@@ -123,7 +123,7 @@ export class Asking extends Watch {
     });
   }
 
-  #conclude({ verdicts, answered, error }: Answer, kept: Kept): void {
+  #conclude({ verdicts, answered, error }: Reply, kept: Kept): void {
     const { engine } = this.#cell;
     if (answered) {
       this.#kept.push(kept);

@@ -424,7 +424,7 @@ export class VariantCell extends Cell {
   /** The group that was chosen. */
   get chosen(): GroupCell | undefined {
     const place = Object.keys(this.part.cases).indexOf(String(this.chooser.value));
-    return this.kids[place + 1] === this.chooser ? undefined : (this.kids[place + 1] as GroupCell | undefined);
+    return place < 0 ? undefined : (this.kids[place + 1] as GroupCell);
   }
 
   kid(key: string): Cell | undefined {

@@ -5,8 +5,7 @@ import { formatText } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
 import type { Option } from '../schema/field.ts';
 import type { Finding, Params } from '../schema/finding.ts';
-import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
-import { inLanguage } from '../schema/node.ts';
+import { HOLE, inLanguage, type DATA, type Node, type RAW } from '../schema/node.ts';
 import { FieldCell, ListCell, VariantCell, type Cell, type Connection } from './cell.ts';
 import { focusCell } from './focus.ts';
 import { ownValue, type Values } from './values.ts';
@@ -135,6 +134,7 @@ for (const key of READ_THROUGH.split(' ') as (keyof FieldState)[]) {
 
 function stateOf(cell: Cell): FieldState {
   const { part, data, findings, revealed, inForce } = cell;
+  const params = paramsOf(cell);
   return {
     path: cell.path,
     label: inLanguage(part.label, cell.engine.catalogue),
@@ -151,8 +151,8 @@ function stateOf(cell: Cell): FieldState {
     applies: inForce,
     removed: cell.removed,
     required: cell.required,
-    counter: counterOf(cell, paramsOf(cell)['length']),
-    params: paramsOf(cell),
+    counter: counterOf(cell, params['length']),
+    params,
   };
 }
 

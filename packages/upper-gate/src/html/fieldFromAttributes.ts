@@ -7,7 +7,7 @@ import { required } from '../rules/required.ts';
 import { momentAt, type MomentKind } from '../schema/calendar.ts';
 import type { Field } from '../schema/field.ts';
 import { date, dateTime, month, time, week } from '../schema/moments.ts';
-import { number } from '../schema/number.ts';
+import { NUMBER, number } from '../schema/number.ts';
 import type { Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 
@@ -43,7 +43,7 @@ function wholeNumber(value: string | undefined): number | undefined {
 function limit(value: string | undefined, kind: MomentKind | undefined): number | string | undefined {
   if (value === undefined) return undefined;
   if (kind) return momentAt(kind, value) === undefined ? undefined : value;
-  return /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/.test(value) && Number.isFinite(Number(value)) ? Number(value) : undefined;
+  return NUMBER.test(value) && Number.isFinite(Number(value)) ? Number(value) : undefined;
 }
 
 /** The step that holds: `any` is none, what is no number above zero is the default. */

@@ -1,8 +1,13 @@
 // Rules on lists as a whole.
 
 import { duplicate } from '../messages/en.ts';
+import { isFile } from '../schema/files.ts';
 import { makeRule, type Distinct, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 import { WAIT } from '../schema/siblings.ts';
+
+/** What JSON cannot tell apart, or not write at all: files by what is known of them, large integers by their digits. */
+const asText = (_: string, value: unknown): unknown =>
+  isFile(value) ? `${value.name} ${value.size} ${value.type}` : typeof value === 'bigint' ? `${value}n` : value;
 
 /**
  * No two rows may be the same. The finding lies on each later one. Code `duplicate`.
@@ -22,7 +27,7 @@ export function noDuplicates(options: (RuleOptions & { readonly by?: string }) |
     keyOf(look) {
       try {
         const value = by === undefined ? look() : (look() as Readonly<Record<string, unknown>> | undefined)?.[by];
-        return typeof value === 'object' ? JSON.stringify(value) : value;
+        return typeof value === 'object' ? JSON.stringify(value, asText) : value;
       } catch (error) {
         // A row that has no value yet is no duplicate; the others are judged all the same.
         if (error === WAIT) return undefined;

@@ -13,7 +13,8 @@ export interface FileLike {
   readonly type: string;
 }
 
-function isFile(value: unknown): value is FileLike {
+/** Whether a value is a file, or all that is known of one. */
+export function isFile(value: unknown): value is FileLike {
   const { name, size, type } = (value ?? {}) as Partial<FileLike>;
   return typeof name === 'string' && typeof size === 'number' && size >= 0 && typeof type === 'string';
 }

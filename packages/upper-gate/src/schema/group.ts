@@ -8,6 +8,7 @@ import { badValue } from '../messages/enEnter.ts';
 import { settleConditions } from './conditions.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import { ownKeys, ownRaw, shapeOf } from './outside.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
 import { isQuestion, prefix, refuse, reportCrash, toFinding, type Run } from './run.ts';
 import { makeView, viewProperties, WAIT, type Source } from './siblings.ts';
@@ -87,9 +88,6 @@ interface Steps {
 const REFUSED: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
 const NOT_A_GROUP: Verdict = { code: 'badInput', say: badValue };
-
-/** Stands for a raw value whose getter threw: no kind can read it. */
-const ILLEGIBLE = Symbol('illegible');
 
 type Values = Readonly<Record<string, unknown>>;
 type Data = Record<string, unknown>;
@@ -193,8 +191,8 @@ export class GroupPart extends Part {
 
   /** @param also a key that is known beside those of the fields */
   judge(raw: unknown, run: Run, also?: string): unknown {
-    if (raw !== undefined && raw !== null && (typeof raw !== 'object' || Array.isArray(raw)))
-      return refuse(run, this, undefined, NOT_A_GROUP);
+    const shape = shapeOf(raw);
+    if (shape !== 'none' && shape !== 'object') return refuse(run, this, undefined, NOT_A_GROUP);
     const values = (raw ?? {}) as Values;
     const { keys, steps } = this;
     const { entries } = run;
@@ -253,14 +251,7 @@ export class GroupPart extends Part {
 
   /** Judges one field whose reading may throw. */
   #judgeGuarded(index: number, values: Values, data: Data, run: Run): void {
-    const key = this.keys[index]!;
-    let raw: unknown;
-    try {
-      raw = Object.hasOwn(values, key) ? values[key] : undefined;
-    } catch {
-      raw = ILLEGIBLE;
-    }
-    this.#judgeField(index, raw, data, run);
+    this.#judgeField(index, ownRaw(values, this.keys[index]!), data, run);
   }
 
   /** Judges one field by itself, into the data. */
@@ -285,7 +276,7 @@ export class GroupPart extends Part {
   }
 
   #refuseUnknown(values: Values, run: Run, also: string | undefined): void {
-    for (const name of Object.keys(values)) {
+    for (const name of ownKeys(values)) {
       if (!this.places.has(name) && name !== also)
         run.entries.push(toFinding(name, this, undefined, { code: 'unknown', say: unknown, params: { name } }, run.catalogue));
     }

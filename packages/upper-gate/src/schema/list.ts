@@ -3,6 +3,7 @@
 import { badValue } from '../messages/enEnter.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import { lengthOf, ownRaw, shapeOf } from './outside.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
 import { prefix, refuse, type Run } from './run.ts';
 import { WAIT } from './siblings.ts';
@@ -57,13 +58,14 @@ export class ListPart extends Part {
   }
 
   judge(raw: unknown, run: Run): unknown {
-    const empty = raw === undefined || raw === null || raw === '';
-    if (!empty && !Array.isArray(raw)) return refuse(run, this, undefined, NOT_A_LIST);
-    const items: readonly unknown[] = empty ? [] : raw;
+    const shape = shapeOf(raw);
+    const items = (shape === 'none' || raw === '' ? [] : raw) as readonly unknown[];
+    const size = shape === 'list' || items !== raw ? lengthOf(items) : undefined;
+    if (size === undefined) return refuse(run, this, undefined, NOT_A_LIST);
     const data: unknown[] = [];
-    for (let i = 0; i < items.length; i += 1) {
+    for (let i = 0; i < size; i += 1) {
       const first = run.entries.length;
-      data.push(this.part.judge(items[i], run));
+      data.push(this.part.judge(ownRaw(items, i), run));
       if (run.entries.length !== first) prefix(run, first, i);
     }
     for (const rule of this.ruleList) judgeRule(rule, this, data, data, run);

@@ -13,7 +13,7 @@ export interface NumberSettings extends Settings {
 }
 
 // HTML's "valid floating-point number": no plus sign, no white space, no dot without a digit after it.
-const NUMBER = /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/;
+export const NUMBER = /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/;
 
 /** From what is typed in a language to what HTML writes, and back. */
 interface Notation {

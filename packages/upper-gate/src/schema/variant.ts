@@ -2,9 +2,9 @@
 
 import { choice } from './choice.ts';
 import type { Field, Optional } from './field.ts';
-import type { GroupPart } from './group.ts';
-import { type Group } from './group.ts';
+import type { Group, GroupPart } from './group.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import { ownRaw, shapeOf } from './outside.ts';
 import type { AnyRule, Rule } from './rule.ts';
 import { prefix, type Run } from './run.ts';
 import { makeView, viewProperties } from './siblings.ts';
@@ -89,25 +89,12 @@ export class VariantPart extends Part {
   judge(raw: unknown, run: Run): unknown {
     const { key } = this;
     const first = run.entries.length;
-    const value = this.chooser.judge(readKey(raw, key), run);
+    // What is no object is told of the key: there is no such choice.
+    const value = this.chooser.judge(shapeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, run);
     prefix(run, first, key);
     if (value === HOLE || value === undefined) return value;
     const inside = this.cases[value as string]!.judge(raw, run, key);
     return inside === HOLE ? HOLE : { [key]: value, ...(inside as object) };
-  }
-}
-
-/** The value that chooses, of whatever was given. */
-function readKey(raw: unknown, key: string): unknown {
-  if (raw === undefined || raw === null) return undefined;
-  try {
-    return typeof raw === 'object' && Object.hasOwn(raw, key)
-      ? (raw as Readonly<Record<string, unknown>>)[key]
-      : typeof raw === 'object'
-        ? undefined
-        : raw;
-  } catch {
-    return Symbol('illegible');
   }
 }
 

@@ -19,7 +19,7 @@ function noAnswer(ask: Ask<never, never>, reason: 'timeout' | 'failed'): Verdict
 }
 
 /** What came of one question: verdicts (none: content), and what went wrong, if anything. */
-export interface Answer {
+export interface Reply {
   readonly verdicts: readonly Verdict[];
   /** Whether they are an answer: only such are worth keeping. */
   readonly answered: boolean;
@@ -34,7 +34,7 @@ const TIME_IS_UP = Symbol('time is up');
  *
  * @param controller aborting it ends the question, which then counts as unanswered; it is aborted when the time is up
  */
-export async function put(ask: Ask<never, never>, value: unknown, siblings: unknown, controller: AbortController): Promise<Answer> {
+export async function put(ask: Ask<never, never>, value: unknown, siblings: unknown, controller: AbortController): Promise<Reply> {
   let timer: unknown;
   let said: unknown;
   const { signal } = controller;
