@@ -245,7 +245,7 @@ describe('network rules', () => {
     void gate.submit();
     expect(asked).toHaveLength(2); // the submit asks anew
     await pass(1000);
-    expect([asked[1]!.signal.aborted, codes(number)]).toEqual([true, ['unanswered']]);
+    expect([asked[1]!.signal.aborted, codes(number), number.findings[0]!.params]).toEqual([true, ['unanswered'], { reason: 'timeout' }]);
   });
 
   test('what its function reads of siblings before the first await has it asked again', async () => {
@@ -266,6 +266,19 @@ describe('network rules', () => {
     gate.field('place').set('');
     await pass(0);
     expect(asked).toEqual(['7 at undefined', '7 at Upper Gate']); // the third was known
+  });
+
+  test('an answer is kept for what was seen: groups read as such, fields that do not apply as nothing', async () => {
+    const asked: string[] = [];
+    const schema = group({ far: boolean('Far'), home: group({ city: text('City') }), tug: text('Tug'), number: text('Number') })
+      .only({ tug: (all) => all.far })
+      .rules({ number: asyncCheck(async (value, { siblings }) => void asked.push(`${value} ${String(siblings.home.city)} ${String(siblings.tug)}`), { debounce: 0 }) });
+    const gate = createGate(schema);
+    for (const values of [{ number: '7', tug: 'Tom', far: true }, { home: { city: 'Upper' } }, { home: { city: '' } }, { far: false }, { far: true }]) {
+      gate.set(values);
+      await pass(0);
+    }
+    expect(asked).toEqual(['7 undefined Tom', '7 Upper Tom', '7 undefined undefined']); // the third and the last were known
   });
 
   test('a submit skips the wait, joins what is under way, and is interrupted by an edit', async () => {

@@ -11,11 +11,11 @@ type FieldSays = 'idle' | 'pending' | 'error' | 'warning' | 'notice' | 'valid';
 export class BoundField {
   readonly handle: Handle;
   readonly controls: readonly Control[];
-  readonly #form: HTMLFormElement;
   readonly #attributes: Attributes;
   readonly #announce: (text: string) => void;
   readonly #undo: (() => void)[] = [];
   #place: HTMLElement | null;
+  readonly #hint: HTMLElement | null;
   /** Where the author wants to have it counted. */
   readonly #counter: HTMLElement | null;
   #pending = false;
@@ -27,7 +27,6 @@ export class BoundField {
     attributes: Attributes,
     announce: (text: string) => void,
   ) {
-    this.#form = form;
     this.controls = controls;
     this.handle = handle;
     this.#attributes = attributes;
@@ -35,6 +34,7 @@ export class BoundField {
     this.#place = authorsPlace(form, 'messages', handle.path);
     this.#counter = authorsPlace(form, 'count', handle.path);
     const hint = authorsPlace(form, 'hint', handle.path);
+    this.#hint = hint;
     if (hint && hint.textContent.trim() === '' && handle.hint !== undefined) {
       hint.textContent = handle.hint;
       this.#undo.push(() => (hint.textContent = ''));
@@ -108,10 +108,9 @@ export class BoundField {
 
   #describe(): void {
     const described = this.#described;
-    const hint = authorsPlace(this.#form, 'hint', this.handle.path);
     const ids = [
       this.#attributes.authored(described, 'aria-describedby'),
-      hint && idOf(hint, this.#attributes),
+      this.#hint && idOf(this.#hint, this.#attributes),
       this.#counter && idOf(this.#counter, this.#attributes),
       this.#place && this.#place.childElementCount > 0 && idOf(this.#place, this.#attributes),
     ].filter(Boolean);

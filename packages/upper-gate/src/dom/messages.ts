@@ -6,8 +6,8 @@ import type { Finding } from '../schema/finding.ts';
 export function authorsPlace(form: HTMLFormElement, what: 'messages' | 'hint' | 'count', path: string): HTMLElement | null {
   const place = `[data-gate-${what}="${CSS.escape(path)}"]`;
   // In the form; or around it, but not in another one.
-  const around = (form.getRootNode() as ParentNode).querySelectorAll<HTMLElement>(place);
-  return form.querySelector<HTMLElement>(place) ?? [...around].find((element) => !element.closest('form')) ?? null;
+  const around = (): Iterable<HTMLElement> => (form.getRootNode() as ParentNode).querySelectorAll<HTMLElement>(place);
+  return form.querySelector<HTMLElement>(place) ?? [...around()].find((element) => !element.closest('form')) ?? null;
 }
 
 /** Makes a place for the messages of a field: after its control, or after the legend of its group of radios. */

@@ -4,17 +4,21 @@
 import type { AnyRule, Verdict } from '../schema/rule.ts';
 import { WAIT } from '../schema/siblings.ts';
 import { put, type Reply } from '../validate/questions.ts';
-import type { Cell } from './cell.ts';
+import { FieldCell, ListCell, type Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
-import { Watch, type Readable } from './tracking.ts';
+import { Watch } from './tracking.ts';
 
 /** An answer, and what it was given to. */
 interface Kept {
   readonly value: unknown;
-  /** The siblings that the rule read, and their values then. */
-  readonly reads: readonly (readonly [cell: Readable, value: unknown])[];
+  /** What the rule read, and what it saw there. */
+  readonly reads: readonly (readonly [cell: Cell, saw: unknown])[];
   readonly verdicts: readonly Verdict[];
 }
+
+/** What a rule sees of a cell that it reads, to compare later. Of a list never the same: its rows may be others. */
+const sightOf = (cell: Cell): unknown =>
+  cell instanceof FieldCell ? (cell.applies ? cell.data : undefined) : cell instanceof ListCell ? {} : cell.applies;
 
 export class Asking extends Watch {
   readonly #cell: Cell;
@@ -100,7 +104,7 @@ export class Asking extends Watch {
   #recall(): Kept | undefined {
     const value = this.#value();
     const at = this.#kept.findIndex(
-      (kept) => Object.is(kept.value, value) && kept.reads.every(([cell, was]) => Object.is((cell as Cell).data, was)),
+      (kept) => Object.is(kept.value, value) && kept.reads.every(([cell, saw]) => Object.is(sightOf(cell), saw)),
     );
     if (at < 0) return undefined;
     const [kept] = this.#kept.splice(at, 1);
@@ -116,7 +120,7 @@ export class Asking extends Watch {
     this.#controller = controller;
     this.#settle('running', undefined);
     const answer = this.track(() => put(ask!, value, this.#around.look(), controller));
-    const reads = this.reads.map((cell) => [cell, (cell as Cell).data] as const);
+    const reads = (this.reads as Cell[]).map((cell) => [cell, sightOf(cell)] as const);
     void answer.then((outcome) => {
       if (controller !== this.#controller) return;
       this.#cell.engine.batch(() => this.#conclude(outcome, { value, reads, verdicts: outcome.verdicts }));

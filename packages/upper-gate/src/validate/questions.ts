@@ -50,8 +50,9 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
   } catch (error) {
     // A sibling that has no value yet: the rule waits, and is asked again when that sibling changes.
     if (error === WAIT) return { verdicts: [], answered: false };
-    if (error === TIME_IS_UP) controller.abort();
-    return { verdicts: [noAnswer(ask, error === TIME_IS_UP ? 'timeout' : 'failed')], answered: false, error };
+    if (error !== TIME_IS_UP) return { verdicts: [noAnswer(ask, 'failed')], answered: false, error };
+    controller.abort();
+    return { verdicts: [noAnswer(ask, 'timeout')], answered: false, error: new Error(`No answer within ${ask.timeout} ms.`) };
   } finally {
     clearTimeout(timer);
   }
