@@ -3,7 +3,7 @@ import tseslint from 'typescript-eslint';
 
 const library = 'packages/upper-gate/src';
 /** The layers of the library, lowest first: a layer imports those before it, never those after it. */
-const layers = ['development', 'messages', 'icu', 'schema', 'rules', 'html', 'validate', 'gate', 'dom'];
+const layers = ['development', 'messages', 'icu', 'schema', 'rules', 'html', 'validate', 'gate', 'showing', 'dom', 'react', 'vue'];
 
 export default tseslint.config(
   { ignores: ['**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },
@@ -42,7 +42,7 @@ export default tseslint.config(
             .map((layer, index) => ({
               target: `./${library}/${layer}`,
               from: layers.slice(index + 1).map((later) => `./${library}/${later}`),
-              message: 'Imports point one way: dom -> gate -> validate -> rules -> schema -> messages.',
+              message: 'Imports point one way: bindings -> showing -> gate -> validate -> rules -> schema -> messages.',
             }))
             .filter(({ from }) => from.length > 0),
         },
@@ -51,7 +51,7 @@ export default tseslint.config(
     },
   },
   // Optional peers, each in a folder of its own.
-  { files: [`${library}/icu/**`], rules: { 'no-restricted-imports': 'off' } },
+  { files: [`${library}/{icu,react,vue}/**`], rules: { 'no-restricted-imports': 'off' } },
   { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
   {
     files: ['**/test/types/**'],

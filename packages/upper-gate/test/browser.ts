@@ -12,14 +12,22 @@ export function launchBrowser(): Promise<Browser> {
   return chromium.launch({ executablePath: path, args: quiet });
 }
 
-/** Loads the built library into a page, as `UpperGate`. */
-export async function loadLibrary(page: Page): Promise<void> {
+/** The built library in one script, as `UpperGate`. */
+export function bundleLibrary(production = false): string {
+  const contents = "export * from 'upper-gate'; export * from 'upper-gate/dom';";
   const { outputFiles } = buildSync({
-    stdin: { contents: "export * from 'upper-gate'; export * from 'upper-gate/dom';", resolveDir: __dirname },
+    stdin: { contents, resolveDir: __dirname },
     bundle: true,
     write: false,
     format: 'iife',
     globalName: 'UpperGate',
+    ...(production && { conditions: ['production'], minify: true }),
   });
-  await page.addScriptTag({ content: outputFiles[0]!.text });
+  return outputFiles[0]!.text;
+}
+
+let bundled: string | undefined;
+/** Loads it into a page. */
+export async function loadLibrary(page: Page): Promise<void> {
+  await page.addScriptTag({ content: (bundled ??= bundleLibrary()) });
 }

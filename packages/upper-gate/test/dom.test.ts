@@ -4,7 +4,7 @@ import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
-import { launchBrowser, loadLibrary } from './browser.ts';
+import { bundleLibrary, launchBrowser, loadLibrary } from './browser.ts';
 
 declare const UpperGate: typeof Library & typeof Dom;
 
@@ -131,6 +131,207 @@ test('several values, and files, go both ways between controls and fields', asyn
       document.querySelector<HTMLInputElement>('[name=paper]')!.files!.length,
     ]),
   ).toEqual([['c'], 0, 0]);
+});
+
+/** Sets the page up, and runs a script in it with the library at hand. */
+async function scene(html: string, script: (library: typeof UpperGate, form: HTMLFormElement) => object | undefined): Promise<void> {
+  await page.setContent(html);
+  await loadLibrary(page);
+  await page.evaluate(`Object.assign(window, (${script.toString()})(UpperGate, document.forms[0]))`);
+}
+const gateData = () => page.evaluate(() => (window as unknown as { gate: { root: { data: Record<string, unknown> } } }).gate.root.data);
+const alertLine = () => page.locator('form > [data-gate-messages=""]').allTextContents();
+
+test('rows come from a template: named, labelled, added, moved and removed without losing what is theirs', async () => {
+  await scene(
+    `<form>
+      <fieldset data-gate-row="crew"><input name="crew.0.name" id="n0" value="Ada"><button data-gate-remove>x</button></fieldset>
+      <template data-gate-rows="crew"><fieldset><b data-gate-number></b><label for="n" data-gate-label="name"></label><input id="n" name="name" aria-describedby="h">
+        <i id="h">as in the pass</i><p data-gate-messages="name"></p><button data-gate-move="up">up</button><button data-gate-remove>x</button>
+        <div><template data-gate-rows="jobs"><span><input name=""><button data-gate-remove>x</button></span></template><button data-gate-add="jobs">job</button></div></fieldset></template>
+      <p data-gate-messages="crew"></p><button id="add" data-gate-add="crew">add</button><button id="go">go</button></form>`,
+    ({ group, list, text, required, length, createGate, bindForm }, form) => {
+      const member = group({ name: text('Name', required()), jobs: list('Jobs', text('Job')) });
+      const gate = createGate(group({ crew: list('Crew', member, length({ min: 1 })) }));
+      return { gate, undo: bindForm(form, gate) };
+    },
+  );
+  // Drawn by the server and filled in before: it is the first row.
+  expect(await gateData()).toEqual({ crew: [{ name: 'Ada', jobs: [] }] });
+  await page.click('#add');
+  expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.1.name');
+  await page.click('#go');
+  const second = page.getByLabel('Name');
+  expect(await second.getAttribute('aria-invalid')).toBe('true');
+  expect(await page.locator('[data-gate-messages="crew.1.name"]').textContent()).toBe('Name is required');
+  expect(
+    await second.evaluate((input) =>
+      input
+        .getAttribute('aria-describedby')!
+        .split(' ')
+        .map((id) => document.getElementById(id)!.textContent),
+    ),
+  ).toEqual(['as in the pass', 'Name is required']);
+  await second.fill('Cleo');
+  await page.click('[data-gate-add="crew.1.jobs"]');
+  await page.locator('[name="crew.1.jobs.0"]').fill('bow');
+  await second.focus();
+  await page.locator('[data-gate-move]').dispatchEvent('click');
+  expect(await gateData()).toEqual({
+    crew: [
+      { name: 'Cleo', jobs: ['bow'] },
+      { name: 'Ada', jobs: [] },
+    ],
+  });
+  expect(
+    await page.evaluate(() => [document.activeElement!.getAttribute('name'), ...[...document.querySelectorAll('form [name]')].map((control) => control.getAttribute('name'))]),
+  ).toEqual(['crew.0.name', 'crew.0.name', 'crew.0.jobs.0', 'crew.1.name']);
+  expect(await page.locator('[data-gate-number]').allTextContents()).toEqual(['1']);
+  await page.click('[data-gate-row="crew"]:first-of-type > [data-gate-remove]');
+  expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.0.name');
+  await page.click('[data-gate-remove]');
+  expect(await focused()).toBe('add');
+  await page.click('#go');
+  expect([await page.locator('[data-gate-messages=crew]').textContent(), await focused()]).toEqual(['Crew needs at least 1 entry', 'add']);
+});
+
+test('controls that arrive later are wired, and those that leave take nothing with them', async () => {
+  await scene(
+    '<form><input name="a"><div id="slot"></div><div data-gate-applies="b" id="part"></div><button id="go">go</button></form>',
+    ({ group, text, boolean, required, createGate, bindForm }, form) => {
+      const gate = createGate(group({ a: text('A'), b: text('B', required()), c: boolean('C') }).only({ b: (all) => all.a !== 'no' }));
+      return { gate, undo: bindForm(form, gate) };
+    },
+  );
+  const slot = (html: string) => page.evaluate((text) => void (document.querySelector('#slot')!.innerHTML = text), html);
+  await slot('<dialog open><input name="b" aria-label="B"><input name="c" type="checkbox" disabled></dialog>');
+  await page.locator('[name=b][required]').fill('kept');
+  expect(await gateData()).toEqual({ a: undefined, b: 'kept', c: undefined });
+  await page.evaluate(() => document.querySelector('[name=c]')!.removeAttribute('disabled'));
+  await page.check('[name=c]');
+  await slot('');
+  await slot('<input name="b"><input name="c" type="checkbox">');
+  await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=b]')!.value === 'kept' && document.querySelector<HTMLInputElement>('[name=c]')!.checked);
+  expect(await gateData()).toEqual({ a: undefined, b: 'kept', c: true });
+  await page.fill('[name=a]', 'no');
+  expect(await page.locator('#part').isHidden()).toBe(true);
+  expect(await gateData()).toMatchObject({ b: undefined });
+});
+
+test('custom elements of the form are fields, also when they are defined later; contenteditable through connect', async () => {
+  await scene(
+    '<form><label for="d">Draught</label><x-dial id="d" name="d"></x-dial><div contenteditable id="note"></div><button id="go">go</button></form>',
+    ({ group, text, number, range, required, createGate, bindForm }, form) => {
+      const gate = createGate(group({ d: number('Draught', required(), range({ max: 2 })), note: text('Note', required()) }));
+      const note = document.querySelector<HTMLElement>('#note')!;
+      note.addEventListener('input', () => gate.field('note').set(note.textContent));
+      gate.field('note').connect({ element: note, focus: () => note.focus() });
+      return { gate, undo: bindForm(form, gate) };
+    },
+  );
+  await page.evaluate(() => {
+    customElements.define(
+      'x-dial',
+      class extends HTMLElement {
+        static formAssociated = true;
+        value = '';
+        constructor() {
+          super();
+          this.attachShadow({ mode: 'open', delegatesFocus: true }).innerHTML = '<button type="button">+</button>';
+          this.shadowRoot!.querySelector('button')!.onclick = () => {
+            this.value = String(Number(this.value) + 1);
+            this.dispatchEvent(new Event('input', { bubbles: true }));
+          };
+        }
+      },
+    );
+  });
+  await page.click('#go');
+  expect([await focused(), await page.getAttribute('#d', 'aria-invalid')]).toEqual(['d', 'true']);
+  const plus = page.locator('x-dial button');
+  for (let clicks = 0; clicks < 3; clicks += 1) await plus.click();
+  expect(await page.locator('[data-gate-messages=d]').textContent()).toBe('Draught must be at most 2');
+  await page.evaluate(() => (window as unknown as { gate: { reset: (to: object) => void } }).gate.reset({ d: 1 }));
+  await page.click('#go');
+  expect(await focused()).toBe('note');
+  await page.locator('#note').pressSequentially('hi');
+  expect(await gateData()).toEqual({ d: 1, note: 'hi' });
+});
+
+test('the summary links to the fields, follows what is mended, and goes; without one, what is out of reach is told in a line', async () => {
+  const fields = '<label>A <input name="a" id="a"></label><label>B <input name="b" id="b"></label><button id="go">go</button>';
+  const gateOf = ({ group, text, required, createGate, bindForm }: typeof UpperGate, form: HTMLFormElement) => {
+    const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C') }).rules({ c: required() as never }), {
+      focus: form.dataset['focus'] as 'first',
+    });
+    return { gate, undo: bindForm(form, gate) };
+  };
+  await scene(`<form data-focus="summary"><section data-gate-summary hidden></section>${fields}</form>`, gateOf);
+  const summary = page.locator('[data-gate-summary]');
+  expect(await summary.isHidden()).toBe(true);
+  await page.click('#go');
+  expect(await summary.evaluate((place) => [place === document.activeElement, document.getElementById(place.getAttribute('aria-labelledby')!)!.textContent])).toEqual([
+    true,
+    '3 entries need another look',
+  ]);
+  expect(await summary.locator('li').allTextContents()).toEqual(['A is required', 'B is required', 'C is required']);
+  await summary.getByText('B is required').click();
+  expect(await focused()).toBe('b');
+  await page.fill('#b', 'x');
+  expect(await summary.locator('h2').textContent()).toBe('2 entries need another look');
+  await page.evaluate(() => (window as unknown as { gate: { set: (to: object) => void } }).gate.set({ a: 'x', c: 'x' }));
+  expect(await summary.isHidden()).toBe(true);
+  // Without a summary.
+  await page.goto('about:blank');
+  await scene(`<form data-focus="first">${fields}</form>`, gateOf);
+  await page.fill('#a', 'x');
+  await page.evaluate(() => (document.querySelector<HTMLElement>('#b')!.hidden = true));
+  await page.click('#go');
+  expect([await alertLine(), await page.evaluate(() => document.activeElement!.getAttribute('role'))]).toEqual([['B is requiredC is required'], 'alert']);
+});
+
+test('slips in the wiring are told once each, with the fix, in development; production bundles do not hold a word of them', async () => {
+  const told: string[] = [];
+  const listen = (message: { type(): string; text(): string }) => message.type() === 'warning' && told.push(message.text());
+  page.on('console', listen);
+  await scene(
+    `<form><input name="a"><input name="typo" aria-label="x"><label for="gone">Gone</label><i id="d"></i><i id="d"></i><p data-gate-messages="nowhere"></p>
+      <button>plus</button><button type="submit" id="go">go</button></form>`,
+    ({ group, list, text, required, length, createGate, bindForm }, form) => {
+      const gate = createGate(group({ a: text('A'), b: text('B', required()), rows: list('Rows', text('Row'), length({ min: 1 })) }));
+      bindForm(form, gate);
+      HTMLFormElement.prototype.submit = () => undefined;
+      for (let times = 0; times < 2; times += 1) {
+        form.submit();
+        form.requestSubmit();
+      }
+      let twice = '';
+      try {
+        bindForm(form, gate);
+      } catch (error) {
+        twice = String(error);
+      }
+      console.warn(twice);
+      return {};
+    },
+  );
+  page.off('console', listen);
+  expect(told.map((text) => text.replace(/^Upper Gate: /, '').slice(0, 48)).sort()).toEqual(
+    [
+      'the control <input name="a"> has no label: scree',
+      'the control <input name="typo"> has no field: th',
+      'the id "d" is there more than once: labels and d',
+      'the label <label for="gone"> (Gone) has no contr',
+      'the button "plus" has no type, so it submits the',
+      '<p> is the place data-gate-messages="nowhere", b',
+      'form.submit() goes round the gate: nothing is ju',
+      'the field "b" has rules, but no control: the per',
+      'the messages of "rows" have no place: they are t',
+      'TypeError: This form is bound already. Undo that',
+    ].sort(),
+  );
+  const shipped = bundleLibrary(true);
+  for (const text of ['goes round the gate', 'has no label', 'bound already', 'more than once']) expect([text, shipped.includes(text)]).toEqual([text, false]);
 });
 
 interface FocusCase {

@@ -32,6 +32,7 @@ const CODES = [
   'unknown',
   'refused',
   'count',
+  'summary',
 ];
 const CATALOGUES: readonly Catalogue[] = [en, fr, de, es, ja, ar];
 
@@ -53,6 +54,7 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   ],
   rangeOverflow: [{ max: 3 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
   duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
+  summary: [{ count: 1 }, { count: 3 }],
 };
 const PARAMS = {
   label: 'Label',

@@ -1,16 +1,29 @@
 // Wiring a plain form to a gate, by the names of its controls.
 
+import { demand } from '#development';
+import { watchForMistakes } from '#mistakes';
 import type { Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
+import type { ListHandle } from '../gate/list.ts';
 import type { Node } from '../schema/node.ts';
-import { Attributes } from './attributes.ts';
-import { isControl, isEmptyRaw, isFilled, readControls, type Control } from './controls.ts';
+import { Attributes } from '../showing/attributes.ts';
+import { focusIn } from '../showing/focus.ts';
+import { isEmptyRaw } from '../showing/says.ts';
+import { FormWiring } from '../showing/wiring.ts';
+import { formOf, isControl, isFilled, nameOf, readControls, type Control } from './controls.ts';
 import { BoundField } from './field.ts';
-import { authorsPlace, makeLiveRegion, showIn } from './messages.ts';
+import { Places, setText, showIn } from './places.ts';
+import { BoundRows } from './rows.ts';
+import { Summary, type DrawSummary } from './summary.ts';
+
+export interface BindOptions {
+  /** Draws the summary (`data-gate-summary`) in a way of one's own. Default: a heading, and a list of links to the fields. */
+  readonly summary?: DrawSummary;
+}
 
 /**
- * Wires a form to a gate: each control to the field of its `name`. The author's markup stays as it is, but for ARIA
- * attributes, `data-gate-state`, and a place for messages where there is none (`data-gate-messages="field"`).
+ * Wires a form to a gate: each control to the field of its `name`, now and later. The author's markup stays as it is, but for
+ * ARIA attributes, `data-gate-state`, and a place for messages where there is none (`data-gate-messages="field"`).
  *
  * @param form its controls' names are paths of the gate's schema; others are left alone
  * @param gate the live controller
@@ -19,70 +32,178 @@ import { authorsPlace, makeLiveRegion, showIn } from './messages.ts';
  * @example
  * const unbind = bindForm(document.querySelector('form')!, createGate(passage, { submit: send }));
  */
-export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>): () => void {
-  const binding = new Binding(form, gate);
-  return () => binding.undo();
+export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
+  demand(() => bound.has(form) && 'This form is bound already. Undo that first, by calling what bindForm() returned.');
+  const binding = new Binding(form, gate, options);
+  bound.add(form);
+  return () => {
+    binding.undo();
+    bound.delete(form);
+  };
 }
 
-type AnyGate = Pick<Gate<Node>, 'state' | 'root' | 'has' | 'batch' | 'submit' | 'subscribe' | 'reset'> & { field(path: string): Handle };
+const bound = new WeakSet<HTMLFormElement>();
+
+type AnyGate = Pick<Gate<Node>, 'state' | 'root' | 'has' | 'batch' | 'submit' | 'subscribe' | 'reset' | 'on'> & {
+  field(path: string): Handle;
+  list(path: string): ListHandle;
+};
+
+/** Parts of a form that hold fields. */
+const WHOLES = ['group', 'list', 'variant'];
+/** What comes or goes with them makes a difference to the binding. */
+const RELEVANT = 'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label]';
 
 class Binding {
   readonly #form: HTMLFormElement;
   readonly #gate: AnyGate;
   readonly #attributes = new Attributes();
-  readonly #fields = new Map<string, BoundField>();
-  readonly #live = makeLiveRegion();
+  readonly #wiring: FormWiring;
+  readonly #summary: Summary;
+  /** The fields that have controls now. */
+  readonly #fields = new Map<Handle, BoundField>();
+  readonly #fieldByControl = new WeakMap<Control, BoundField>();
+  /** What is undone, by the element of the page that it is done to: places of groups and lists, parts that come and go. */
+  readonly #parts = new Map<HTMLElement, () => void>();
+  readonly #rows = new Map<HTMLTemplateElement, BoundRows>();
   readonly #ended = new AbortController();
   readonly #undo: (() => void)[] = [];
-  /** Where findings on the form as a whole are shown. */
-  #place: HTMLElement;
-  #pointerDown = false;
-  #busy = false;
+  #syncing = false;
 
-  constructor(form: HTMLFormElement, gate: AnyGate) {
+  constructor(form: HTMLFormElement, gate: AnyGate, { summary }: BindOptions) {
     this.#form = form;
     this.#gate = gate;
-    this.#attributes.set(form, 'novalidate', '');
-    this.#place = authorsPlace(form, 'messages', '') ?? this.#makePlace();
-    this.#attributes.set(this.#place, 'role', 'alert');
-    this.#attributes.set(this.#place, 'tabindex', '-1');
-    form.append(this.#live);
-    gate.batch(() => this.#bindControls());
+    this.#wiring = new FormWiring(
+      form,
+      gate,
+      { submits: () => this.#submits(), resets: () => this.#fields.forEach((field) => field.render()) },
+      this.#attributes,
+    );
+    const places = new Places(form);
+    const line = places.find('messages', '') ?? this.#makeLine();
+    const place = (form.getRootNode() as ParentNode).querySelector<HTMLElement>('[data-gate-summary]');
+    this.#summary = new Summary(gate, line, place, this.#attributes, summary);
+    this.#sync();
     this.#listen();
     this.#undo.push(
-      gate.root.connect({ focus: () => this.#focusPlace() }),
-      gate.subscribe(() => this.#render()),
+      gate.root.connect({ focus: () => this.#summary.focus() }),
+      gate.subscribe(() => this.#summary.render()),
+      watchForMistakes(form, gate),
     );
-    this.#render();
+    this.#summary.render();
   }
 
   undo(): void {
     this.#ended.abort();
     this.#undo.forEach((undo) => undo());
     for (const field of this.#fields.values()) field.undo();
-    this.#live.remove();
+    for (const rows of this.#rows.values()) rows.undo();
+    for (const undo of this.#parts.values()) undo();
+    this.#summary.undo();
+    this.#wiring.undo();
     this.#attributes.restore();
   }
 
-  #bindControls(): void {
-    const byName = new Map<string, Control[]>();
-    for (const element of this.#form.elements) {
-      if (!isControl(element) || element.name === '') continue;
-      const controls = byName.get(element.name) ?? [];
-      controls.push(element);
-      byName.set(element.name, controls);
+  /** Brings the binding in line with what the page holds by now. */
+  #sync(): void {
+    // Rows that are drawn on the way join in.
+    if (this.#syncing) return;
+    this.#syncing = true;
+    this.#gate.batch(() => {
+      this.#syncRows();
+      const places = new Places(this.#form);
+      this.#syncFields(places);
+      this.#syncParts(places);
+    });
+    this.#syncing = false;
+  }
+
+  #syncRows(): void {
+    for (const [template, rows] of this.#rows) {
+      if (template.isConnected) continue;
+      rows.undo();
+      this.#rows.delete(template);
     }
-    const announce = (text: string): void => {
-      this.#live.textContent = text;
-    };
-    for (const [name, controls] of byName) {
-      if (!this.#gate.has(name)) continue;
+    // Rows may bring templates with them.
+    for (let found = true; found;) {
+      found = false;
+      for (const template of this.#form.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
+        const bound = this.#rows.get(template);
+        if (bound) {
+          bound.rename();
+          continue;
+        }
+        const path = template.getAttribute('data-gate-rows')!;
+        this.#rows.set(template, new BoundRows(template, path, this.#gate.list(path), () => this.#sync()));
+        found = true;
+      }
+    }
+  }
+
+  #syncFields(places: Places): void {
+    const now = new Map<Handle, Control[]>();
+    for (const element of this.#form.elements) {
+      if (!isControl(element)) continue;
+      const name = nameOf(element);
+      if (name === '' || !this.#gate.has(name)) continue;
       const handle = this.#gate.field(name);
+      if (WHOLES.includes(handle.kind)) continue;
+      const controls = now.get(handle);
+      if (controls) controls.push(element);
+      else now.set(handle, [element]);
+    }
+    for (const [handle, field] of this.#fields) {
+      const controls = now.get(handle);
+      if (controls?.length === field.controls.length && controls.every((control, i) => control === field.controls[i])) now.delete(handle);
+      else {
+        field.undo();
+        this.#fields.delete(handle);
+      }
+    }
+    const announce = (text: string): void => this.#wiring.announce(text);
+    for (const [handle, controls] of now) {
       // What the browser restored, or the person typed before the script ran, is kept: as an edit.
       const holds = readControls(controls, handle.kind);
-      if (controls.some(isFilled) || (!handle.dirty && isEmptyRaw(handle.raw) && !isEmptyRaw(holds))) handle.set(holds);
-      this.#fields.set(name, new BoundField(this.#form, controls, handle, this.#attributes, announce));
+      if (controls.some(isFilled) || (!handle.dirty && isEmptyRaw(handle.raw) && !isEmptyRaw(holds ?? ''))) handle.set(holds);
+      const field = new BoundField(controls, handle, places, this.#attributes, announce);
+      this.#fields.set(handle, field);
+      for (const control of controls) this.#fieldByControl.set(control, field);
     }
+  }
+
+  /** Messages of groups and lists; parts that are seen only while a field applies; labels of groups. */
+  #syncParts(places: Places): void {
+    for (const [element, undo] of this.#parts) {
+      if (element.isConnected) continue;
+      undo();
+      this.#parts.delete(element);
+    }
+    const follow = (element: HTMLElement, path: string, render: (handle: Handle) => void, connect = false): void => {
+      if (this.#parts.has(element)) return;
+      const handle = this.#gate.field(path);
+      const undo = [handle.subscribe(() => render(handle))];
+      if (connect) undo.push(handle.connect({ element, focus: () => this.#focusWhole(element, handle) }));
+      this.#parts.set(element, () => undo.forEach((each) => each()));
+      render(handle);
+    };
+    const isWhole = (path: string): boolean => path !== '' && this.#gate.has(path) && WHOLES.includes(this.#gate.field(path).kind);
+    for (const [path, element] of places.all('messages')) {
+      if (!isWhole(path)) continue;
+      this.#attributes.set(element, 'tabindex', '-1');
+      follow(element, path, ({ shown }) => showIn(element, shown), true);
+    }
+    for (const [path, element] of places.all('label')) if (isWhole(path)) follow(element, path, ({ label }) => setText(element, label));
+    for (const [path, element] of places.all('applies'))
+      if (this.#gate.has(path)) follow(element, path, ({ applies }) => this.#attributes.set(element, 'hidden', applies ? null : ''));
+  }
+
+  /** A list with too few rows is mended where rows are added. */
+  #focusWhole(place: HTMLElement, { path }: Handle): boolean {
+    return focusIn(this.#adder(path) ?? place);
+  }
+
+  #adder(path: string): HTMLElement | null {
+    return (this.#form.getRootNode() as ParentNode).querySelector<HTMLElement>(`[data-gate-add="${CSS.escape(path)}"]`);
   }
 
   /**
@@ -97,25 +218,29 @@ class Binding {
     };
     for (const type of ['input', 'change', 'compositionend']) root.addEventListener(type, changed, { signal });
     root.addEventListener('focusout', (event) => this.#left(event as FocusEvent), { signal });
-    // A message that appears between pressing and letting go of the pointer may move what is being clicked on.
-    root.addEventListener('pointerdown', () => (this.#pointerDown = true), { signal, capture: true });
-    for (const type of ['pointerup', 'pointercancel'])
-      root.addEventListener(type, () => (this.#pointerDown = false), { signal, capture: true });
-    const observer = new MutationObserver(() => this.#gate.batch(() => this.#fields.forEach((field) => field.noteDisabled())));
-    observer.observe(root, { subtree: true, attributes: true, attributeFilter: ['disabled'] });
+    root.addEventListener('click', (event) => this.#clicked(event), { signal });
+    // Going back in the history may restore what was typed, later than this script ran.
+    window.addEventListener('pageshow', () => this.#fields.forEach((field) => field.controls.some(isFilled) && field.read()), { signal });
+    const observer = new MutationObserver((records) => this.#mutated(records));
+    observer.observe(root, { subtree: true, childList: true, attributes: true, attributeFilter: ['disabled', 'name', 'form'] });
     this.#undo.push(() => observer.disconnect());
-    this.#form.addEventListener('submit', (event) => this.#submit(event), { signal });
-    // The browser resets the controls only after this event.
-    this.#form.addEventListener('reset', () => setTimeout(() => this.#reset()), { signal });
+    // Custom elements take part in the form as soon as they are defined.
+    for (const element of this.#form.querySelectorAll(':not(:defined)'))
+      void customElements.whenDefined(element.localName).then(() => signal.aborted || this.#sync());
   }
 
-  #reset(): void {
-    this.#gate.reset();
-    for (const field of this.#fields.values()) field.render();
+  #mutated(records: readonly MutationRecord[]): void {
+    const relevant = (node: globalThis.Node): boolean =>
+      node instanceof Element && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
+    const structural = records.some(({ type, attributeName, addedNodes, removedNodes }) =>
+      type === 'attributes' ? attributeName !== 'disabled' : [...addedNodes, ...removedNodes].some(relevant),
+    );
+    if (structural) this.#sync();
+    this.#gate.batch(() => this.#fields.forEach((field) => field.noteDisabled()));
   }
 
   #fieldOf(target: EventTarget | null): BoundField | undefined {
-    return isControl(target) && target.form === this.#form ? this.#fields.get(target.name) : undefined;
+    return isControl(target) && formOf(target) === this.#form ? this.#fieldByControl.get(target) : undefined;
   }
 
   #left({ target, relatedTarget }: FocusEvent): void {
@@ -123,49 +248,33 @@ class Binding {
     if (!field || field.controls.includes(relatedTarget as Control)) return;
     // Half a date makes no `input` event; on leaving, it tells.
     field.read();
-    const leave = (): void => field.handle.blur();
-    if (!this.#pointerDown) return leave();
-    const up = new AbortController();
-    const letGo = (): void => {
-      up.abort();
-      setTimeout(leave);
-    };
-    for (const type of ['pointerup', 'pointercancel']) this.#form.getRootNode().addEventListener(type, letGo, { signal: up.signal });
+    this.#wiring.left(() => field.handle.blur());
   }
 
-  #submit(event: SubmitEvent): void {
-    // The author's word that this button sends the form as it is.
-    if ((event.submitter as HTMLButtonElement | null)?.formNoValidate) return;
-    this.#fieldOf((this.#form.getRootNode() as Document | ShadowRoot).activeElement)?.read();
-    void this.#gate.submit(event);
-  }
-
-  #render(): void {
-    const { status, pending, errorCount } = this.#gate.state;
-    showIn(this.#place, this.#gate.root.shown);
-    const busy = status === 'checking' || status === 'sending';
-    const says = busy || pending ? 'pending' : status === 'refused' && errorCount > 0 ? 'error' : status === 'accepted' ? 'valid' : 'idle';
-    this.#attributes.set(this.#form, 'data-gate-state', says);
-    if (busy === this.#busy) return;
-    this.#busy = busy;
-    this.#attributes.set(this.#form, 'aria-busy', busy ? 'true' : null);
-    for (const element of this.#form.elements) {
-      // Not `disabled`: the button keeps the focus, and a second activation joins the submission under way.
-      if ((element as HTMLButtonElement).type === 'submit') this.#attributes.set(element, 'aria-disabled', busy ? 'true' : null);
+  /** The buttons of lists. */
+  #clicked(event: Event): void {
+    const button = (event.target as Element).closest('[data-gate-add], [data-gate-remove], [data-gate-move]');
+    if (!button) return;
+    const added = button.getAttribute('data-gate-add');
+    for (const rows of this.#rows.values()) {
+      const row = button.closest(`[data-gate-row="${CSS.escape(rows.path)}"]`);
+      if (added === null ? row && rows.act(row, button, this.#adder(rows.path)) : rows.path === added && (rows.add(), true)) {
+        // Such a button never submits, whatever its type.
+        event.preventDefault();
+        return;
+      }
     }
   }
 
-  #makePlace(): HTMLElement {
-    const place = document.createElement('div');
-    place.dataset['gateMessages'] = '';
-    this.#form.prepend(place);
-    this.#undo.push(() => place.remove());
-    return place;
+  #submits(): void {
+    this.#fieldOf((this.#form.getRootNode() as Document | ShadowRoot).activeElement)?.read();
   }
 
-  #focusPlace(): boolean {
-    if (this.#gate.root.shown.length === 0) return false;
-    this.#place.focus();
-    return this.#place.matches(':focus');
+  #makeLine(): HTMLElement {
+    const line = document.createElement('div');
+    line.dataset['gateMessages'] = '';
+    this.#form.prepend(line);
+    this.#undo.push(() => line.remove());
+    return line;
   }
 }

@@ -1,21 +1,40 @@
 // What a form's controls hold, as raw values: reading it, and writing it back.
 
-/** A control that holds a value. */
-export type Control = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
+import { isEmptyRaw } from '../showing/says.ts';
+
+/** A custom element that takes part in forms: it has a `value`, and tells of changes by `input` or `change` events. */
+interface CustomControl extends HTMLElement {
+  name?: string;
+  value: unknown;
+  readonly form?: HTMLFormElement | null;
+}
+
+/** A control of HTML that holds a value. */
+type NativeControl = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
+/** Whatever holds a value in a form. */
+export type Control = NativeControl | CustomControl;
 
 /** Inputs that are buttons; they hold nothing that a person fills in. */
 const BUTTONS = ['submit', 'reset', 'button', 'image'];
 
-export function isControl(element: EventTarget | null): element is Control {
+const isCustom = (element: Element): boolean => (element.constructor as { readonly formAssociated?: boolean }).formAssociated === true;
+
+export function isControl(element: unknown): element is Control {
   return (
     (element instanceof HTMLInputElement && !BUTTONS.includes(element.type)) ||
     element instanceof HTMLSelectElement ||
-    element instanceof HTMLTextAreaElement
+    element instanceof HTMLTextAreaElement ||
+    (element instanceof HTMLElement && isCustom(element))
   );
 }
 
-const isRadio = (control: Control): control is HTMLInputElement => control.type === 'radio';
-const isCheckbox = (control: Control): control is HTMLInputElement => control.type === 'checkbox';
+export const nameOf = (control: Control): string => control.getAttribute('name') ?? '';
+/** The form that a control belongs to; a custom element may keep that to itself. */
+export const formOf = (control: Control): HTMLFormElement | null =>
+  isCustom(control) ? (control.form ?? control.closest('form')) : (control as NativeControl).form;
+
+const isRadio = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'radio';
+export const isCheckbox = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'checkbox';
 
 /** Whether controls of one name are one field together: radios, or the checkboxes of a field that takes several values. */
 export const isGroup = (controls: readonly Control[], kind: string): boolean =>
@@ -35,20 +54,19 @@ export function readControls(controls: readonly Control[], kind: string): unknow
     return (controls as readonly HTMLInputElement[]).filter(({ checked }) => checked).map(({ value }) => value);
   }
   if (first instanceof HTMLSelectElement && first.multiple) return [...first.selectedOptions].map(({ value }) => value);
-  if (first instanceof HTMLInputElement && first.type === 'file') {
-    const files = [...(first.files ?? [])];
-    return kind === 'files' ? files : (files[0] ?? null);
+  if (first instanceof HTMLInputElement) {
+    if (first.type === 'file') {
+      const files = [...(first.files ?? [])];
+      return kind === 'files' ? files : (files[0] ?? null);
+    }
+    if (first.validity.badInput) return ILLEGIBLE;
   }
-  return first.validity.badInput ? ILLEGIBLE : first.value;
+  return first.value;
 }
 
 /** Whether two raw values are the same to a person: lists by what is in them. */
 const same = (a: unknown, b: unknown): boolean =>
   Array.isArray(a) && Array.isArray(b) ? a.length === b.length && a.every((value) => b.includes(value)) : Object.is(a, b);
-
-/** Whether a raw value is that of an empty control. */
-export const isEmptyRaw = (raw: unknown): boolean =>
-  raw === '' || raw === false || raw === null || (Array.isArray(raw) && raw.length === 0);
 
 /** Has the controls of one name hold a raw value. What they hold already is not touched, so that the cursor stays. */
 export function writeControls(controls: readonly Control[], kind: string, raw: unknown): void {
@@ -58,8 +76,9 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
   if (isGroup(controls, kind)) for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
   else if (isCheckbox(first)) first.checked = raw === true;
   else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
+  else if (isCustom(first)) first.value = raw;
   // A file can only be picked by the person; a script may take it away.
-  else first.value = raw === ILLEGIBLE || first.type === 'file' ? '' : String(raw);
+  else first.value = raw === ILLEGIBLE || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
 }
 
 /** Whether a control was filled by something else than its markup: the browser restored it, or the person was quicker. */
@@ -73,7 +92,8 @@ export function isFilled(control: Control): boolean {
     );
     return control.selectedIndex !== byMarkup;
   }
-  return isRadio(control) || isCheckbox(control)
-    ? control.checked !== control.defaultChecked
-    : control.value !== control.defaultValue || control.validity.badInput;
+  if (isRadio(control) || isCheckbox(control)) return control.checked !== control.defaultChecked;
+  if (isCustom(control)) return control.value !== control.getAttribute('value') && !isEmptyRaw(control.value ?? '');
+  const { value, defaultValue, validity } = control as HTMLInputElement | HTMLTextAreaElement;
+  return value !== defaultValue || validity.badInput;
 }

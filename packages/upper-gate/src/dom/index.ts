@@ -1,3 +1,5 @@
 // Upper Gate for plain pages.
 
-export { bindForm } from './bindForm.ts';
+export { bindForm, type BindOptions } from './bindForm.ts';
+export type { DrawSummary } from './summary.ts';
+export type { ShownError } from '../showing/errors.ts';

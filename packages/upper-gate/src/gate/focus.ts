@@ -26,8 +26,9 @@ function connectionsOfErrors(cell: Cell): Connection[] {
 
 const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
 
-function inDocumentOrder(connections: Connection[]): Connection[] {
-  return connections.sort((a, b) => {
+/** Sorts what has elements as these stand in the document. */
+export function inDocumentOrder<T extends Pick<Connection, 'element'>>(items: T[]): T[] {
+  return items.sort((a, b) => {
     if (!a.element || !b.element || a.element === b.element) return 0;
     return a.element.compareDocumentPosition(b.element as never) & FOLLOWING ? -1 : 1;
   });

@@ -52,4 +52,5 @@ export const de = /* @__PURE__ */ catalogue({
   crashed: '{label} konnte wegen eines Fehlers in diesem Formular nicht geprüft werden',
   refused: 'Der Server hat das nicht angenommen und nicht gesagt, warum',
   count: '{used} von {max}',
+  summary: { one: 'Eine Angabe bitte noch einmal ansehen', other: '# Angaben bitte noch einmal ansehen' },
 });

@@ -79,6 +79,9 @@ export const fileTooLarge = ({ label, file, max }: P): string => `${label}: ${St
 export const fileType = ({ label, file, accept }: P): string => `${label}: ${String(file)} is not of the right type (${String(accept)})`;
 /** Not of a finding: what a counter says. */
 export const count = ({ used, max }: P): string => `${shown('en', used)} of ${shown('en', max)}`;
+/** Not of a finding: what stands above a list of all errors. */
+export const summary = ({ count }: P): string =>
+  plural('en', count, { one: '# entry needs another look', other: '# entries need another look' });
 export const customError = ({ label }: P): string => `${label} is not right`;
 export const unknown = ({ name }: P): string => `${String(name)} is not a field of this form`;
 export const unanswered = ({ label }: P): string => `${label} could not be checked just now`;

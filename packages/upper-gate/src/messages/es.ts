@@ -52,4 +52,5 @@ export const es = /* @__PURE__ */ catalogue({
   crashed: '{label}: no se ha podido comprobar por un fallo de este formulario',
   refused: 'El servidor no lo ha aceptado y no ha dicho por qué',
   count: '{used} de {max}',
+  summary: { one: '# dato por revisar', other: '# datos por revisar' },
 });

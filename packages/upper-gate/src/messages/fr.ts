@@ -52,4 +52,5 @@ export const fr = /* @__PURE__ */ catalogue({
   crashed: '{label} : vérification impossible à cause d’une erreur dans ce formulaire',
   refused: 'Le serveur n’a pas accepté l’envoi et n’a pas dit pourquoi',
   count: '{used} sur {max}',
+  summary: { one: '# réponse à revoir', other: '# réponses à revoir' },
 });

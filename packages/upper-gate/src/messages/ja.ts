@@ -52,4 +52,5 @@ export const ja = /* @__PURE__ */ catalogue({
   crashed: '{label}：フォームの不具合のため確認できませんでした',
   refused: 'サーバーに受け付けられませんでした。理由は示されていません',
   count: '{used}/{max}',
+  summary: { other: '# 件の入力をもう一度ご確認ください' },
 });

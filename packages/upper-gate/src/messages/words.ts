@@ -46,6 +46,8 @@ export interface Words {
   readonly refused: string;
   /** What a counter says: `{used}` of `{max}`. */
   readonly count: string;
+  /** What stands above a list of all errors. */
+  readonly summary: Forms;
 }
 
 /** Makes the catalogue of a language. */
@@ -88,6 +90,7 @@ export function catalogue(words: Words): Catalogue {
         : formatText(p['orSame'] === true ? words.notAfterOther : words.beforeOther, p),
     stepMismatch: ({ label, step }: P) => say(label, words.step, shown(locale, step)),
     count: (p: P) => formatText(words.count, { ...p, used: shown(locale, p['used']), max: shown(locale, p['max']) }),
+    summary: ({ count }: P) => plural(locale, count, words.summary),
     duplicate: (p: P) =>
       formatText(p['otherLabel'] === undefined ? words.duplicateRow : words.differentFromOther, { ...p, first: shown(locale, p['first']) }),
     fileTooLarge: (p: P) => formatText(words.fileTooLarge, { ...p, max: bytes(locale, p['max']) }),

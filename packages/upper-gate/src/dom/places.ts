@@ -1,0 +1,76 @@
+// The author's hooks on the page: where the messages, the hint, the counter, the label of a field go, and what is shown only
+// while a field applies. Text is always inserted as text.
+
+import type { Finding } from '../schema/finding.ts';
+
+const HOOKS = ['messages', 'hint', 'count', 'label', 'applies'] as const;
+export type Hook = (typeof HOOKS)[number];
+
+const attribute = (hook: Hook): string => `data-gate-${hook}`;
+
+/** The hooks of one form, found in one walk: in the form, or outside of every form. */
+export class Places {
+  readonly #byHook = new Map<string, HTMLElement>();
+  readonly #all = new Map<Hook, [path: string, element: HTMLElement][]>();
+
+  constructor(form: HTMLFormElement) {
+    for (const hook of HOOKS) {
+      const name = attribute(hook);
+      const found: [string, HTMLElement][] = [];
+      for (const element of (form.getRootNode() as ParentNode).querySelectorAll<HTMLElement>(`[${name}]`)) {
+        const inside = form.contains(element);
+        if (!inside && element.closest('form')) continue;
+        const path = element.getAttribute(name)!;
+        found.push([path, element]);
+        // The first; one in the form goes before those around it.
+        const key = `${hook} ${path}`;
+        const before = this.#byHook.get(key);
+        if (!before || (inside && !form.contains(before))) this.#byHook.set(key, element);
+      }
+      this.#all.set(hook, found);
+    }
+  }
+
+  /** The place of a field (`''`: of the form), if there is one. */
+  find(hook: Hook, path: string): HTMLElement | null {
+    return this.#byHook.get(`${hook} ${path}`) ?? null;
+  }
+
+  all(hook: Hook): readonly (readonly [path: string, element: HTMLElement])[] {
+    return this.#all.get(hook)!;
+  }
+}
+
+/** Makes a place for the messages of a field: after its control, or after the legend of its group of radios. */
+export function makePlace(path: string, last: Element, fieldset: Element | null): HTMLElement {
+  const place = document.createElement('div');
+  place.dataset['gateMessages'] = path;
+  const legend = fieldset?.querySelector('legend');
+  if (fieldset) fieldset.insertBefore(place, legend?.nextSibling ?? fieldset.firstChild);
+  // A control within its label: messages in there would become part of the label.
+  else (last.closest('label') ?? last).after(place);
+  return place;
+}
+
+/** Shows findings in a place: an element for each. */
+export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): void {
+  const shown = [...place.children] as HTMLElement[];
+  const same =
+    shown.length === findings.length &&
+    findings.every(({ message, severity }, i) => shown[i]!.textContent === message && shown[i]!.dataset['gateSeverity'] === severity);
+  if (same) return;
+  const tag = /^[UO]L$/.test(place.tagName) ? 'li' : place.tagName === 'DIV' ? 'div' : 'span';
+  place.replaceChildren(
+    ...findings.map(({ message, severity }) => {
+      const element = document.createElement(tag);
+      element.dataset['gateSeverity'] = severity;
+      element.textContent = message;
+      return element;
+    }),
+  );
+}
+
+/** Sets a text where it is another one. */
+export function setText(element: Element | null, text: string): void {
+  if (element && element.textContent !== text) element.textContent = text;
+}

@@ -1,0 +1,178 @@
+// The rows of a list on the page: an element for each, made from a <template data-gate-rows="list">, or found before it.
+// Names inside the template are relative to the row (`name="age"`); on the page they are whole (`crew.0.age`), so that the
+// form can be sent without script.
+
+import { demand } from '#development';
+import type { ListHandle, Row } from '../gate/list.ts';
+import { focusIn } from '../showing/focus.ts';
+import { setText } from './places.ts';
+
+/** The attributes that name a field. */
+const NAMING = [
+  'name',
+  'data-gate-messages',
+  'data-gate-hint',
+  'data-gate-count',
+  'data-gate-label',
+  'data-gate-applies',
+  'data-gate-rows',
+  'data-gate-add',
+];
+/** The attributes that refer to elements by id. */
+const REFERRING = ['for', 'aria-describedby', 'aria-labelledby', 'aria-controls', 'list'];
+
+const all = (element: Element, selector: string): Element[] => [
+  ...(element.matches(selector) ? [element] : []),
+  ...element.querySelectorAll(selector),
+];
+
+/** One row on the page. */
+class RowElement {
+  readonly element: HTMLElement;
+  /** The attributes that name fields, with the names relative to the row. */
+  readonly #names: (readonly [element: Element, attribute: string, relative: string])[];
+
+  constructor(element: HTMLElement, relative: (name: string) => string) {
+    this.element = element;
+    this.#names = NAMING.flatMap((attribute) =>
+      all(element, `[${attribute}]`).map((named) => [named, attribute, relative(named.getAttribute(attribute)!)] as const),
+    );
+  }
+
+  /** Names all in it after where the row stands now. */
+  place(path: string, index: number): void {
+    if (this.element.dataset['gateRow'] !== path) this.element.dataset['gateRow'] = path;
+    for (const [element, attribute, relative] of this.#names) {
+      const name = [path, index, ...(relative === '' ? [] : [relative])].join('.');
+      // Each write of an attribute is told to whoever observes the page, even one that changes nothing.
+      if (element.getAttribute(attribute) !== name) element.setAttribute(attribute, name);
+    }
+    for (const number of all(this.element, '[data-gate-number]'))
+      if (number.closest('[data-gate-row]') === this.element) setText(number, String(index + 1));
+  }
+}
+
+/** Makes ids unique, and what refers to them. */
+function separateIds(element: Element, key: string): void {
+  for (const owner of all(element, '[id]')) owner.id = `${owner.id}-${key}`;
+  for (const attribute of REFERRING)
+    for (const reference of all(element, `[${attribute}]`)) {
+      const ids = reference.getAttribute(attribute)!.split(/\s+/);
+      reference.setAttribute(
+        attribute,
+        ids.map((id) => (element.querySelector(`#${CSS.escape(`${id}-${key}`)}`) ? `${id}-${key}` : id)).join(' '),
+      );
+    }
+}
+
+export class BoundRows {
+  readonly template: HTMLTemplateElement;
+  readonly #list: ListHandle;
+  readonly #changed: () => void;
+  readonly #rows = new Map<Row, RowElement>();
+  #order: readonly Row[] = [];
+  readonly #unsubscribe: () => void;
+
+  /**
+   * @param path of the list
+   * @param changed called after rows have come, gone or moved
+   */
+  constructor(template: HTMLTemplateElement, path: string, list: ListHandle, changed: () => void) {
+    demand(
+      () =>
+        template.content.childElementCount !== 1 &&
+        `<template data-gate-rows="${path}"> must hold one element, the row. It holds ${template.content.childElementCount}.`,
+    );
+    this.template = template;
+    this.#list = list;
+    this.#changed = changed;
+    this.#adopt(path);
+    this.#unsubscribe = list.subscribe(() => this.render());
+    this.render();
+  }
+
+  get path(): string {
+    return this.template.getAttribute('data-gate-rows')!;
+  }
+
+  /** Rows that the server has drawn: those that the list lacks are added to it. */
+  #adopt(path: string): void {
+    const drawn = [...this.template.parentElement!.children].filter(
+      (element): element is HTMLElement => element instanceof HTMLElement && element.dataset['gateRow'] === path,
+    );
+    drawn.forEach((element, index) => {
+      const row = index < this.#list.length ? this.#list.row(index) : this.#list.add();
+      const prefix = `${path}.${index}`;
+      this.#rows.set(row, new RowElement(element, (name) => (name.startsWith(prefix) ? name.slice(prefix.length + 1) : name)));
+    });
+  }
+
+  render(): void {
+    const rows = this.#list.rows;
+    if (rows.length === this.#order.length && rows.every((row, i) => row === this.#order[i])) return;
+    for (const row of this.#order) {
+      if (rows.includes(row)) continue;
+      this.#rows.get(row)!.element.remove();
+      this.#rows.delete(row);
+    }
+    const focused = (this.template.getRootNode() as Document | ShadowRoot).activeElement as HTMLElement | null;
+    let next: Element = this.template;
+    for (let index = rows.length - 1; index >= 0; index -= 1) {
+      const drawn = this.#draw(rows[index]!);
+      drawn.place(this.path, index);
+      if (drawn.element.nextElementSibling !== next) next.before(drawn.element);
+      next = drawn.element;
+    }
+    // An element that is moved loses the focus.
+    if (focused?.isConnected && !focused.matches(':focus')) focused.focus();
+    this.#order = rows;
+    this.#changed();
+  }
+
+  #draw(row: Row): RowElement {
+    let drawn = this.#rows.get(row);
+    if (!drawn) {
+      const element = (this.template.content.cloneNode(true) as DocumentFragment).firstElementChild as HTMLElement;
+      separateIds(element, row.key);
+      this.#rows.set(row, (drawn = new RowElement(element, (name) => name)));
+    }
+    return drawn;
+  }
+
+  /** Adds a row at the end, and brings the person to it. */
+  add(): void {
+    const row = this.#list.add();
+    focusIn(this.#rows.get(row)!.element);
+  }
+
+  /**
+   * What a button in a row asks for: removing it, moving it up or down.
+   *
+   * @returns whether the row is one of these
+   */
+  act(element: Element, button: Element, fallback: HTMLElement | null): boolean {
+    const index = this.#order.findIndex((row) => this.#rows.get(row)!.element === element);
+    if (index < 0) return false;
+    const direction = button.getAttribute('data-gate-move');
+    const to = direction === null ? undefined : index + (direction === 'up' ? -1 : 1);
+    if (to !== undefined) {
+      if (to >= 0 && to < this.#order.length) this.#list.move(index, to);
+      return true;
+    }
+    this.#list.remove(index);
+    // The button is gone: the person goes on at the next row, or the last, or where rows are added.
+    const next = this.#order[Math.min(index, this.#order.length - 1)];
+    if (!(next && focusIn(this.#rows.get(next)!.element))) fallback?.focus();
+    return true;
+  }
+
+  /** The list was moved itself: it lies in a row of another one. */
+  rename(): void {
+    this.#order.forEach((row, index) => this.#rows.get(row)!.place(this.path, index));
+  }
+
+  undo(): void {
+    this.#unsubscribe();
+    for (const { element } of this.#rows.values()) element.remove();
+  }
+}

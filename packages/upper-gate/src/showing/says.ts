@@ -1,0 +1,43 @@
+// What `data-gate-state` says, of a field and of a form: for styles, never colour alone.
+
+import type { GateState } from '../gate/createGate.ts';
+import type { FieldState } from '../gate/handle.ts';
+
+/** What `data-gate-state` says of a field. */
+export type FieldSays = 'idle' | 'pending' | 'error' | 'warning' | 'notice' | 'valid';
+
+/** Whether a raw value is that of an empty control. */
+export const isEmptyRaw = (raw: unknown): boolean =>
+  raw === '' || raw === false || raw === null || (Array.isArray(raw) && raw.length === 0);
+
+export function fieldSays({ shown, pending, touched, valid, raw }: FieldState): FieldSays {
+  if (pending) return 'pending';
+  for (const severity of ['error', 'warning', 'notice'] as const)
+    if (shown.some((finding) => finding.severity === severity)) return severity;
+  return touched && valid && !isEmptyRaw(raw) ? 'valid' : 'idle';
+}
+
+/** Whether a submission is under way. */
+export const isBusy = ({ status }: GateState): boolean => status === 'checking' || status === 'sending';
+
+export function formSays(state: GateState): 'idle' | 'pending' | 'error' | 'valid' {
+  const { status, pending, errorCount } = state;
+  return isBusy(state) || pending ? 'pending' : status === 'refused' && errorCount > 0 ? 'error' : status === 'accepted' ? 'valid' : 'idle';
+}
+
+/**
+ * Hears when an answer from the network has come: the person is elsewhere on the page by then, so it is told.
+ *
+ * @param announce tells it, politely
+ * @returns to be called with each state of the field
+ */
+export function hearAnswers(announce: (text: string) => void): (state: FieldState) => void {
+  let awaited = false;
+  let told = '';
+  return ({ pending, shown }) => {
+    const text = pending ? '' : shown.map(({ message }) => message).join(' ');
+    if (awaited && !pending && text !== '' && text !== told) announce(text);
+    if (!pending) told = text;
+    awaited = pending;
+  };
+}
