@@ -10,7 +10,7 @@ import { Attributes } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { isEmptyRaw } from '../showing/says.ts';
 import { FormWiring } from '../showing/wiring.ts';
-import { formOf, isControl, isFilled, nameOf, readControls, type Control } from './controls.ts';
+import { formOf, isControl, isFilled, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
 import { Places, setText, showIn } from './places.ts';
 import { BoundRows } from './rows.ts';

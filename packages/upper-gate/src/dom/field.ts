@@ -4,7 +4,7 @@ import type { Handle } from '../gate/handle.ts';
 import { idOf, type Attributes } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldSays, hearAnswers } from '../showing/says.ts';
-import { isCheckbox, isGroup, readControls, writeControls, type Control } from './controls.ts';
+import { isCheckbox, isGroup, readControls, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, setText, showIn, type Places } from './places.ts';
 
 export class BoundField {

@@ -4,7 +4,7 @@ import { remark } from '#development';
 import { FieldCell } from '../gate/cell.ts';
 import { engineOf, type Gate } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
-import { isControl, nameOf, type Control } from './controls.ts';
+import { isControl, nameOf, type Control } from '../showing/controls.ts';
 import { Places } from './places.ts';
 
 type AnyGate = Pick<Gate<Node>, 'has' | 'state' | 'on'>;

@@ -1,9 +1,7 @@
 // The summary of all errors, and the line that tells what has no other place. They come with a refusal.
 
-import type { Gate } from '../gate/createGate.ts';
-import type { Node } from '../schema/node.ts';
 import { idOf, type Attributes } from '../showing/attributes.ts';
-import { isReachable, shownErrors, summaryHeading, type ShownError } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, type Refusal, type ShownError, type SummaryGate } from '../showing/errors.ts';
 import { showIn } from './places.ts';
 
 /**
@@ -15,8 +13,6 @@ import { showIn } from './places.ts';
  */
 export type DrawSummary = (place: HTMLElement, errors: readonly ShownError[], heading: string) => void;
 
-type SummaryGate = Pick<Gate<Node>, 'state' | 'root'>;
-
 export class Summary {
   readonly #gate: SummaryGate;
   readonly #attributes: Attributes;
@@ -24,11 +20,9 @@ export class Summary {
   readonly #line: HTMLElement;
   readonly #place: HTMLElement | null;
   readonly #draw: DrawSummary | undefined;
-  /** The fields with errors that the person cannot be brought to, since the last refusal. */
-  #strays = new Set<string>();
-  /** Whether the form was refused, and not all of it is mended yet. */
-  #refused = false;
-  #drawn = '';
+  readonly #left: () => Refusal;
+  #drawn: Refusal | undefined;
+  #heading = '';
 
   constructor(gate: SummaryGate, line: HTMLElement, place: HTMLElement | null, attributes: Attributes, draw: DrawSummary | undefined) {
     this.#gate = gate;
@@ -36,24 +30,21 @@ export class Summary {
     this.#line = line;
     this.#place = place;
     this.#draw = draw;
+    this.#left = followRefusals(gate);
     attributes.set(line, 'role', 'alert');
     for (const target of [line, place]) if (target) attributes.set(target, 'tabindex', '-1');
     if (place) attributes.set(place, 'role', 'group');
   }
 
   render(): void {
-    const { status, submitCount } = this.#gate.state;
-    if (status === 'refused') this.#refused = true;
-    const errors = this.#refused ? shownErrors(this.#gate) : [];
-    this.#refused = errors.length > 0;
-    if (status === 'refused') {
-      const lost = errors.filter(({ path, element }) => path !== '' && !isReachable(element));
-      this.#strays = new Set(lost.map(({ path }) => path));
-    }
-    const strays = this.#place ? [] : errors.filter(({ path }) => this.#strays.has(path));
-    const shown = this.#gate.root.shown;
-    showIn(this.#line, [...shown, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))]);
-    if (this.#place) this.#drawIn(this.#place, errors, submitCount);
+    const left = this.#left();
+    const strays = this.#place ? [] : left.strays;
+    showIn(this.#line, [...this.#gate.root.shown, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))]);
+    const heading = summaryHeading(this.#gate, left.errors.length);
+    if (!this.#place || (left === this.#drawn && heading === this.#heading)) return;
+    this.#drawn = left;
+    this.#heading = heading;
+    this.#drawIn(this.#place, left.errors);
   }
 
   /** Moves the focus to the summary, or to the line where there is none. @returns whether there is anything to read */
@@ -68,19 +59,15 @@ export class Summary {
     this.#line.replaceChildren();
   }
 
-  #drawIn(place: HTMLElement, errors: readonly ShownError[], submitCount: number): void {
-    const heading = summaryHeading(this.#gate, errors.length);
-    const drawn = errors.length === 0 ? '' : [submitCount, heading, ...errors.map(({ path, message }) => `${path} ${message}`)].join('\n');
-    if (drawn === this.#drawn && place.hidden === (drawn === '')) return;
-    this.#drawn = drawn;
-    this.#attributes.set(place, 'hidden', drawn === '' ? '' : null);
-    if (this.#draw) this.#draw(place, errors, heading);
-    else place.replaceChildren(...(errors.length === 0 ? [] : this.#listOf(place, errors, heading)));
+  #drawIn(place: HTMLElement, errors: readonly ShownError[]): void {
+    this.#attributes.set(place, 'hidden', errors.length === 0 ? '' : null);
+    if (this.#draw) this.#draw(place, errors, this.#heading);
+    else place.replaceChildren(...(errors.length === 0 ? [] : this.#listOf(place, errors)));
   }
 
-  #listOf(place: HTMLElement, errors: readonly ShownError[], heading: string): HTMLElement[] {
+  #listOf(place: HTMLElement, errors: readonly ShownError[]): HTMLElement[] {
     const title = document.createElement('h2');
-    title.textContent = heading;
+    title.textContent = this.#heading;
     title.id = `${idOf(place, this.#attributes)}-heading`;
     this.#attributes.set(place, 'aria-labelledby', title.id);
     const list = document.createElement('ul');

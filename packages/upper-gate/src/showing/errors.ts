@@ -19,8 +19,11 @@ export interface ShownError {
   focus(): boolean;
 }
 
+/** A gate of any schema, as summaries use it. */
+export type SummaryGate = Pick<Gate<Node>, 'state' | 'root'>;
+
 /** All errors that are shown, in document order; those without an element come last, in schema order. */
-export function shownErrors(gate: Pick<Gate<Node>, 'state'>): readonly ShownError[] {
+function shownErrors(gate: SummaryGate): readonly ShownError[] {
   const { root, catalogue } = engineOf.get(gate)!;
   const found: ShownError[] = [];
   const collect = (cell: Cell): void => {
@@ -37,9 +40,41 @@ export function shownErrors(gate: Pick<Gate<Node>, 'state'>): readonly ShownErro
 }
 
 /** What stands above the list of all errors. */
-export const summaryHeading = (gate: Pick<Gate<Node>, 'state'>, count: number): string =>
+export const summaryHeading = (gate: SummaryGate, count: number): string =>
   formatText(engineOf.get(gate)!.catalogue?.['summary'] ?? summary, { label: '', count });
 
 /** Whether the person can be brought to an element: it is on the page, seen, and not disabled. */
-export const isReachable = (element: Element | undefined): boolean =>
+const isReachable = (element: Element | undefined): boolean =>
   element !== undefined && element.isConnected && element.checkVisibility() && !element.matches(':disabled');
+
+/** What is left of the last refusal. */
+export interface Refusal {
+  /** What is still wrong, in document order; nothing before a refusal, and once all is mended. */
+  readonly errors: readonly ShownError[];
+  /** Those among them that the person cannot be brought to. */
+  readonly strays: readonly ShownError[];
+}
+
+const NOTHING: Refusal = { errors: [], strays: [] };
+
+/**
+ * Follows the refusals of a gate.
+ *
+ * @returns to be called after each change of the gate: what is left; the same object while that stays so
+ */
+export function followRefusals(gate: SummaryGate): () => Refusal {
+  let left = NOTHING;
+  let lost = new Set<string>();
+  return () => {
+    const refused = gate.state.status === 'refused';
+    const errors = refused || left.errors.length > 0 ? shownErrors(gate) : [];
+    // Looked up once: it takes the layout of the page.
+    if (refused) lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
+    const same = errors.length === left.errors.length && errors.every((error, i) => isSame(error, left.errors[i]!));
+    const strays = errors.filter(({ path }) => lost.has(path));
+    if (!same || strays.length !== left.strays.length) left = errors.length === 0 ? NOTHING : { errors, strays };
+    return left;
+  };
+}
+
+const isSame = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.message === b.message && a.element === b.element;

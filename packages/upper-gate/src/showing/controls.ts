@@ -1,6 +1,6 @@
 // What a form's controls hold, as raw values: reading it, and writing it back.
 
-import { isEmptyRaw } from '../showing/says.ts';
+import { isEmptyRaw } from './says.ts';
 
 /** A custom element that takes part in forms: it has a `value`, and tells of changes by `input` or `change` events. */
 interface CustomControl extends HTMLElement {
@@ -65,7 +65,7 @@ export function readControls(controls: readonly Control[], kind: string): unknow
 }
 
 /** Whether two raw values are the same to a person: lists by what is in them. */
-const same = (a: unknown, b: unknown): boolean =>
+export const same = (a: unknown, b: unknown): boolean =>
   Array.isArray(a) && Array.isArray(b) ? a.length === b.length && a.every((value) => b.includes(value)) : Object.is(a, b);
 
 /** Has the controls of one name hold a raw value. What they hold already is not touched, so that the cursor stays. */

@@ -1,0 +1,146 @@
+// One field of a form, as attributes to spread on the author's own elements.
+
+import { remark } from '#development';
+import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
+import type { Gate } from '../gate/createGate.ts';
+import type { FieldState, Handle } from '../gate/handle.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { DATA, Node, RAW } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import { attach, leave, partsOf, rawIn, toggled, type ControlAttributes } from '../showing/bundle.ts';
+import { useSlice } from './useSlice.ts';
+
+/** What ties an element to a field. */
+interface Ties {
+  /** Gives the element the focus when the field is refused. Of a component: on its control, or on what is around it. */
+  readonly ref: RefCallback<HTMLElement>;
+  readonly onBlur: (event?: { readonly target: unknown; readonly relatedTarget: unknown }) => void;
+}
+
+/** To spread on an input, select or textarea, or on any component that takes the same props. */
+export interface InputBundle extends ControlAttributes, Ties {
+  /** Of kinds with a control of their own: `'checkbox'`, `'date'`, `'file'`, ... */
+  readonly type?: string;
+  readonly multiple?: boolean;
+  readonly value?: string;
+  readonly checked?: boolean;
+  /** Takes the event of a control, or the raw value itself. */
+  readonly onChange: (change: unknown) => void;
+}
+
+/** To spread on the radio, or checkbox, of one option. */
+export interface OptionBundle extends ControlAttributes, Ties {
+  readonly type: string;
+  readonly value: string;
+  readonly checked: boolean;
+  readonly onChange: () => void;
+}
+
+/** One field: bundles of attributes, each to spread on an element of the author's. */
+export interface GateField<N extends Node = Node> {
+  /** All that is known of the field. */
+  readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
+  readonly label: { readonly id: string; readonly htmlFor: string; readonly children: string };
+  readonly input: InputBundle;
+  /** For a field of several controls: what to spread on one of its radios or checkboxes. */
+  readonly option: (value: string) => OptionBundle;
+  /** For the fieldset around such controls; its legend takes `label.children`. */
+  readonly fieldset: {
+    readonly 'aria-describedby': string | undefined;
+    readonly 'data-gate-state': string;
+    readonly 'data-gate-required': string | undefined;
+  };
+  readonly hint: { readonly id: string; readonly children: string | undefined };
+  /** `'18 of 120'`; nothing without a rule on the length. */
+  readonly counter: { readonly id: string; readonly children: string | undefined };
+  /** For the element that is to hold the messages: a `span` for each, unless children of one's own are given. */
+  readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };
+  /** An edit, as `handle.set`. */
+  readonly set: (value: unknown) => void;
+}
+
+/** An element for each finding. */
+export const messageElements = (findings: readonly Pick<Finding, 'message' | 'severity'>[]): ReactNode =>
+  findings.map(({ message, severity }, index) => createElement('span', { key: index, 'data-gate-severity': severity }, message));
+
+/**
+ * A field of a form. The component renders again when the field changes, and for nothing else.
+ *
+ * @param field its path, or a handle: in a row, `row.field('name')`
+ * @param options `disabled`: as in HTML, neither judged nor sent
+ *
+ * @example
+ * const { label, input, messages } = useGateField(gate, 'vessel');
+ * return <p><label {...label} /><input {...input} /><span {...messages} /></p>;
+ */
+export function useGateField<N extends Node, P extends string>(
+  gate: Gate<N>,
+  field: PathOf<N, P>,
+  options?: { readonly disabled?: boolean },
+): GateField<At<N, P> & Node>;
+export function useGateField<N extends Node, F extends Node>(
+  gate: Gate<N>,
+  field: Handle<F>,
+  options?: { readonly disabled?: boolean },
+): GateField<F>;
+export function useGateField(gate: Gate<Node>, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
+  const handle = typeof field === 'string' ? (gate as { field(path: string): Handle }).field(field) : field;
+  const state = useSlice(
+    (listener) => handle.subscribe(listener),
+    () => handle.state,
+  );
+  const seen = useRef({ gate, gates: 1 });
+  remark(useGateField, () => {
+    if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
+    return [
+      seen.current.gates > 3 &&
+        `the form of "${handle.path}" gets another gate at each render, so that nothing typed stays. Make it with useGate(), or outside of the component.`,
+    ];
+  });
+  useEffect(() => {
+    if (disabled === undefined) return;
+    handle.setDisabled(disabled);
+    return () => handle.setDisabled(false);
+  }, [handle, disabled]);
+
+  const ties = useMemo(() => {
+    const undo = new Map<string, () => void>();
+    const tie = (key: string): Ties => ({
+      ref: (element) => {
+        undo.get(key)?.();
+        undo.delete(key);
+        if (element) undo.set(key, attach(gate, handle, element));
+      },
+      onBlur: (event) => leave(gate, handle, event),
+    });
+    const options = new Map<string, Ties>();
+    return {
+      input: { ...tie(''), onChange: (change: unknown) => handle.set(rawIn(change, handle.kind)) },
+      option: (value: string): Ties => {
+        let ties = options.get(value);
+        if (!ties) options.set(value, (ties = tie(value)));
+        return ties;
+      },
+    };
+  }, [gate, handle]);
+
+  const { ids, control, type, multiple, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
+  return {
+    state,
+    label: { id: ids.label, htmlFor: control.id, children: state.label },
+    input: { ...control, ...(type && { type }), ...(multiple && { multiple }), ...shows, ...ties.input } as InputBundle,
+    option: (value) => {
+      const attributes = option(value);
+      return {
+        ...attributes,
+        ...ties.option(value),
+        onChange: () => handle.set(toggled(handle.raw, value, !attributes.checked)),
+      };
+    },
+    fieldset,
+    hint: { id: ids.hint, children: state.hint },
+    counter: { id: ids.counter, children: state.counter },
+    messages: { id: ids.messages, 'data-gate-messages': state.path, children: messageElements(state.shown) },
+    set: (value) => handle.set(value),
+  };
+}

@@ -1,0 +1,68 @@
+// The rows of a list.
+
+import { useMemo, type ReactNode, type RefCallback } from 'react';
+import type { Gate } from '../gate/createGate.ts';
+import type { FieldState, Handle } from '../gate/handle.ts';
+import type { ListHandle, Row } from '../gate/list.ts';
+import type { List } from '../schema/list.ts';
+import type { Node } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import { attach, prefixOf } from '../showing/bundle.ts';
+import { messageElements } from './useGateField.ts';
+import { useSlice } from './useSlice.ts';
+
+/** The rows of a list, and what changes them. */
+export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'add' | 'remove' | 'move'> {
+  /** Give each its `key`: it is the row's own as long as it lives. */
+  readonly rows: readonly Row<I>[];
+  readonly label: string;
+  /** What the list as a whole may be told: too few rows, for one. */
+  readonly shown: FieldState['shown'];
+  /** For the element that is to hold these messages. */
+  readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };
+  /** For what takes the focus when the list is refused: the button that adds a row. */
+  readonly button: { readonly type: 'button'; readonly ref: RefCallback<HTMLElement> };
+}
+
+/**
+ * The rows of a list. The component renders again when rows come, go or move, and when the messages of the list itself
+ * change; not for what happens in the rows.
+ *
+ * @param list its path, or the handle of a list within a row
+ *
+ * @example
+ * const { rows, add, remove } = useGateList(gate, 'crew');
+ * return rows.map((row, i) => <CrewMember key={row.key} row={row} onRemove={() => remove(i)} />);
+ */
+export function useGateList<N extends Node, P extends string>(
+  gate: Gate<N>,
+  list: PathOf<N, P>,
+): At<N, P> extends List<infer I> ? GateList<I> : never;
+export function useGateList(gate: Gate<Node>, path: string): GateList {
+  const any = gate as unknown as { list(path: string): ListHandle; field(path: string): Handle };
+  const handle = any.field(path);
+  // The list of a path is a view: what matters is whose rows it gives.
+  const list = useMemo(() => any.list(path), [handle]);
+  const subscribe = (listener: () => void): (() => void) => handle.subscribe(listener);
+  const rows = useSlice(subscribe, () => list.rows);
+  const shown = useSlice(subscribe, () => handle.shown);
+  const label = useSlice(subscribe, () => handle.label);
+  const button = useMemo(() => {
+    let undo: (() => void) | undefined;
+    const ref = (element: HTMLElement | null): void => {
+      undo?.();
+      undo = element ? attach(gate, handle, element) : undefined;
+    };
+    return { type: 'button', ref } as const;
+  }, [gate, handle]);
+  return {
+    rows,
+    label,
+    shown,
+    messages: { id: `${prefixOf.get(gate) ?? 'gate'}-${path}-messages`, 'data-gate-messages': path, children: messageElements(shown) },
+    button,
+    add: (value, at) => list.add(value, at),
+    remove: (index) => list.remove(index),
+    move: (from, to) => list.move(from, to),
+  };
+}

@@ -1,0 +1,104 @@
+// What is wrong with the form as a whole: a summary of all errors, and a line for what has no place of its own.
+
+import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback } from 'react';
+import type { Gate } from '../gate/createGate.ts';
+import type { Node } from '../schema/node.ts';
+import { prefixOf } from '../showing/bundle.ts';
+import { followRefusals, summaryHeading, type ShownError } from '../showing/errors.ts';
+import { messageElements } from './useGateField.ts';
+import { useSlice } from './useSlice.ts';
+
+/** A summary: draw it where `errors` are. */
+export interface GateSummary {
+  /** All errors after a refusal, in document order, until they are mended. */
+  readonly errors: readonly ShownError[];
+  /** To spread on the element around the summary: it takes the focus if the gate's `focus` says `'summary'`. */
+  readonly place: {
+    readonly ref: RefCallback<HTMLElement>;
+    readonly role: 'group';
+    readonly tabIndex: -1;
+    readonly 'aria-labelledby': string;
+    readonly hidden: boolean;
+  };
+  readonly heading: { readonly id: string; readonly children: string };
+  /** To spread on the link of an error. */
+  readonly link: (error: ShownError) => {
+    readonly href: string;
+    readonly onClick: (event: { preventDefault(): void }) => void;
+    readonly children: string;
+  };
+  /** To spread on an element for what is wrong with the form as a whole; a form needs one. */
+  readonly line: {
+    readonly ref: RefCallback<HTMLElement>;
+    readonly role: 'alert';
+    readonly tabIndex: -1;
+    readonly 'data-gate-messages': '';
+    readonly children: ReactNode;
+  };
+}
+
+/**
+ * A summary of all errors of a form.
+ *
+ * @example
+ * const { line, place, heading, errors, link } = useGateSummary(gate);
+ * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.path} {...link(error)} />)}</section></>;
+ */
+export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
+  const [left] = useState(() => followRefusals(gate));
+  const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
+  const { errors, strays } = useSlice(subscribe, left);
+  const shown = useSlice(subscribe, () => gate.root.shown);
+  const heading = useSlice(subscribe, () => summaryHeading(gate, left().errors.length));
+  const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
+  const wanted = useRef(false);
+  const focus = (): boolean => {
+    const { place, line } = elements.current;
+    const target = [place, line].find((each) => each?.hasChildNodes() && each.checkVisibility());
+    target?.focus();
+    return target !== undefined;
+  };
+  useEffect(
+    () =>
+      gate.root.connect({
+        focus: () => {
+          // What there is to read may only be drawn by the next render.
+          wanted.current = !focus();
+          return true;
+        },
+      }),
+    [gate],
+  );
+  useEffect(() => {
+    if (wanted.current) wanted.current = !focus();
+  });
+  const refs = useMemo(
+    () => ({
+      place: (element: HTMLElement | null) => void (elements.current.place = element),
+      line: (element: HTMLElement | null) => void (elements.current.line = element),
+    }),
+    [],
+  );
+  const id = `${prefixOf.get(gate) ?? 'gate'}-heading`;
+  const told = elements.current.place ? [] : strays;
+  return {
+    errors,
+    place: { ref: refs.place, role: 'group', tabIndex: -1, 'aria-labelledby': id, hidden: errors.length === 0 },
+    heading: { id, children: heading },
+    link: (error) => ({
+      href: `#${error.element?.id ?? ''}`,
+      onClick: (event) => {
+        event.preventDefault();
+        error.focus();
+      },
+      children: error.message,
+    }),
+    line: {
+      ref: refs.line,
+      role: 'alert',
+      tabIndex: -1,
+      'data-gate-messages': '',
+      children: messageElements([...shown, ...told.map(({ message }) => ({ message, severity: 'error' as const }))]),
+    },
+  };
+}

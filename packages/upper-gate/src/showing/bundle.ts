@@ -1,0 +1,141 @@
+// What frameworks put on an element of a field: attributes as data, and what is done once the element is there.
+
+import type { FieldState, Handle } from '../gate/handle.ts';
+import { ILLEGIBLE, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
+import { focusIn } from './focus.ts';
+import { fieldSays, hearAnswers, type FieldSays } from './says.ts';
+import { wiringOf } from './wiring.ts';
+
+/** The attributes of a control. */
+export interface ControlAttributes {
+  readonly id: string;
+  readonly name: string;
+  readonly required: boolean;
+  readonly disabled: boolean | undefined;
+  readonly 'aria-describedby': string | undefined;
+  readonly 'aria-invalid': true | undefined;
+  readonly 'data-gate-state': FieldSays;
+}
+
+/** The kinds whose control of HTML has a type of the kind's own. */
+const TYPES: Readonly<Record<string, string>> = {
+  boolean: 'checkbox',
+  file: 'file',
+  files: 'file',
+  date: 'date',
+  time: 'time',
+  dateTime: 'datetime-local',
+  month: 'month',
+  week: 'week',
+  color: 'color',
+};
+
+/** What the ids of a form begin with: on the server the same as on the page. */
+export const prefixOf = new WeakMap<object, string>();
+
+/** The parts of one field, as attributes. */
+export function partsOf(gate: object, { kind }: Handle, state: FieldState, disabled: boolean | undefined) {
+  const { path, hint, shown, counter, required, raw } = state;
+  const id = `${prefixOf.get(gate) ?? 'gate'}-${path}`;
+  const ids = { hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
+  const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
+    .filter(Boolean)
+    .join(' ');
+  const says = fieldSays(state);
+  const invalid = shown.some(({ severity }) => severity === 'error') || undefined;
+  const described = describedBy || undefined;
+  const control: ControlAttributes = {
+    id,
+    name: path,
+    required: required,
+    disabled,
+    'aria-describedby': described,
+    'aria-invalid': invalid,
+    'data-gate-state': says,
+  };
+  const grouped = kind === 'choices';
+  return {
+    ids,
+    control,
+    type: TYPES[kind],
+    multiple: kind === 'choices' || kind === 'files' || undefined,
+    /** What the control is to show; nothing for files, which a script cannot set. */
+    shows:
+      kind === 'boolean' ? { checked: raw === true } : kind === 'file' || kind === 'files' ? {} : { value: raw === ILLEGIBLE ? '' : raw },
+    /** For the fieldset around radios and checkboxes. */
+    fieldset: {
+      'aria-describedby': described,
+      'data-gate-state': says,
+      'data-gate-required': required ? '' : undefined,
+    },
+    option: (value: string) => ({
+      ...control,
+      id: `${id}-${value}`,
+      type: grouped ? 'checkbox' : 'radio',
+      value,
+      // Each box of a group would have to be ticked.
+      required: required && !grouped,
+      'aria-describedby': undefined,
+      checked: Array.isArray(raw) ? raw.includes(value) : raw === value,
+    }),
+  };
+}
+
+/** The raw value in what a component hands to its `onChange`: an event of a control, one that a kit made up, or the value. */
+export function rawIn(given: unknown, kind: string): unknown {
+  if (typeof given !== 'object' || given === null || !('target' in given)) return given;
+  const { target } = given;
+  return isControl(target) ? readControls([target], kind) : (target as { readonly value: unknown }).value;
+}
+
+/** What a field holds after one of its options was ticked, or unticked. */
+export const toggled = (raw: unknown, value: string, checked: boolean): unknown =>
+  Array.isArray(raw) ? [...(raw as unknown[]).filter((each) => each !== value), ...(checked ? [value] : [])] : value;
+
+/** The person leaves a field. */
+export function leave(gate: object, handle: Handle, event?: { readonly target: unknown; readonly relatedTarget: unknown }): void {
+  const { target, relatedTarget } = event ?? {};
+  if (isControl(target)) {
+    const name = target.getAttribute('name');
+    // From one radio of a group to another is not away from it.
+    if (name !== null && target !== relatedTarget && isControl(relatedTarget) && relatedTarget.getAttribute('name') === name) return;
+    // Half a date makes no event of its own; on leaving, it tells.
+    if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(ILLEGIBLE);
+  }
+  const blur = (): void => handle.blur();
+  const wiring = wiringOf.get(gate);
+  if (wiring) wiring.left(blur);
+  else blur();
+}
+
+/**
+ * Ties an element to a field: focus, native validity, answers told to screen readers. What the person typed before the
+ * script ran is kept, as an edit.
+ *
+ * @returns undoes it
+ */
+export function attach(gate: object, handle: Handle, element: HTMLElement): () => void {
+  const control = isControl(element) ? element : undefined;
+  const single = control && !['radio', 'checkbox'].includes((control as HTMLInputElement).type) ? [control] : undefined;
+  if (single) {
+    const holds = readControls(single, handle.kind);
+    if (isFilled(single[0]!) && !same(holds, handle.raw)) handle.set(holds);
+    else writeControls(single, handle.kind, handle.raw);
+  } else if (control && isFilled(control)) {
+    const { value, checked } = control as HTMLInputElement;
+    const { raw } = handle;
+    if (handle.kind === 'boolean') handle.set(checked);
+    else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(raw, value, checked));
+  }
+  const heard = hearAnswers((text) => wiringOf.get(gate)?.announce(text));
+  const follow = (): void => {
+    const { state } = handle;
+    const message = state.errors[0]?.message ?? '';
+    const native = control as Partial<HTMLInputElement> | undefined;
+    if (native?.validationMessage !== message) native?.setCustomValidity?.(message);
+    heard(state);
+  };
+  follow();
+  const undo = [handle.subscribe(follow), handle.connect({ element, focus: () => focusIn(element) })];
+  return () => undo.forEach((each) => each());
+}

@@ -1,0 +1,159 @@
+// One field of a form, as attributes to bind to the author's own elements.
+
+import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
+import type { Gate } from '../gate/createGate.ts';
+import type { FieldState, Handle } from '../gate/handle.ts';
+import type { DATA, Node, RAW } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import { attach, leave, partsOf, rawIn, toggled, type ControlAttributes } from '../showing/bundle.ts';
+import { tieRef, type Ref } from './element.ts';
+
+/** What ties an element to a field. */
+interface Ties {
+  /** Gives the element the focus when the field is refused. Of a component: its root element, or the first control in it. */
+  readonly ref: Ref;
+  readonly onBlur: (event?: FocusEvent) => void;
+}
+
+/** To bind to an input, select or textarea, or to any component that passes attributes on to one: `v-bind="field.input"`. */
+export interface InputBundle extends ControlAttributes, Ties {
+  /** Of kinds with a control of their own: `'checkbox'`, `'date'`, `'file'`, ... */
+  readonly type?: string;
+  readonly multiple?: boolean;
+  readonly value?: string;
+  readonly checked?: boolean;
+  readonly onInput: (change: unknown) => void;
+  readonly onChange: (change: unknown) => void;
+}
+
+/** To bind to the radio, or checkbox, of one option. */
+export interface OptionBundle extends ControlAttributes, Ties {
+  readonly type: string;
+  readonly value: string;
+  readonly checked: boolean;
+  readonly onChange: () => void;
+}
+
+/** One field. Not to be taken apart: what is read from it in a template is tracked. */
+export interface GateField<N extends Node = Node> {
+  /** All that is known of the field: its `label`, `hint`, `shown` messages, `counter`, ... */
+  readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
+  /** What the control holds; for `v-model`. */
+  raw: unknown;
+  readonly label: { readonly id: string; readonly for: string };
+  readonly input: InputBundle;
+  /** For a field of several controls: what to bind to one of its radios or checkboxes. */
+  readonly option: (value: string) => OptionBundle;
+  /** For the fieldset around such controls. */
+  readonly fieldset: {
+    readonly 'aria-describedby': string | undefined;
+    readonly 'data-gate-state': string;
+    readonly 'data-gate-required': string | undefined;
+  };
+  readonly hint: { readonly id: string };
+  readonly counter: { readonly id: string };
+  /** For the element that is to hold the messages, one for each of `state.shown`. */
+  readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
+}
+
+/**
+ * A field of a form. A component that reads it is drawn again when the field changes, and for nothing else.
+ *
+ * @param field its path, or a handle: in a row, `row.field('name')`; also a ref or getter of one
+ * @param options `disabled`: as in HTML, neither judged nor sent
+ *
+ * @example
+ * const vessel = useGateField(gate, 'vessel');
+ * // <label v-bind="vessel.label">{{ vessel.state.label }}</label> <input v-bind="vessel.input" />
+ */
+export function useGateField<N extends Node, P extends string>(
+  gate: Gate<N>,
+  field: PathOf<N, P>,
+  options?: { readonly disabled?: MaybeRefOrGetter<boolean> },
+): GateField<At<N, P> & Node>;
+export function useGateField<N extends Node, F extends Node>(
+  gate: Gate<N>,
+  field: MaybeRefOrGetter<Handle<F>>,
+  options?: { readonly disabled?: MaybeRefOrGetter<boolean> },
+): GateField<F>;
+export function useGateField(
+  gate: Gate<Node>,
+  field: MaybeRefOrGetter<string | Handle>,
+  options: { readonly disabled?: MaybeRefOrGetter<boolean> } = {},
+): GateField {
+  const handle = computed(() => {
+    const now = toValue(field);
+    return typeof now === 'string' ? (gate as { field(path: string): Handle }).field(now) : now;
+  });
+  const state = shallowRef(handle.value.state);
+  if (typeof document !== 'undefined') {
+    watch(
+      handle,
+      (now, _, cleanUp) => {
+        state.value = now.state;
+        cleanUp(now.subscribe(() => (state.value = now.state)));
+      },
+      { immediate: true, flush: 'sync' },
+    );
+    watch(
+      () => toValue(options.disabled),
+      (disabled) => disabled !== undefined && handle.value.setDisabled(disabled),
+      { immediate: true },
+    );
+    onScopeDispose(() => options.disabled !== undefined && handle.value.setDisabled(false));
+  }
+
+  const ties = computed(() => {
+    const of = handle.value;
+    const tie = (): Ties => ({
+      ref: tieRef((element) => attach(gate, of, element)),
+      onBlur: (event) => leave(gate, of, event),
+    });
+    const change = (given: unknown): void => of.set(rawIn(given, of.kind));
+    const options = new Map<string, Ties>();
+    return {
+      input: { ...tie(), onInput: change, onChange: change },
+      option(value: string): Ties {
+        let ties = options.get(value);
+        if (!ties) options.set(value, (ties = tie()));
+        return ties;
+      },
+    };
+  });
+  const parts = computed(() => partsOf(gate, handle.value, state.value, toValue(options.disabled)));
+  return {
+    get state() {
+      return state.value;
+    },
+    get raw() {
+      return state.value.raw;
+    },
+    set raw(raw) {
+      handle.value.set(raw as never);
+    },
+    get label() {
+      return { id: parts.value.ids.label, for: parts.value.control.id };
+    },
+    get input() {
+      const { control, type, multiple, shows } = parts.value;
+      return { ...control, ...(type && { type }), ...(multiple && { multiple }), ...shows, ...ties.value.input } as InputBundle;
+    },
+    option(value) {
+      const attributes = parts.value.option(value);
+      const { value: of } = handle;
+      return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of.raw, value, !attributes.checked) as never) };
+    },
+    get fieldset() {
+      return parts.value.fieldset;
+    },
+    get hint() {
+      return { id: parts.value.ids.hint };
+    },
+    get counter() {
+      return { id: parts.value.ids.counter };
+    },
+    get messages() {
+      return { id: parts.value.ids.messages, 'data-gate-messages': state.value.path };
+    },
+  };
+}

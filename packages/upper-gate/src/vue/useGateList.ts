@@ -1,0 +1,62 @@
+// The rows of a list.
+
+import type { Gate } from '../gate/createGate.ts';
+import type { FieldState, Handle } from '../gate/handle.ts';
+import type { ListHandle, Row } from '../gate/list.ts';
+import type { List } from '../schema/list.ts';
+import type { Node } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import { attach, prefixOf } from '../showing/bundle.ts';
+import { tieRef, type Ref } from './element.ts';
+import { slice } from './slice.ts';
+
+/** The rows of a list, and what changes them. Not to be taken apart: what is read from it in a template is tracked. */
+export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'add' | 'remove' | 'move'> {
+  /** Give each its `key`: it is the row's own as long as it lives. */
+  readonly rows: readonly Row<I>[];
+  readonly label: string;
+  /** What the list as a whole may be told: too few rows, for one. */
+  readonly shown: FieldState['shown'];
+  /** For the element that is to hold these messages, one for each of `shown`. */
+  readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
+  /** For what takes the focus when the list is refused: the button that adds a row. */
+  readonly button: { readonly type: 'button'; readonly ref: Ref };
+}
+
+/**
+ * The rows of a list. A component that reads it is drawn again when rows come, go or move, and when the messages of the list
+ * itself change; not for what happens in the rows.
+ *
+ * @example
+ * const crew = useGateList(gate, 'crew');
+ * // <CrewMember v-for="(row, i) in crew.rows" :key="row.key" :row="row" @remove="crew.remove(i)" />
+ */
+export function useGateList<N extends Node, P extends string>(
+  gate: Gate<N>,
+  list: PathOf<N, P>,
+): At<N, P> extends List<infer I> ? GateList<I> : never;
+export function useGateList(gate: Gate<Node>, path: string): GateList {
+  const any = gate as unknown as { list(path: string): ListHandle; field(path: string): Handle };
+  const list = any.list(path);
+  const handle = any.field(path);
+  const subscribe = (listener: () => void): (() => void) => handle.subscribe(listener);
+  const rows = slice(subscribe, () => list.rows);
+  const shown = slice(subscribe, () => handle.shown);
+  const label = slice(subscribe, () => handle.label);
+  return {
+    get rows() {
+      return rows.value;
+    },
+    get shown() {
+      return shown.value;
+    },
+    get label() {
+      return label.value;
+    },
+    messages: { id: `${prefixOf.get(gate) ?? 'gate'}-${path}-messages`, 'data-gate-messages': path },
+    button: { type: 'button', ref: tieRef((element) => attach(gate, handle, element)) },
+    add: (value, at) => list.add(value, at),
+    remove: (index) => list.remove(index),
+    move: (from, to) => list.move(from, to),
+  };
+}

@@ -1,0 +1,98 @@
+// What is wrong with the form as a whole: a summary of all errors, and a line for what has no place of its own.
+
+import { nextTick, onScopeDispose } from 'vue';
+import type { Gate } from '../gate/createGate.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Node } from '../schema/node.ts';
+import { prefixOf } from '../showing/bundle.ts';
+import { followRefusals, summaryHeading, type ShownError } from '../showing/errors.ts';
+import { tieRef, type Ref } from './element.ts';
+import { slice } from './slice.ts';
+
+/** A summary: draw it where `errors` are. Not to be taken apart: what is read from it in a template is tracked. */
+export interface GateSummary {
+  /** All errors after a refusal, in document order, until they are mended. */
+  readonly errors: readonly ShownError[];
+  /** To bind to the element around the summary: it takes the focus if the gate's `focus` says `'summary'`. */
+  readonly place: {
+    readonly ref: Ref;
+    readonly role: 'group';
+    readonly tabindex: -1;
+    readonly 'aria-labelledby': string;
+    readonly hidden: boolean;
+  };
+  /** To bind to the heading, whose text is `text`. */
+  readonly heading: { readonly id: string };
+  /** What the heading says. */
+  readonly text: string;
+  /** To bind to the link of an error, whose text is `error.message`. */
+  readonly link: (error: ShownError) => { readonly href: string; readonly onClick: (event: Event) => void };
+  /** To bind to an element for what is wrong with the form as a whole; a form needs one. */
+  readonly line: { readonly ref: Ref; readonly role: 'alert'; readonly tabindex: -1; readonly 'data-gate-messages': '' };
+  /** What that element is to show. */
+  readonly told: readonly Pick<Finding, 'message' | 'severity'>[];
+}
+
+/**
+ * A summary of all errors of a form.
+ *
+ * @example
+ * const summary = useGateSummary(gate);
+ * // <section v-bind="summary.place"><h2 v-bind="summary.heading">{{ summary.text }}</h2> ...
+ */
+export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
+  const follow = followRefusals(gate);
+  const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
+  const left = slice(subscribe, follow);
+  const shown = slice(subscribe, () => gate.root.shown);
+  const text = slice(subscribe, () => summaryHeading(gate, follow().errors.length));
+  let place: HTMLElement | undefined;
+  let line: HTMLElement | undefined;
+  const focus = (): boolean => {
+    const target = [place, line].find((each) => each?.hasChildNodes() && each.checkVisibility());
+    target?.focus();
+    return target !== undefined;
+  };
+  onScopeDispose(
+    gate.root.connect({
+      focus: () => {
+        // What there is to read may only be drawn by then.
+        if (!focus()) void nextTick(focus);
+        return true;
+      },
+    }),
+  );
+  const placeRef = tieRef((element) => {
+    place = element;
+    return () => (place = undefined);
+  });
+  const lineRef = tieRef((element) => {
+    line = element;
+    return () => (line = undefined);
+  });
+  const id = `${prefixOf.get(gate) ?? 'gate'}-heading`;
+  return {
+    get errors() {
+      return left.value.errors;
+    },
+    get place() {
+      return { ref: placeRef, role: 'group', tabindex: -1, 'aria-labelledby': id, hidden: left.value.errors.length === 0 } as const;
+    },
+    heading: { id },
+    get text() {
+      return text.value;
+    },
+    link: (error) => ({
+      href: `#${error.element?.id ?? ''}`,
+      onClick: (event) => {
+        event.preventDefault();
+        error.focus();
+      },
+    }),
+    line: { ref: lineRef, role: 'alert', tabindex: -1, 'data-gate-messages': '' },
+    get told() {
+      const strays = place ? [] : left.value.strays;
+      return [...shown.value, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))];
+    },
+  };
+}
