@@ -23,9 +23,9 @@ const errorOf = (finding: Finding) => ({ pointer: pointer(finding), detail: find
  * Makes the server.
  *
  * @param open gives the database, when the first request wants it
- * @param pages the folder of the built page
+ * @param pages the folders of built pages, by the path under which they are served
  */
-export function makeApp(open: () => Promise<Database>, pages: string): FastifyInstance {
+export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<string, string>>): FastifyInstance {
   const app = fastify({ bodyLimit: 64 * 1024 });
   // The same declaration as on the page; here the register is asked in the database itself.
   const form = passageForm(async (registration) => (await open()).register(registration));
@@ -55,6 +55,6 @@ export function makeApp(open: () => Promise<Database>, pages: string): FastifyIn
     return reply.code(201).send(booked);
   });
 
-  void app.register(fastifyStatic, { root: pages });
+  Object.entries(pages).forEach(([prefix, root], i) => void app.register(fastifyStatic, { root, prefix, decorateReply: i === 0 }));
   return app;
 }

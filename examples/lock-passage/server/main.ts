@@ -15,7 +15,13 @@ if (!where.startsWith('memory://')) mkdirSync(where, { recursive: true });
 // Only whoever has the port opens the database: two servers must not write into one.
 let opened: Promise<Database> | undefined;
 const open = (): Promise<Database> => (opened ??= openDatabase(where));
-const app = makeApp(open, home('dist'));
+const app = makeApp(open, {
+  '/': home('dist'),
+  '/react/': home('../passage-react/dist'),
+  '/vue/': home('../passage-vue/dist'),
+  '/steps/': home('../steps-react/dist'),
+  '/kit/': home('../component-kit/dist'),
+});
 try {
   await app.listen({ port, host: '127.0.0.1' });
   await open();

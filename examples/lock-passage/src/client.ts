@@ -1,4 +1,4 @@
-// How the page speaks with its server.
+// How the pages speak with their server.
 
 import type { AskRegister, Passage, RegisterEntry } from './passage.ts';
 
@@ -21,10 +21,16 @@ export const askRegister: AskRegister = async (registration, signal) => {
 
 /** Posts a booking. The response goes to the gate as it is: it knows a refusal when it sees one. */
 export function book(passage: Passage, signal: AbortSignal): Promise<Response> {
+  const { name, size, type } = passage.insurance;
   return fetch('/api/bookings', {
     method: 'POST',
     signal,
     headers: { ...headers(), 'content-type': 'application/json' },
-    body: JSON.stringify(passage),
+    // The office keeps which certificate was shown, not the certificate.
+    body: JSON.stringify({ ...passage, insurance: { name, size, type } }),
   });
 }
+
+/** The reference of a booking that was accepted. */
+export const referenceIn = async (reply: unknown): Promise<string> =>
+  ((await (reply as Response).json()) as { reference: string }).reference;

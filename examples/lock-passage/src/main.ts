@@ -1,10 +1,11 @@
-// The booking page.
+// The booking on a plain page.
 
-import { createGate } from 'upper-gate';
+import { createGate, keepDraft } from 'upper-gate';
 import { bindForm } from 'upper-gate/dom';
-import { askRegister, book, setWeather, type Weather } from './client.ts';
-import { passageForm, SLOTS } from './passage.ts';
+import { askRegister, book, referenceIn, setWeather, type Weather } from './client.ts';
+import { BEGINNING, passageForm } from './passage.ts';
 import './style.css';
+import { CATALOGUES, LANGUAGES, rememberedLanguage, say, speak, type Language, type Word } from './words.ts';
 
 function get<T extends HTMLElement>(id: string): T {
   const element = document.getElementById(id);
@@ -12,30 +13,24 @@ function get<T extends HTMLElement>(id: string): T {
   return element as T;
 }
 
-const form = get<HTMLFormElement>('booking');
+let language = rememberedLanguage();
 const outcome = get('outcome');
 
 const gate = createGate(passageForm(askRegister), {
-  initial: { crew: 2 },
+  initial: BEGINNING,
   submit: (passage, { signal }) => book(passage, signal),
+  messages: CATALOGUES[language],
 });
-
-bindForm(form, gate);
+const draft = keepDraft(gate, { storage: localStorage, key: 'passage', maxAge: 7 * 24 * 3600 * 1000 });
+bindForm(get<HTMLFormElement>('booking'), gate);
 
 gate.on('submit', () => outcome.replaceChildren());
-gate.on('failed', () =>
-  tell('trouble', 'The booking office cannot be reached just now.', 'Everything you entered is still here. Please try again.'),
-);
+gate.on('failed', () => tell('trouble', say(language, 'gone'), say(language, 'kept')));
 gate.on('accepted', ({ data, reply }) => {
-  void (async () => {
-    const { reference } = (await (reply as Response).json()) as { reference: string };
-    const slot = `${SLOTS[data.slot]} lockage, ${data.slot}`;
-    tell(
-      'booked',
-      `Booked: ${data.vessel}, ${data.arrival}, ${slot}.`,
-      `Your reference is ${reference}. A confirmation goes to ${data.email}.`,
-    );
-  })();
+  const { vessel, arrival, slot, email } = data;
+  void referenceIn(reply).then((reference) =>
+    tell('booked', say(language, 'booked', { vessel, arrival, slot }), say(language, 'reference', { reference, email })),
+  );
 });
 
 /** Says how a submission ended, and brings it before the person. */
@@ -51,13 +46,30 @@ function tell(kind: 'booked' | 'trouble', ...lines: string[]): void {
   outcome.focus();
 }
 
-const button = get('send');
-const said = button.textContent;
-gate.watch(
-  ({ state }) => state.status,
-  (status) => {
-    button.textContent = status === 'checking' ? 'Checking …' : status === 'sending' ? 'Sending …' : said;
-  },
-);
+/** Writes what the page says beside the form. */
+function write(): void {
+  speak(language);
+  const rows = [...document.querySelectorAll('template')].map(({ content }) => content);
+  for (const part of [document, ...rows])
+    for (const element of part.querySelectorAll<HTMLElement>('[data-word]'))
+      element.textContent = say(language, element.dataset['word'] as Word);
+  get('restored').textContent = draft.restored && !gate.state.touched ? say(language, 'restored') : '';
+  writeButton();
+}
+
+function writeButton(): void {
+  const { status } = gate.state;
+  get('send').textContent = say(language, status === 'checking' ? 'checking' : status === 'sending' ? 'sending' : 'send');
+}
+gate.watch(({ state }) => state.status, writeButton);
+
+const languages = get<HTMLSelectElement>('language');
+languages.append(...Object.entries(LANGUAGES).map(([value, name]) => new Option(name, value, false, value === language)));
+languages.addEventListener('change', () => {
+  language = languages.value as Language;
+  gate.setLocale(CATALOGUES[language]);
+  write();
+});
+write();
 
 get('weather').addEventListener('change', (event) => setWeather((event.target as HTMLInputElement).value as Weather));

@@ -9,6 +9,7 @@ import type { Node } from '../schema/node.ts';
 import { Attributes } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { isEmptyRaw } from '../showing/says.ts';
+import { followPath } from '../showing/variants.ts';
 import { FormWiring } from '../showing/wiring.ts';
 import { formOf, isControl, isFilled, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
@@ -54,6 +55,13 @@ const WHOLES = ['group', 'list', 'variant'];
 /** What comes or goes with them makes a difference to the binding. */
 const RELEVANT = 'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label]';
 
+/** What the binding does to an element that is no control, and for which field. */
+interface Part {
+  readonly handle: Handle;
+  readonly undo: () => void;
+}
+const PARTS = ['messages', 'label', 'applies'] as const;
+
 class Binding {
   readonly #form: HTMLFormElement;
   readonly #gate: AnyGate;
@@ -63,9 +71,11 @@ class Binding {
   /** The fields that have controls now. */
   readonly #fields = new Map<Handle, BoundField>();
   readonly #fieldByControl = new WeakMap<Control, BoundField>();
-  /** What is undone, by the element of the page that it is done to: places of groups and lists, parts that come and go. */
-  readonly #parts = new Map<HTMLElement, () => void>();
+  /** Places of groups and lists, and parts that come and go: which field they follow. */
+  readonly #parts = { messages: new Map<HTMLElement, Part>(), label: new Map<HTMLElement, Part>(), applies: new Map<HTMLElement, Part>() };
   readonly #rows = new Map<HTMLTemplateElement, BoundRows>();
+  /** The paths whose field depends on a choice, each followed once. */
+  readonly #followed = new Map<string, (() => void) | undefined>();
   readonly #ended = new AbortController();
   readonly #undo: (() => void)[] = [];
   #syncing = false;
@@ -98,7 +108,8 @@ class Binding {
     this.#undo.forEach((undo) => undo());
     for (const field of this.#fields.values()) field.undo();
     for (const rows of this.#rows.values()) rows.undo();
-    for (const undo of this.#parts.values()) undo();
+    for (const hook of PARTS) for (const { undo } of this.#parts[hook].values()) undo();
+    for (const undo of this.#followed.values()) undo?.();
     this.#summary.undo();
     this.#wiring.undo();
     this.#attributes.restore();
@@ -109,6 +120,9 @@ class Binding {
     // Rows that are drawn on the way join in.
     if (this.#syncing) return;
     this.#syncing = true;
+    // Rows may have moved: what a path leads through is looked up anew.
+    for (const undo of this.#followed.values()) undo?.();
+    this.#followed.clear();
     this.#gate.batch(() => {
       this.#syncRows();
       const places = new Places(this.#form);
@@ -116,6 +130,17 @@ class Binding {
       this.#syncParts(places);
     });
     this.#syncing = false;
+  }
+
+  /** The field at a path, and syncs again once the path has come to name another. */
+  #find(path: string): Handle | undefined {
+    if (!this.#gate.has(path)) return undefined;
+    if (!this.#followed.has(path))
+      this.#followed.set(
+        path,
+        followPath(this.#gate, path, () => this.#sync()),
+      );
+    return this.#gate.field(path);
   }
 
   #syncRows(): void {
@@ -145,9 +170,8 @@ class Binding {
     for (const element of this.#form.elements) {
       if (!isControl(element)) continue;
       const name = nameOf(element);
-      if (name === '' || !this.#gate.has(name)) continue;
-      const handle = this.#gate.field(name);
-      if (WHOLES.includes(handle.kind)) continue;
+      const handle = name === '' ? undefined : this.#find(name);
+      if (!handle || WHOLES.includes(handle.kind)) continue;
       const controls = now.get(handle);
       if (controls) controls.push(element);
       else now.set(handle, [element]);
@@ -173,28 +197,37 @@ class Binding {
 
   /** Messages of groups and lists; parts that are seen only while a field applies; labels of groups. */
   #syncParts(places: Places): void {
-    for (const [element, undo] of this.#parts) {
-      if (element.isConnected) continue;
-      undo();
-      this.#parts.delete(element);
+    for (const hook of PARTS) {
+      const parts = this.#parts[hook];
+      const now = new Map<HTMLElement, Handle>();
+      for (const [path, element] of places.all(hook)) {
+        const handle = path === '' ? undefined : this.#find(path);
+        if (handle && (hook === 'applies' || WHOLES.includes(handle.kind))) now.set(element, handle);
+      }
+      for (const [element, part] of parts) {
+        if (now.get(element) === part.handle) now.delete(element);
+        else {
+          part.undo();
+          parts.delete(element);
+        }
+      }
+      for (const [element, handle] of now) parts.set(element, { handle, undo: this.#bindPart(element, handle, hook) });
     }
-    const follow = (element: HTMLElement, path: string, render: (handle: Handle) => void, connect = false): void => {
-      if (this.#parts.has(element)) return;
-      const handle = this.#gate.field(path);
-      const undo = [handle.subscribe(() => render(handle))];
-      if (connect) undo.push(handle.connect({ element, focus: () => this.#focusWhole(element, handle) }));
-      this.#parts.set(element, () => undo.forEach((each) => each()));
-      render(handle);
+  }
+
+  #bindPart(element: HTMLElement, handle: Handle, hook: (typeof PARTS)[number]): () => void {
+    const render = (): void => {
+      if (hook === 'messages') showIn(element, handle.shown);
+      else if (hook === 'label') setText(element, handle.label);
+      else this.#attributes.set(element, 'hidden', handle.applies ? null : '');
     };
-    const isWhole = (path: string): boolean => path !== '' && this.#gate.has(path) && WHOLES.includes(this.#gate.field(path).kind);
-    for (const [path, element] of places.all('messages')) {
-      if (!isWhole(path)) continue;
+    const undo = [handle.subscribe(render)];
+    if (hook === 'messages') {
       this.#attributes.set(element, 'tabindex', '-1');
-      follow(element, path, ({ shown }) => showIn(element, shown), true);
+      undo.push(handle.connect({ element, focus: () => this.#focusWhole(element, handle) }));
     }
-    for (const [path, element] of places.all('label')) if (isWhole(path)) follow(element, path, ({ label }) => setText(element, label));
-    for (const [path, element] of places.all('applies'))
-      if (this.#gate.has(path)) follow(element, path, ({ applies }) => this.#attributes.set(element, 'hidden', applies ? null : ''));
+    render();
+    return () => undo.forEach((each) => each());
   }
 
   /** A list with too few rows is mended where rows are added. */

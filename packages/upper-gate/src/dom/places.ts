@@ -4,7 +4,7 @@
 import type { Finding } from '../schema/finding.ts';
 
 const HOOKS = ['messages', 'hint', 'count', 'label', 'applies'] as const;
-export type Hook = (typeof HOOKS)[number];
+type Hook = (typeof HOOKS)[number];
 
 const attribute = (hook: Hook): string => `data-gate-${hook}`;
 

@@ -1,7 +1,7 @@
 // The summary of all errors, and the line that tells what has no other place. They come with a refusal.
 
 import { idOf, type Attributes } from '../showing/attributes.ts';
-import { followRefusals, summaryHeading, type Refusal, type ShownError, type SummaryGate } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, toldInLine, type Refusal, type ShownError, type SummaryGate } from '../showing/errors.ts';
 import { showIn } from './places.ts';
 
 /**
@@ -38,8 +38,7 @@ export class Summary {
 
   render(): void {
     const left = this.#left();
-    const strays = this.#place ? [] : left.strays;
-    showIn(this.#line, [...this.#gate.root.shown, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))]);
+    showIn(this.#line, toldInLine(this.#gate, left, this.#place !== null));
     const heading = summaryHeading(this.#gate, left.errors.length);
     if (!this.#place || (left === this.#drawn && heading === this.#heading)) return;
     this.#drawn = left;

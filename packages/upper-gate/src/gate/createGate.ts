@@ -42,7 +42,7 @@ export interface GateOptions<N extends Node> {
   /** Where the focus goes on refusal: the first invalid field (default), what was connected to `gate.root`, nowhere. */
   readonly focus?: FocusOnRefusal;
   /** The language of the messages; default English. */
-  readonly messages?: Catalogue;
+  readonly messages?: Catalogue | undefined;
   /** The present moment, for rules that speak of today. Default: that of the system. */
   readonly now?: Clock;
   /** Told of rules that threw, with the original error. Default: `console.error`. */

@@ -1,11 +1,11 @@
 // Handles: how the outside sees and moves one field or group of a live form.
 
 import { count } from '../messages/en.ts';
-import { formatText } from '../messages/text.ts';
+import { formatText, inLanguage } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
 import type { Option } from '../schema/field.ts';
 import type { Finding, Params } from '../schema/finding.ts';
-import { HOLE, inLanguage, type DATA, type Node, type RAW } from '../schema/node.ts';
+import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
 import { FieldCell, ListCell, VariantCell, type Cell, type Connection } from './cell.ts';
 import { focusCell } from './focus.ts';
 import { ownValue, type Values } from './values.ts';

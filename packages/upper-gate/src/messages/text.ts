@@ -6,14 +6,19 @@ export interface MessageParams {
   readonly [param: string]: unknown;
 }
 
+/** A text, or one for each language by its tag: `{ en: 'Beam', fr: 'Largeur' }`; the first is that of all others. */
+export type Label = string | { readonly [language: string]: string };
+
 /**
- * A message: a function of its params, or a string in which `{name}` stands for the param of that name.
+ * A message: a function of its params, or a string in which `{name}` stands for the param of that name; also one such
+ * string for each language.
  *
  * @example
  * 'At most {max} characters'
+ * { en: 'At most {max} characters', de: 'Höchstens {max} Zeichen' }
  * ({ label, max }) => `${label}: at most ${max} characters`
  */
-export type Text = string | ((params: MessageParams) => string);
+export type Text = Label | ((params: MessageParams) => string);
 
 /**
  * The messages of one language: a text per code of finding. A module whose exports are named by code is one.
@@ -26,10 +31,17 @@ export type Catalogue = { readonly [code: string]: Text | undefined } & { readon
  *
  * @param text the text of a catalogue or of a rule's own `message`
  * @param params what it may speak about; a slot without a param stays as it stands
+ * @param catalogue says the language, where the text is there in several
  * @returns the sentence, plain text: never HTML
  */
-export function formatText(text: Text, params: MessageParams): string {
+export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue): string {
   return typeof text === 'function'
     ? text(params)
-    : text.replace(/\{(\w+)\}/g, (slot, name: string) => (Object.hasOwn(params, name) ? String(params[name]) : slot));
+    : inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
+        Object.hasOwn(params, name) ? String(params[name]) : slot,
+      );
 }
+
+/** The text of a label in the language of a catalogue. */
+export const inLanguage = (label: Label, catalogue: Catalogue | undefined): string =>
+  typeof label === 'string' ? label : (label[catalogue?.locale ?? 'en'] ?? Object.values(label)[0] ?? '');

@@ -8,7 +8,10 @@ import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { attach, leave, partsOf, rawIn, toggled, type ControlAttributes } from '../showing/bundle.ts';
+import { followPath } from '../showing/variants.ts';
 import { useSlice } from './useSlice.ts';
+
+const nothing = (): void => undefined;
 
 /** What ties an element to a field. */
 interface Ties {
@@ -84,7 +87,11 @@ export function useGateField<N extends Node, F extends Node>(
   options?: { readonly disabled?: boolean },
 ): GateField<F>;
 export function useGateField(gate: Gate<Node>, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
-  const handle = typeof field === 'string' ? (gate as { field(path: string): Handle }).field(field) : field;
+  const any = gate as unknown as { field(path: string): Handle };
+  const handle = useSlice(
+    (listener) => (typeof field === 'string' && followPath(any, field, listener)) || nothing,
+    () => (typeof field === 'string' ? any.field(field) : field),
+  );
   const state = useSlice(
     (listener) => handle.subscribe(listener),
     () => handle.state,

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback 
 import type { Gate } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
 import { prefixOf } from '../showing/bundle.ts';
-import { followRefusals, summaryHeading, type ShownError } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
@@ -47,10 +47,10 @@ export interface GateSummary {
 export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
   const [left] = useState(() => followRefusals(gate));
   const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
-  const { errors, strays } = useSlice(subscribe, left);
-  const shown = useSlice(subscribe, () => gate.root.shown);
+  const { errors } = useSlice(subscribe, left);
   const heading = useSlice(subscribe, () => summaryHeading(gate, left().errors.length));
   const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
+  const told = useSlice(subscribe, () => toldInLine(gate, left(), elements.current.place != null));
   const wanted = useRef(false);
   const focus = (): boolean => {
     const { place, line } = elements.current;
@@ -80,7 +80,6 @@ export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
     [],
   );
   const id = `${prefixOf.get(gate) ?? 'gate'}-heading`;
-  const told = elements.current.place ? [] : strays;
   return {
     errors,
     place: { ref: refs.place, role: 'group', tabIndex: -1, 'aria-labelledby': id, hidden: errors.length === 0 },
@@ -98,7 +97,7 @@ export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
       role: 'alert',
       tabIndex: -1,
       'data-gate-messages': '',
-      children: messageElements([...shown, ...told.map(({ message }) => ({ message, severity: 'error' as const }))]),
+      children: messageElements(told),
     },
   };
 }

@@ -1,12 +1,14 @@
 // Rules of the author's own: a function, or a question to the network.
 
 import { customError } from '../messages/en.ts';
+import type { Label } from '../messages/text.ts';
 import type { Severity } from '../schema/finding.ts';
 import { makeRule, type AskContext, type Rule, type RuleOptions, type Stage, type Told, type Verdict } from '../schema/rule.ts';
 
 /** A finding as an author's rule gives it. */
 export interface Answered {
-  readonly message: string;
+  /** Also in several languages: `{ en: '...', fr: '...' }`. */
+  readonly message: Label;
   readonly code?: string;
   /** Default: that of the rule. */
   readonly severity?: Severity;
@@ -33,10 +35,12 @@ export function verdictOf(answer: unknown): Told {
   if (answer === false) return REFUSED;
   if (typeof answer === 'string') return { ...REFUSED, message: answer };
   if (Array.isArray(answer)) return answer.flatMap((each) => verdictOf(each) ?? []);
-  if (typeof answer === 'object' && answer !== null && typeof (answer as Answered).message === 'string')
+  if (typeof answer === 'object' && answer !== null && isLabel((answer as Partial<Answered>).message))
     return { ...REFUSED, ...(answer as Answered) };
   throw new TypeError(`A rule answers true, false, a message, or a finding ({ message, ... }). It answered ${describe(answer)}.`);
 }
+
+const isLabel = (text: unknown): boolean => typeof text === 'string' || (typeof text === 'object' && text !== null);
 
 const describe = (answer: unknown): string =>
   typeof answer !== 'object' || answer === null

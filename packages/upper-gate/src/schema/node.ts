@@ -2,7 +2,7 @@
 // schemas. Its types live under phantom symbols (never present at run time, never offered in completion).
 
 import { demand } from '#development';
-import type { Catalogue, Text } from '../messages/text.ts';
+import type { Catalogue, Label, Text } from '../messages/text.ts';
 import type { AnyRule, Stage, Verdict } from './rule.ts';
 import type { Run } from './run.ts';
 
@@ -26,9 +26,6 @@ export interface Node<out D = unknown, out R = unknown, out K extends object = o
 export type DataOf<N extends Node> = N[typeof DATA];
 /** What the controls of a form of this schema hold. */
 export type RawOf<N extends Node> = N[typeof RAW];
-
-/** A text, or one for each language by its tag: `{ en: 'Beam', fr: 'Largeur' }`; the first is that of all others. */
-export type Label = string | { readonly [language: string]: string };
 
 /** Settings that every part of a schema takes in place of its label. */
 export interface Settings {
@@ -120,10 +117,6 @@ export abstract class Part {
 
 /** The machinery's view of a node. */
 export const partOf = (node: Node): Part => node as unknown as Part;
-
-/** The text of a label in the language of a catalogue. */
-export const inLanguage = (label: Label, catalogue: Catalogue | undefined): string =>
-  typeof label === 'string' ? label : (label[catalogue?.locale ?? 'en'] ?? Object.values(label)[0] ?? '');
 
 /**
  * Whether a value is a schema, or a part of one.

@@ -2,9 +2,9 @@
 // a finding.
 
 import { crashed, customError } from '../messages/en.ts';
-import { formatText, type Catalogue } from '../messages/text.ts';
+import { formatText, inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { join, type Finding, type Params } from './finding.ts';
-import { HOLE, inLanguage, type Label, type Part } from './node.ts';
+import { HOLE, type Part } from './node.ts';
 import type { AnyRule, Clock, Told, RuleOptions, Verdict } from './rule.ts';
 
 /** Where a fault happened: in which rule, on which field. */
@@ -91,12 +91,13 @@ function messageOf(
     catalogue?.[verdict.code] ??
     verdict.say ??
     customError;
-  const message = formatText(text, {
+  const spoken = {
     label: inLanguage(part.label, catalogue),
     kind: part.kind,
     ...params,
     ...('otherLabel' in params && { otherLabel: inLanguage(params['otherLabel'] as Label, catalogue) }),
-  });
+  };
+  const message = formatText(text, spoken, catalogue);
   (part.said ??= new Map()).set(rule, { verdict, catalogue, message });
   return message;
 }

@@ -4,8 +4,9 @@ import type { Cell } from '../gate/cell.ts';
 import { engineOf, type Gate } from '../gate/createGate.ts';
 import { focusCell, inDocumentOrder } from '../gate/focus.ts';
 import { summary } from '../messages/en.ts';
-import { formatText } from '../messages/text.ts';
-import { inLanguage, type Node } from '../schema/node.ts';
+import { formatText, inLanguage } from '../messages/text.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Node } from '../schema/node.ts';
 
 /** An error, and the way to where it is mended. */
 export interface ShownError {
@@ -76,5 +77,14 @@ export function followRefusals(gate: SummaryGate): () => Refusal {
     return left;
   };
 }
+
+/** What the line above the form tells: what is said of the whole, and errors out of reach; but nothing that a summary lists. */
+export function toldInLine(gate: SummaryGate, { errors, strays }: Refusal, hasSummary: boolean): readonly Told[] {
+  const { shown } = gate.root;
+  if (hasSummary) return errors.length > 0 ? shown.filter(({ severity }) => severity !== 'error') : shown;
+  return [...shown, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))];
+}
+
+type Told = Pick<Finding, 'message' | 'severity'>;
 
 const isSame = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.message === b.message && a.element === b.element;

@@ -31,9 +31,8 @@ export interface FormBundle {
  */
 export function useGate<N extends Node>(schema: N, options: UseGateOptions<N> = {}): { readonly gate: Gate<N>; readonly form: FormBundle } {
   const { messages, ...rest } = options;
-  const spoken = toValue(messages);
   // Not made reactive, wherever it is put: it tells of its changes itself.
-  const gate = markRaw(createGate(schema, { ...rest, ...(spoken && { messages: spoken }) }) as Gate<N> & object);
+  const gate = markRaw(createGate(schema, { ...rest, messages: toValue(messages) }) as Gate<N> & object);
   prefixOf.set(gate, useId());
   watch(
     () => toValue(messages),

@@ -6,6 +6,7 @@ import type { FieldState, Handle } from '../gate/handle.ts';
 import type { DATA, Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { attach, leave, partsOf, rawIn, toggled, type ControlAttributes } from '../showing/bundle.ts';
+import { followPath } from '../showing/variants.ts';
 import { tieRef, type Ref } from './element.ts';
 
 /** What ties an element to a field. */
@@ -81,12 +82,22 @@ export function useGateField(
   field: MaybeRefOrGetter<string | Handle>,
   options: { readonly disabled?: MaybeRefOrGetter<boolean> } = {},
 ): GateField {
-  const handle = computed(() => {
+  const any = gate as unknown as { field(path: string): Handle };
+  const find = (): Handle => {
     const now = toValue(field);
-    return typeof now === 'string' ? (gate as { field(path: string): Handle }).field(now) : now;
-  });
+    return typeof now === 'string' ? any.field(now) : now;
+  };
+  const handle = shallowRef(find());
   const state = shallowRef(handle.value.state);
   if (typeof document !== 'undefined') {
+    watch(
+      () => toValue(field),
+      (now, _, cleanUp) => {
+        handle.value = find();
+        if (typeof now === 'string') cleanUp(followPath(any, now, () => (handle.value = any.field(now))) ?? (() => undefined));
+      },
+      { immediate: true, flush: 'sync' },
+    );
     watch(
       handle,
       (now, _, cleanUp) => {
@@ -129,7 +140,7 @@ export function useGateField(
       return state.value.raw;
     },
     set raw(raw) {
-      handle.value.set(raw as never);
+      handle.value.set(raw);
     },
     get label() {
       return { id: parts.value.ids.label, for: parts.value.control.id };
@@ -141,7 +152,7 @@ export function useGateField(
     option(value) {
       const attributes = parts.value.option(value);
       const { value: of } = handle;
-      return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of.raw, value, !attributes.checked) as never) };
+      return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of.raw, value, !attributes.checked)) };
     },
     get fieldset() {
       return parts.value.fieldset;

@@ -5,7 +5,7 @@ import type { Gate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Node } from '../schema/node.ts';
 import { prefixOf } from '../showing/bundle.ts';
-import { followRefusals, summaryHeading, type ShownError } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
 
@@ -44,10 +44,10 @@ export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
   const follow = followRefusals(gate);
   const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
   const left = slice(subscribe, follow);
-  const shown = slice(subscribe, () => gate.root.shown);
   const text = slice(subscribe, () => summaryHeading(gate, follow().errors.length));
   let place: HTMLElement | undefined;
   let line: HTMLElement | undefined;
+  const told = slice(subscribe, () => toldInLine(gate, follow(), place !== undefined));
   const focus = (): boolean => {
     const target = [place, line].find((each) => each?.hasChildNodes() && each.checkVisibility());
     target?.focus();
@@ -91,8 +91,7 @@ export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
     }),
     line: { ref: lineRef, role: 'alert', tabindex: -1, 'data-gate-messages': '' },
     get told() {
-      const strays = place ? [] : left.value.strays;
-      return [...shown.value, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))];
+      return told.value;
     },
   };
 }

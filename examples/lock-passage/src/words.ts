@@ -1,0 +1,151 @@
+// What the pages say beside the form itself, in the languages that one can choose.
+
+import type { Catalogue } from 'upper-gate';
+import { ar } from 'upper-gate/messages/ar';
+import { de } from 'upper-gate/messages/de';
+
+export const LANGUAGES = { en: 'English', de: 'Deutsch', ar: 'العربية' } as const;
+export type Language = keyof typeof LANGUAGES;
+
+/** The library's messages; English is built in. */
+export const CATALOGUES: Readonly<Record<Language, Catalogue | undefined>> = { en: undefined, de, ar };
+
+const EN = {
+  place: "Fiddler's Flight · five locks",
+  title: 'Book a passage',
+  lead: 'Tell us about your boat and when you will be at the upper gate. It takes three minutes.',
+  language: 'Language',
+  boat: 'Your boat',
+  passage: 'Your passage',
+  aboard: 'On board',
+  reach: 'How we reach you',
+  choose: 'Choose …',
+  barge: 'Barge',
+  canoe: 'Canoe',
+  narrowboat: 'Narrowboat',
+  yacht: 'Yacht',
+  '07:00': 'early',
+  '10:00': 'morning',
+  '13:00': 'midday',
+  '16:00': 'afternoon',
+  none: 'No cargo',
+  goods: 'Goods',
+  dangerous: 'Dangerous goods',
+  lifejackets: 'life jackets',
+  horn: 'horn',
+  lights: 'navigation lights',
+  extinguisher: 'fire extinguisher',
+  member: 'Crew member',
+  addMember: 'Add a crew member',
+  remove: 'Remove',
+  up: 'Up',
+  send: 'Book the passage',
+  checking: 'Checking …',
+  sending: 'Sending …',
+  over: 'Start over',
+  restored: 'We have kept what you entered last time.',
+  gone: 'The booking office cannot be reached just now.',
+  kept: 'Everything you entered is still here. Please try again.',
+  booked: 'Booked: {vessel}, {arrival}, {slot}.',
+  reference: 'Your reference is {reference}. A confirmation goes to {email}.',
+};
+export type Word = keyof typeof EN;
+
+const DE: typeof EN = {
+  place: 'Fiddlers Schleusentreppe · fünf Schleusen',
+  title: 'Eine Schleusung buchen',
+  lead: 'Erzählen Sie uns von Ihrem Boot und wann Sie am Obertor sind. Es dauert drei Minuten.',
+  language: 'Sprache',
+  boat: 'Ihr Boot',
+  passage: 'Ihre Fahrt',
+  aboard: 'An Bord',
+  reach: 'Wie wir Sie erreichen',
+  choose: 'Bitte wählen …',
+  barge: 'Frachtkahn',
+  canoe: 'Kanu',
+  narrowboat: 'Schmalboot',
+  yacht: 'Jacht',
+  '07:00': 'früh',
+  '10:00': 'vormittags',
+  '13:00': 'mittags',
+  '16:00': 'nachmittags',
+  none: 'Keine Ladung',
+  goods: 'Güter',
+  dangerous: 'Gefahrgut',
+  lifejackets: 'Rettungswesten',
+  horn: 'Signalhorn',
+  lights: 'Positionslichter',
+  extinguisher: 'Feuerlöscher',
+  member: 'Besatzungsmitglied',
+  addMember: 'Jemanden hinzufügen',
+  remove: 'Entfernen',
+  up: 'Nach oben',
+  send: 'Schleusung buchen',
+  checking: 'Wird geprüft …',
+  sending: 'Wird gesendet …',
+  over: 'Von vorn',
+  restored: 'Was Sie beim letzten Mal eingegeben haben, ist noch da.',
+  gone: 'Das Schleusenbüro ist gerade nicht zu erreichen.',
+  kept: 'Alles, was Sie eingegeben haben, ist noch da. Bitte versuchen Sie es noch einmal.',
+  booked: 'Gebucht: {vessel}, {arrival}, {slot}.',
+  reference: 'Ihre Nummer ist {reference}. Eine Bestätigung geht an {email}.',
+};
+
+const AR: typeof EN = {
+  place: 'سلّم فيدلر · خمسة أهوسة',
+  title: 'احجز عبورًا',
+  lead: 'أخبرنا عن قاربك ومتى تصل إلى البوابة العليا. يستغرق ذلك ثلاث دقائق.',
+  language: 'اللغة',
+  boat: 'قاربك',
+  passage: 'رحلتك',
+  aboard: 'على المتن',
+  reach: 'كيف نتواصل معك',
+  choose: 'اختر …',
+  barge: 'صندل',
+  canoe: 'زورق',
+  narrowboat: 'قارب ضيق',
+  yacht: 'يخت',
+  '07:00': 'باكرًا',
+  '10:00': 'صباحًا',
+  '13:00': 'ظهرًا',
+  '16:00': 'عصرًا',
+  none: 'بلا حمولة',
+  goods: 'بضائع',
+  dangerous: 'بضائع خطرة',
+  lifejackets: 'سترات نجاة',
+  horn: 'بوق',
+  lights: 'أضواء ملاحة',
+  extinguisher: 'طفاية حريق',
+  member: 'فرد الطاقم',
+  addMember: 'أضف فردًا',
+  remove: 'احذف',
+  up: 'إلى أعلى',
+  send: 'احجز العبور',
+  checking: 'جارٍ التحقق …',
+  sending: 'جارٍ الإرسال …',
+  over: 'ابدأ من جديد',
+  restored: 'احتفظنا بما أدخلته في المرة السابقة.',
+  gone: 'لا يمكن الوصول إلى مكتب الحجز الآن.',
+  kept: 'كل ما أدخلته ما زال هنا. حاول مرة أخرى.',
+  booked: 'تم الحجز: {vessel}، {arrival}، {slot}.',
+  reference: 'رقمك {reference}. سيصل التأكيد إلى {email}.',
+};
+
+const WORDS: Readonly<Record<Language, typeof EN>> = { en: EN, de: DE, ar: AR };
+
+/** What a page says, with `{slots}` filled in. */
+export const say = (language: Language, word: Word, values: Readonly<Record<string, string>> = {}): string =>
+  WORDS[language][word].replace(/\{(\w+)\}/g, (slot, name: string) => values[name] ?? slot);
+
+/** The language chosen before, as far as the browser still knows. */
+export const rememberedLanguage = (): Language => {
+  const kept = localStorage.getItem('language');
+  return kept !== null && kept in LANGUAGES ? (kept as Language) : 'en';
+};
+
+/** Has the page itself speak a language: its direction, and what assistive technology reads it as. */
+export function speak(language: Language): void {
+  localStorage.setItem('language', language);
+  document.documentElement.lang = language;
+  document.documentElement.dir = language === 'ar' ? 'rtl' : 'ltr';
+}

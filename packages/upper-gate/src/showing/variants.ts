@@ -1,0 +1,38 @@
+// Paths that lead through an either-or: which field they name depends on what is chosen there.
+
+import type { Handle } from '../gate/handle.ts';
+
+interface Finder {
+  field(path: string): Handle;
+}
+
+/** The either-or parts above a path. */
+function variantsAbove(gate: Finder, path: string): readonly Handle[] {
+  const found: Handle[] = [];
+  for (let end = path.indexOf('.'); end >= 0; end = path.indexOf('.', end + 1)) {
+    const handle = gate.field(path.slice(0, end));
+    if (handle.kind === 'variant') found.push(handle);
+  }
+  return found;
+}
+
+/**
+ * Calls back when a path may have come to name another field.
+ *
+ * @returns undoes it; nothing where the path names the same field always
+ */
+export function followPath(gate: Finder, path: string, listener: () => void): (() => void) | undefined {
+  const variants = variantsAbove(gate, path);
+  if (variants.length === 0) return undefined;
+  let field = gate.field(path);
+  const undo = variants.map((variant) =>
+    variant.subscribe(() => {
+      if (variant.removed) return;
+      const now = gate.field(path);
+      if (now === field) return;
+      field = now;
+      listener();
+    }),
+  );
+  return () => undo.forEach((each) => each());
+}
