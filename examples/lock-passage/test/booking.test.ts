@@ -53,7 +53,7 @@ async function shows(field: string, expected: (string | RegExp)[], on = page): P
 test('nothing is shown at first; leaving a field shows; correcting it removes with the keystroke', async () => {
   expect(await page.locator('[data-gate-severity]').count()).toBe(0);
   expect(await page.locator('[aria-invalid]').count()).toBe(0);
-  const vessel = page.locator('#vessel');
+  const vessel = page.locator('[name=vessel]');
   await vessel.pressSequentially('O');
   expect(await messagesOf(page, 'vessel')).toEqual([]);
   await vessel.press('Tab');
@@ -94,7 +94,7 @@ test('the state of every kind of control follows its field: native validity, req
   await page.check('[name=callBack]');
   await fillIn(page);
   await page.fill('#remarks', 'x'.repeat(301));
-  await page.locator('#remarks').press('Tab');
+  await page.locator('[name=remarks]').press('Tab');
   await shows('remarks', ['Remarks takes at most 300 characters']);
   expect((await facts()).slice(3)).toEqual([
     'kind required fine idle',
@@ -106,13 +106,13 @@ test('the state of every kind of control follows its field: native validity, req
 });
 
 test('typing a registration makes one request; its answer is told beside the field, and once to a screen reader', async () => {
-  await page.locator('#registration').pressSequentially('ot-12045', { delay: 20 });
-  await page.locator('#registration').press('Backspace');
+  await page.locator('[name=registration]').pressSequentially('ot-12045', { delay: 20 });
+  await page.locator('[name=registration]').press('Backspace');
   await shows('registration', ['On the register: Otter']);
   expect(asked).toEqual(['OT-1204']);
   expect(await page.locator('form > [role=status]:not([id])').textContent()).toBe('On the register: Otter');
   await page.fill('#registration', 'MA-4001');
-  await page.locator('#registration').press('Tab');
+  await page.locator('[name=registration]').press('Tab');
   await shows('registration', ['MA-4001 already has a passage booked, on 2027-05-01']);
   await page.fill('#registration', 'OT-1204');
   await shows('registration', ['On the register: Otter']);
@@ -126,7 +126,7 @@ test('a late answer to an older value changes nothing', async () => {
     await route.continue().catch(() => undefined); // aborted by then
   });
   await page.fill('#registration', 'MA-4001');
-  await page.locator('#registration').press('Tab');
+  await page.locator('[name=registration]').press('Tab');
   await page.locator('#registration[data-gate-state=pending]').waitFor();
   await page.fill('#registration', 'HE-2210');
   await shows('registration', ['On the register: Heron']);
@@ -138,8 +138,8 @@ test('a late answer to an older value changes nothing', async () => {
 test('a server that cannot be reached is told, and does not stop the person', async () => {
   await page.check('[name=weather][value=gone]');
   await fillIn(page);
-  await page.locator('#registration').focus();
-  await page.locator('#email').focus();
+  await page.locator('[name=registration]').focus();
+  await page.locator('[name=email]').focus();
   await shows('registration', ['Registration could not be checked just now']);
   await page.click('#send');
   await page.locator('#outcome', { hasText: 'cannot be reached' }).waitFor();
@@ -151,22 +151,22 @@ test('a refused submit moves the focus to the first invalid control as the perso
   await page.click('#send');
   expect(await focused(page)).toBe('vessel');
   await fillIn(page, { arrival: '' });
-  await page.locator('#vessel').press('Enter');
+  await page.locator('[name=vessel]').press('Enter');
   await page.waitForFunction(() => document.activeElement?.id === 'arrival');
   expect(await page.locator('.summary a').allTextContents()).toEqual(['Day is required']);
   await page.fill('#arrival', '2027-05-02');
   await page.fill('#lengthM', '30');
   await page.fill('#beam', '5');
-  await page.locator('#beam').press('Enter');
+  await page.locator('[name=beam]').press('Enter');
   await page.waitForFunction(() => document.activeElement?.matches('.summary'));
   expect([await page.locator('.summary li').allTextContents(), await messagesOf(page, '')]).toEqual([[expect.stringMatching(/does not fit the chamber/)], []]);
   expect(posted).toEqual([]);
 });
 
 test('what a number or date control cannot give away is bad input, not empty', async () => {
-  await page.locator('#lengthM').pressSequentially('1e');
-  await page.locator('#arrival').press('1');
-  await page.locator('#email').focus();
+  await page.locator('[name=lengthM]').pressSequentially('1e');
+  await page.locator('[name=arrival]').press('1');
+  await page.locator('[name=email]').focus();
   await shows('lengthM', [/enter a number/]);
   await shows('arrival', [/enter a date that exists/]);
 });
@@ -226,7 +226,7 @@ test('checkboxes of one name are one field, described on their fieldset; a count
   const kit = page.locator('fieldset', { has: page.locator('legend', { hasText: 'Safety kit' }) }).last();
   await page.check('[name=kit][value=horn]');
   await page.locator('[name=kit][value=lights]').press('Tab');
-  await page.locator('#email').focus();
+  await page.locator('[name=email]').focus();
   await shows('kit', ['Safety kit on board needs at least 2 options']);
   expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+$/);
   expect(await page.locator('[name=kit][required]').count()).toBe(0);

@@ -22,7 +22,7 @@ export async function startServer(): Promise<{ url: string; process: ChildProces
   return { url, process: child };
 }
 
-/** Fills in a booking that is right, but for what is given otherwise. */
+/** Fills in a booking that is right, but for what is given otherwise. The same names on every page. */
 export async function fillIn(page: Page, otherwise: Readonly<Record<string, string>> = {}): Promise<void> {
   const values = {
     vessel: 'Otter',
@@ -30,21 +30,21 @@ export async function fillIn(page: Page, otherwise: Readonly<Record<string, stri
     lengthM: '17.5',
     beam: '2.1',
     arrival: '2027-05-02',
-    'window-from': '12:15',
-    'window-to': '12:45',
+    'window.from': '12:15',
+    'window.to': '12:45',
+    'crew.0.name': 'Ada Fen',
+    'crew.0.age': '41',
     email: 'otter@example.org',
     emailAgain: 'otter@example.org',
     ...otherwise,
   };
-  for (const [name, value] of Object.entries(values)) await page.fill(`#${name}`, value);
-  await page.selectOption('#kind', 'narrowboat');
+  for (const [name, value] of Object.entries(values)) await page.fill(`[name="${name}"]`, value);
+  await page.selectOption('[name=kind]', 'narrowboat');
   await page.check('[name=slot][value="13:00"]');
-  await page.fill('[name="crew.0.name"]', 'Ada Fen');
-  await page.fill('[name="crew.0.age"]', '41');
   await page.check('[name="cargo.load"][value=none]');
   await page.setInputFiles('[name=insurance]', { name: 'otter.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7') });
-  await page.check('[name=terms]');
   for (const kit of ['lifejackets', 'lights']) await page.check(`[name=kit][value=${kit}]`);
+  await page.check('[name=terms]');
 }
 
 /** The messages shown for a field. */

@@ -34,7 +34,16 @@ export {
   type ValidateAsyncOptions,
   type ValidateOptions,
 } from './validate/validate.ts';
-export { createGate, type Failed, type Gate, type GateEvents, type GateOptions, type GateState, type Passed } from './gate/createGate.ts';
+export {
+  createGate,
+  type AnyGate,
+  type Failed,
+  type Gate,
+  type GateEvents,
+  type GateOptions,
+  type GateState,
+  type Passed,
+} from './gate/createGate.ts';
 export { keepDraft, type Draft, type DraftOptions, type DraftStorage } from './gate/draft.ts';
 export type { FieldState, Handle } from './gate/handle.ts';
 export type { ListHandle, Row } from './gate/list.ts';

@@ -2,7 +2,7 @@
 
 import { demand } from '#development';
 import { watchForMistakes } from '#mistakes';
-import type { Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { ListHandle } from '../gate/list.ts';
 import type { Node } from '../schema/node.ts';
@@ -45,10 +45,11 @@ export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, o
 
 const bound = new WeakSet<HTMLFormElement>();
 
-type AnyGate = Pick<Gate<Node>, 'state' | 'root' | 'has' | 'batch' | 'submit' | 'subscribe' | 'reset' | 'on'> & {
-  field(path: string): Handle;
-  list(path: string): ListHandle;
-};
+type BoundGate = AnyGate &
+  Pick<Gate<Node>, 'on'> & {
+    field(path: string): Handle;
+    list(path: string): ListHandle;
+  };
 
 /** Parts of a form that hold fields. */
 const WHOLES = ['group', 'list', 'variant'];
@@ -64,7 +65,7 @@ const PARTS = ['messages', 'label', 'applies'] as const;
 
 class Binding {
   readonly #form: HTMLFormElement;
-  readonly #gate: AnyGate;
+  readonly #gate: BoundGate;
   readonly #attributes = new Attributes();
   readonly #wiring: FormWiring;
   readonly #summary: Summary;
@@ -80,7 +81,7 @@ class Binding {
   readonly #undo: (() => void)[] = [];
   #syncing = false;
 
-  constructor(form: HTMLFormElement, gate: AnyGate, { summary }: BindOptions) {
+  constructor(form: HTMLFormElement, gate: BoundGate, { summary }: BindOptions) {
     this.#form = form;
     this.#gate = gate;
     this.#wiring = new FormWiring(

@@ -2,12 +2,12 @@
 
 import { remark } from '#development';
 import { FieldCell } from '../gate/cell.ts';
-import { engineOf, type Gate } from '../gate/createGate.ts';
+import { engineOf, type AnyGate, type Gate } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
 import { isControl, nameOf, type Control } from '../showing/controls.ts';
 import { Places } from './places.ts';
 
-type AnyGate = Pick<Gate<Node>, 'has' | 'state' | 'on'>;
+type ToldGate = AnyGate & Pick<Gate<Node>, 'on'>;
 
 const tagOf = (element: Element): string => {
   const shown = ['id', 'name', 'type', 'for']
@@ -67,7 +67,7 @@ function* mistakesAtRefusal(gate: AnyGate): Iterable<string> {
  *
  * @returns ends it
  */
-export function watchForMistakes(form: HTMLFormElement, gate: AnyGate): () => void {
+export function watchForMistakes(form: HTMLFormElement, gate: ToldGate): () => void {
   remark(form, () => mistakesInMarkup(form, gate, new Places(form)));
   const stop = gate.on('refused', () => remark(form, () => mistakesAtRefusal(gate)));
   // It makes no event: nothing would be judged.

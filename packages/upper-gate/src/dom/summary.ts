@@ -1,7 +1,8 @@
 // The summary of all errors, and the line that tells what has no other place. They come with a refusal.
 
+import type { AnyGate } from '../gate/createGate.ts';
 import { idOf, type Attributes } from '../showing/attributes.ts';
-import { followRefusals, summaryHeading, toldInLine, type Refusal, type ShownError, type SummaryGate } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, toldInLine, type Refusal, type ShownError } from '../showing/errors.ts';
 import { showIn } from './places.ts';
 
 /**
@@ -14,7 +15,7 @@ import { showIn } from './places.ts';
 export type DrawSummary = (place: HTMLElement, errors: readonly ShownError[], heading: string) => void;
 
 export class Summary {
-  readonly #gate: SummaryGate;
+  readonly #gate: AnyGate;
   readonly #attributes: Attributes;
   /** Where errors of the form as a whole are told. */
   readonly #line: HTMLElement;
@@ -24,7 +25,7 @@ export class Summary {
   #drawn: Refusal | undefined;
   #heading = '';
 
-  constructor(gate: SummaryGate, line: HTMLElement, place: HTMLElement | null, attributes: Attributes, draw: DrawSummary | undefined) {
+  constructor(gate: AnyGate, line: HTMLElement, place: HTMLElement | null, attributes: Attributes, draw: DrawSummary | undefined) {
     this.#gate = gate;
     this.#attributes = attributes;
     this.#line = line;

@@ -79,6 +79,8 @@ export abstract class Cell implements Readable {
 
   readers: Map<Watch, number> | undefined;
   listeners: Set<() => void> | undefined;
+  /** How many listeners there are, here and below. */
+  listening = 0;
   connections: Set<Connection> | undefined;
   /** The snapshot that was handed out; dropped at every change. */
   snapshot: unknown;
@@ -356,8 +358,8 @@ export class ListCell extends Cell {
   arrange(rows: Cell[], edited: 0 | 1): void {
     this.kids = rows;
     this.#counted = false;
-    // Findings tell their paths; where there are none, nobody need know the new indices yet.
-    if (this.found > 0) this.countRows();
+    // Findings tell their paths, and listeners are told of them; else nobody need know the new indices yet.
+    if (this.found > 0 || this.listening > 0) this.countRows();
     if (edited !== this.#changed) this.count('dirty', edited - this.#changed);
     this.#changed = edited;
     this.engine.mark(this);
@@ -373,6 +375,7 @@ export class ListCell extends Cell {
       if (row.index === index) continue;
       row.index = index;
       if (row.found > 0) for (const cell of row.cells()) cell.reword();
+      if (row.listening > 0) for (const cell of row.cells()) if (cell.listeners) this.engine.mark(cell);
     }
   }
 

@@ -152,6 +152,14 @@ export interface Gate<N extends Node> {
   dispose(): void;
 }
 
+/** A gate of any schema: for components that serve all forms. */
+export interface AnyGate extends Pick<
+  Gate<Node>,
+  'state' | 'root' | 'findings' | 'has' | 'batch' | 'submit' | 'addFindings' | 'setLocale' | 'subscribe' | 'dispose'
+> {
+  reset(): void;
+}
+
 /**
  * Makes the live controller of a form.
  *

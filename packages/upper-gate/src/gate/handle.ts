@@ -111,12 +111,17 @@ export class CellHandle implements Handle {
     return () => connections.delete(connection);
   }
 
+  #countListener(by: 1 | -1): void {
+    for (let cell: Cell | undefined = this.#cell; cell !== undefined; cell = cell.parent) cell.listening += by;
+  }
+
   subscribe(listener: () => void): () => void {
     const listeners = (this.#cell.listeners ??= new Set());
     // Each subscription is one of its own, even of the same function.
     const own = (): void => listener();
     listeners.add(own);
-    return () => listeners.delete(own);
+    this.#countListener(1);
+    return () => listeners.delete(own) && this.#countListener(-1);
   }
 }
 

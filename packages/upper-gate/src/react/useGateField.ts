@@ -2,7 +2,7 @@
 
 import { remark } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
-import type { Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node, RAW } from '../schema/node.ts';
@@ -81,12 +81,8 @@ export function useGateField<N extends Node, P extends string>(
   field: PathOf<N, P>,
   options?: { readonly disabled?: boolean },
 ): GateField<At<N, P> & Node>;
-export function useGateField<N extends Node, F extends Node>(
-  gate: Gate<N>,
-  field: Handle<F>,
-  options?: { readonly disabled?: boolean },
-): GateField<F>;
-export function useGateField(gate: Gate<Node>, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
+export function useGateField<F extends Node>(gate: AnyGate, field: Handle<F>, options?: { readonly disabled?: boolean }): GateField<F>;
+export function useGateField(gate: AnyGate, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
   const any = gate as unknown as { field(path: string): Handle };
   const handle = useSlice(
     (listener) => (typeof field === 'string' && followPath(any, field, listener)) || nothing,

@@ -1,5 +1,4 @@
-import type { Gate, GateState } from '../gate/createGate.ts';
-import type { Node } from '../schema/node.ts';
+import type { AnyGate, GateState } from '../gate/createGate.ts';
 import { useSlice } from './useSlice.ts';
 
 /**
@@ -12,11 +11,11 @@ import { useSlice } from './useSlice.ts';
  * const { status, valid } = useGateState(gate);
  * const beam = useGateState(gate, (gate) => gate.field('beam').data);
  */
-export function useGateState<N extends Node>(gate: Gate<N>): GateState;
-export function useGateState<N extends Node, T>(gate: Gate<N>, select: (gate: Gate<N>) => T, equal?: (a: T, b: T) => boolean): T;
-export function useGateState<N extends Node>(
-  gate: Gate<N>,
-  select: (gate: Gate<N>) => unknown = ({ state }) => state,
+export function useGateState(gate: AnyGate): GateState;
+export function useGateState<G extends AnyGate, T>(gate: G, select: (gate: G) => T, equal?: (a: T, b: T) => boolean): T;
+export function useGateState<G extends AnyGate>(
+  gate: G,
+  select: (gate: G) => unknown = ({ state }) => state,
   equal?: (a: unknown, b: unknown) => boolean,
 ): unknown {
   return useSlice(

@@ -1,8 +1,7 @@
 // What is wrong with the form as a whole: a summary of all errors, and a line for what has no place of its own.
 
 import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback } from 'react';
-import type { Gate } from '../gate/createGate.ts';
-import type { Node } from '../schema/node.ts';
+import type { AnyGate } from '../gate/createGate.ts';
 import { prefixOf } from '../showing/bundle.ts';
 import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
 import { messageElements } from './useGateField.ts';
@@ -44,7 +43,7 @@ export interface GateSummary {
  * const { line, place, heading, errors, link } = useGateSummary(gate);
  * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.path} {...link(error)} />)}</section></>;
  */
-export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
+export function useGateSummary(gate: AnyGate): GateSummary {
   const [left] = useState(() => followRefusals(gate));
   const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
   const { errors } = useSlice(subscribe, left);

@@ -1,12 +1,11 @@
 // The errors that the person may see, as a summary lists them.
 
 import type { Cell } from '../gate/cell.ts';
-import { engineOf, type Gate } from '../gate/createGate.ts';
+import { engineOf, type AnyGate } from '../gate/createGate.ts';
 import { focusCell, inDocumentOrder } from '../gate/focus.ts';
 import { summary } from '../messages/en.ts';
 import { formatText, inLanguage } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
-import type { Node } from '../schema/node.ts';
 
 /** An error, and the way to where it is mended. */
 export interface ShownError {
@@ -20,11 +19,8 @@ export interface ShownError {
   focus(): boolean;
 }
 
-/** A gate of any schema, as summaries use it. */
-export type SummaryGate = Pick<Gate<Node>, 'state' | 'root'>;
-
 /** All errors that are shown, in document order; those without an element come last, in schema order. */
-function shownErrors(gate: SummaryGate): readonly ShownError[] {
+function shownErrors(gate: AnyGate): readonly ShownError[] {
   const { root, catalogue } = engineOf.get(gate)!;
   const found: ShownError[] = [];
   const collect = (cell: Cell): void => {
@@ -41,7 +37,7 @@ function shownErrors(gate: SummaryGate): readonly ShownError[] {
 }
 
 /** What stands above the list of all errors. */
-export const summaryHeading = (gate: SummaryGate, count: number): string =>
+export const summaryHeading = (gate: AnyGate, count: number): string =>
   formatText(engineOf.get(gate)!.catalogue?.['summary'] ?? summary, { label: '', count });
 
 /** Whether the person can be brought to an element: it is on the page, seen, and not disabled. */
@@ -63,7 +59,7 @@ const NOTHING: Refusal = { errors: [], strays: [] };
  *
  * @returns to be called after each change of the gate: what is left; the same object while that stays so
  */
-export function followRefusals(gate: SummaryGate): () => Refusal {
+export function followRefusals(gate: AnyGate): () => Refusal {
   let left = NOTHING;
   let lost = new Set<string>();
   return () => {
@@ -79,7 +75,7 @@ export function followRefusals(gate: SummaryGate): () => Refusal {
 }
 
 /** What the line above the form tells: what is said of the whole, and errors out of reach; but nothing that a summary lists. */
-export function toldInLine(gate: SummaryGate, { errors, strays }: Refusal, hasSummary: boolean): readonly Told[] {
+export function toldInLine(gate: AnyGate, { errors, strays }: Refusal, hasSummary: boolean): readonly Told[] {
   const { shown } = gate.root;
   if (hasSummary) return errors.length > 0 ? shown.filter(({ severity }) => severity !== 'error') : shown;
   return [...shown, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))];

@@ -1,15 +1,12 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // a line for screen readers, and leaving a field without moving what is under the pointer.
 
-import type { Gate } from '../gate/createGate.ts';
-import type { Node } from '../schema/node.ts';
+import type { AnyGate } from '../gate/createGate.ts';
+import type { Handle } from '../gate/handle.ts';
 import { Attributes } from './attributes.ts';
 import { formSays, isBusy } from './says.ts';
 
-/** A gate of any schema, as bindings use it. */
-export type AnyGate = Pick<Gate<Node>, 'state' | 'submit' | 'subscribe' | 'reset' | 'has'> & {
-  field(path: string): { set(value: unknown): void };
-};
+type FindingGate = AnyGate & { field(path: string): Handle };
 
 export interface WiringHooks {
   /** The browser is about to submit: last chance to read what the controls hold. */
@@ -85,7 +82,7 @@ export class FormWiring {
     if (submitter?.formNoValidate) return;
     this.#hooks.submits?.();
     // As a browser sends the button's name and value with the form.
-    if (submitter?.name && this.#gate.has(submitter.name)) this.#gate.field(submitter.name).set(submitter.value);
+    if (submitter?.name && this.#gate.has(submitter.name)) (this.#gate as FindingGate).field(submitter.name).set(submitter.value);
     void this.#gate.submit(event);
   }
 

@@ -1,7 +1,7 @@
 // One field of a form, as attributes to bind to the author's own elements.
 
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
-import type { Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import type { DATA, Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
@@ -72,13 +72,13 @@ export function useGateField<N extends Node, P extends string>(
   field: PathOf<N, P>,
   options?: { readonly disabled?: MaybeRefOrGetter<boolean> },
 ): GateField<At<N, P> & Node>;
-export function useGateField<N extends Node, F extends Node>(
-  gate: Gate<N>,
+export function useGateField<F extends Node>(
+  gate: AnyGate,
   field: MaybeRefOrGetter<Handle<F>>,
   options?: { readonly disabled?: MaybeRefOrGetter<boolean> },
 ): GateField<F>;
 export function useGateField(
-  gate: Gate<Node>,
+  gate: AnyGate,
   field: MaybeRefOrGetter<string | Handle>,
   options: { readonly disabled?: MaybeRefOrGetter<boolean> } = {},
 ): GateField {

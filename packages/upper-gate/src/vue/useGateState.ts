@@ -1,6 +1,5 @@
 import type { ShallowRef } from 'vue';
-import type { Gate, GateState } from '../gate/createGate.ts';
-import type { Node } from '../schema/node.ts';
+import type { AnyGate, GateState } from '../gate/createGate.ts';
 import { slice } from './slice.ts';
 
 /**
@@ -12,15 +11,15 @@ import { slice } from './slice.ts';
  * const state = useGateState(gate); // state.value.valid
  * const beam = useGateState(gate, (gate) => gate.field('beam').data);
  */
-export function useGateState<N extends Node>(gate: Gate<N>): Readonly<ShallowRef<GateState>>;
-export function useGateState<N extends Node, T>(
-  gate: Gate<N>,
-  select: (gate: Gate<N>) => T,
+export function useGateState(gate: AnyGate): Readonly<ShallowRef<GateState>>;
+export function useGateState<G extends AnyGate, T>(
+  gate: G,
+  select: (gate: G) => T,
   equal?: (a: T, b: T) => boolean,
 ): Readonly<ShallowRef<T>>;
-export function useGateState<N extends Node>(
-  gate: Gate<N>,
-  select: (gate: Gate<N>) => unknown = ({ state }) => state,
+export function useGateState<G extends AnyGate>(
+  gate: G,
+  select: (gate: G) => unknown = ({ state }) => state,
   equal?: (a: unknown, b: unknown) => boolean,
 ): Readonly<ShallowRef<unknown>> {
   return slice(

@@ -1,9 +1,8 @@
 // What is wrong with the form as a whole: a summary of all errors, and a line for what has no place of its own.
 
 import { nextTick, onScopeDispose } from 'vue';
-import type { Gate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
-import type { Node } from '../schema/node.ts';
 import { prefixOf } from '../showing/bundle.ts';
 import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
 import { tieRef, type Ref } from './element.ts';
@@ -40,7 +39,7 @@ export interface GateSummary {
  * const summary = useGateSummary(gate);
  * // <section v-bind="summary.place"><h2 v-bind="summary.heading">{{ summary.text }}</h2> ...
  */
-export function useGateSummary<N extends Node>(gate: Gate<N>): GateSummary {
+export function useGateSummary(gate: AnyGate): GateSummary {
   const follow = followRefusals(gate);
   const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
   const left = slice(subscribe, follow);

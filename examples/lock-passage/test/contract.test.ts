@@ -1,0 +1,252 @@
+// What every binding owes to everyone who fills in a form: one table, held by the plain page, React and Vue alike.
+
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Browser, BrowserContextOptions, Page } from 'playwright-core';
+import { launchBrowser } from '../../../packages/upper-gate/test/browser.ts';
+import { fillIn, focused, messagesOf, startServer } from './browser.ts';
+
+const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
+// Each with a vessel of its own, for there is one booking a vessel.
+const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE-2210'], Vue: ['/vue/', 'VO-6033'] } as const;
+
+let browser: Browser;
+let server: Awaited<ReturnType<typeof startServer>>;
+beforeAll(async () => {
+  [server, browser] = await Promise.all([startServer(), launchBrowser()]);
+});
+afterAll(async () => {
+  await browser.close();
+  server.process.kill();
+});
+
+/** What axe-core has to say of a page. */
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axe);
+  const { violations: found } = (await page.evaluate('axe.run()')) as { violations: { id: string; nodes: { html: string }[] }[] };
+  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
+}
+
+/** What assistive technology gets of the control of a name: computed by the browser. */
+async function computed(page: Page, selector: string): Promise<Record<string, unknown>> {
+  const session = await page.context().newCDPSession(page);
+  const { root } = (await session.send('DOM.getDocument')) as { root: { nodeId: number } };
+  const { nodeId } = (await session.send('DOM.querySelector', { nodeId: root.nodeId, selector })) as { nodeId: number };
+  const { nodes } = await session.send('Accessibility.getPartialAXTree', { nodeId, fetchRelatives: false });
+  const [node] = nodes;
+  const property = (name: string): unknown => node!.properties?.find((each) => each.name === name)?.value.value;
+  await session.detach();
+  return {
+    role: node!.role?.value as unknown,
+    name: node!.name?.value as unknown,
+    description: (node!.description?.value ?? '') as unknown,
+    invalid: property('invalid'),
+    required: property('required'),
+  };
+}
+
+/** The states of the page, and how it gets into each. */
+const STATES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
+  'at rest': async () => undefined,
+  'with errors': async (page) => {
+    await page.check('[name="cargo.load"][value=dangerous]');
+    await page.click('[data-gate-add=crew]');
+    await page.click('#send');
+    await page.locator('.summary').waitFor();
+  },
+  'while a field is checked': async (page) => {
+    await page.check('[name=weather][value=slow]');
+    await page.fill('[name=registration]', 'HE-2210');
+    await page.locator('[name=registration][data-gate-state=pending]').waitFor();
+  },
+  'while it is sent': async (page) => {
+    await page.check('[name=weather][value=slow]');
+    await fillIn(page, { registration: 'TE-5120', arrival: '2027-09-09' });
+    await page.click('#send');
+    await page.locator('form[aria-busy=true]').waitFor();
+  },
+};
+
+const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])[] = [
+  ['[name=vessel]', { role: 'textbox', name: 'Vessel name', description: 'As painted on the bow Vessel name is required', invalid: 'true', required: true }],
+  ['[name=arrival]', { name: 'Day', description: 'Day is required', invalid: 'true' }],
+  ['[name=kind]', { role: 'combobox', name: 'Kind of boat', description: 'Kind of boat: choose one', invalid: 'true' }],
+  ['[name=slot]', { role: 'radio', name: '07:00 early', description: '' }],
+  ['fieldset:has(> .options [name=slot])', { role: 'group', name: 'Lockage', description: 'Lockage: choose one' }],
+  ['fieldset:has(> .options [name=kit])', { role: 'group', name: 'Safety kit on board', description: 'Two at least Safety kit on board: choose one' }],
+  ['[name=kit]', { role: 'checkbox', name: 'life jackets', description: '' }],
+  ['[name="crew.0.name"]', { role: 'textbox', name: 'Name', description: 'Name is required', invalid: 'true', required: true }],
+  ['[name=remarks]', { role: 'textbox', name: 'Remarks', description: 'Anything the lock keeper should know 0 of 300', invalid: 'false', required: false }],
+  [
+    '[name=terms]',
+    { role: 'checkbox', name: 'I have read the rules of the flight', description: 'I have read the rules of the flight must be ticked', invalid: 'true', required: true },
+  ],
+  ['.summary', { role: 'group', name: '17 entries need another look', description: '' }],
+  ['#send', { role: 'button', name: 'Book the passage', description: '' }],
+];
+
+describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
+  let page: Page;
+  let faults: string[];
+  async function open(options: BrowserContextOptions = {}): Promise<Page> {
+    const opened = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', ...options })).newPage();
+    opened.setDefaultTimeout(8000);
+    opened.on('pageerror', (error) => faults.push(String(error)));
+    opened.on('console', (message) => ['warning', 'error'].includes(message.type()) && !/Failed to load resource/.test(message.text()) && faults.push(message.text()));
+    await opened.goto(server.url + path);
+    await opened.locator('#send').waitFor();
+    return opened;
+  }
+  beforeEach(async () => {
+    faults = [];
+    page = await open();
+  });
+  afterEach(async () => {
+    await page.context().close();
+    expect(faults).toEqual([]);
+  });
+
+  test.each(Object.entries(STATES))('axe-core finds nothing %s', async (_state, reach) => {
+    await reach(page);
+    expect(await violations(page)).toEqual([]);
+  });
+
+  test('names, descriptions, invalid and required reach assistive technology as declared', async () => {
+    await page.click('#send');
+    await page.locator('.summary').waitFor();
+    for (const [selector, expected] of DESCRIBED) expect([selector, await computed(page, selector)]).toEqual([selector, expect.objectContaining(expected)]);
+  });
+
+  test('a live region says each answer once, politely, and nothing with a keystroke', async () => {
+    await page.evaluate(() => {
+      const said: string[] = [];
+      const region = document.querySelector('form > [role=status]:not([id])')!;
+      new MutationObserver(() => said.push(region.textContent)).observe(region, { childList: true, characterData: true, subtree: true });
+      Object.assign(window, { said });
+    });
+    const said = () => page.evaluate(() => (window as unknown as { said: string[] }).said);
+    await page.locator('[name=registration]').pressSequentially('ot-1204', { delay: 15 });
+    await page.locator('[data-gate-messages=registration] > *').waitFor();
+    await page.locator('[name=vessel]').pressSequentially('O');
+    await page.locator('[name=lengthM]').pressSequentially('99');
+    await page.locator('[name=beam]').focus();
+    await page.locator('[data-gate-messages=lengthM] > *').waitFor();
+    expect(await said()).toEqual(['On the register: Otter']);
+    expect(await page.locator('[aria-live=assertive]').count()).toBe(0);
+  });
+
+  test('the keyboard alone gets through, from the first field to the booking', async () => {
+    page.on('filechooser', (chooser) => void chooser.setFiles({ name: 'p.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF') }));
+    const keys: Readonly<Record<string, readonly string[]>> = {
+      vessel: ['Teal'],
+      registration: [registration],
+      lengthM: ['12'],
+      beam: ['2'],
+      kind: ['Narrow'],
+      insurance: ['!Enter'],
+      arrival: ['06072027'],
+      'window.from': ['0900AM'],
+      'window.to': ['0930AM'],
+      slot: Array<string>(Object.values(PAGES).findIndex(([each]) => each === path) + 1).fill('!ArrowDown'),
+      'crew.0.name': ['Ada'],
+      'crew.0.age': ['41'],
+      'cargo.load': ['!Space'],
+      kit: ['!Space'],
+      email: ['teal@example.org'],
+      emailAgain: ['teal@example.org'],
+      terms: ['!Space'],
+    };
+    await page.focus('#language');
+    const seen = new Set<string>();
+    for (let steps = 0; steps < 60 && !seen.has('send'); steps += 1) {
+      await page.keyboard.press('Tab');
+      const name = await focused(page);
+      // Each part of a date is a stop of its own; each box of a group too.
+      if (seen.has(name) && name !== 'kit') continue;
+      seen.add(name);
+      for (const key of keys[name] ?? []) await (key.startsWith('!') ? page.keyboard.press(key.slice(1)) : page.keyboard.type(key));
+    }
+    await page.keyboard.press('Enter');
+    await page.locator('#outcome', { hasText: /Booked: Teal, 2027-06-07, \d/ }).waitFor();
+    expect(await focused(page)).toBe('outcome');
+    expect(await violations(page)).toEqual([]);
+  });
+
+  test('after a refusal the focus is on the first invalid control as the person sees it; the summary leads to the others', async () => {
+    await page.click('#send');
+    expect(await focused(page)).toBe('vessel');
+    await page.locator('.summary a', { hasText: 'Lockage' }).click();
+    expect(await focused(page)).toBe('slot');
+    await page.keyboard.press('ArrowDown');
+    expect([await messagesOf(page, 'slot'), await page.locator('.summary a', { hasText: 'Lockage' }).count()]).toEqual([[], 0]);
+    await fillIn(page, { email: 'otter' });
+    await page.click('#send');
+    await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'email');
+    await page.locator('[data-gate-add=crew] >> xpath=preceding::button[1]').click();
+    await page.fill('[name=email]', 'otter@example.org');
+    await page.click('#send');
+    await page.waitForFunction(() => document.activeElement?.matches('[data-gate-add=crew]'));
+    expect(await messagesOf(page, 'crew')).toEqual(['Crew on board needs at least 1 entry']);
+  });
+
+  test('rows and either-or: added, moved and removed with what was typed', async () => {
+    await page.click('[data-gate-add=crew]');
+    await page.fill('[name="crew.0.name"]', 'Ada');
+    await page.fill('[name="crew.1.name"]', 'Bo');
+    await page.locator('[data-gate-move]').last().click();
+    expect([await page.inputValue('[name="crew.0.name"]'), await page.inputValue('[name="crew.1.name"]')]).toEqual(['Bo', 'Ada']);
+    await page.check('[name="cargo.load"][value=goods]');
+    await page.fill('[name="cargo.what"]', 'Willow');
+    expect(await page.locator('[name="cargo.permit"]').isVisible()).toBe(false);
+    await page.check('[name="cargo.load"][value=dangerous]');
+    await page.fill('[name="cargo.permit"]', 'P-1');
+    await page.click('#send');
+    expect(await messagesOf(page, 'cargo.permit')).toEqual(['Permit: P, four digits, three digits']);
+    await page.check('[name="cargo.load"][value=none]');
+    expect(await page.locator('[name="cargo.what"]').isVisible()).toBe(false);
+  });
+
+  test('at 320 pixels (1280 at 400 %), in Arabic, nothing is cut off; the language changes with what is shown', async () => {
+    await page.setViewportSize({ width: 320, height: 800 });
+    await page.click('#send');
+    await page.selectOption('#language', 'ar');
+    await page.locator('html[dir=rtl][lang=ar]').waitFor();
+    expect(await messagesOf(page, 'vessel')).toEqual(['اسم القارب: هذا الحقل مطلوب']);
+    expect(await page.locator('.summary h2').textContent()).toMatch(/حقلًا بحاجة إلى مراجعة/);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
+    const cut = await page.evaluate(() =>
+      [...document.querySelectorAll('label, legend, [data-gate-severity], button')]
+        .filter((element) => element.scrollWidth > element.clientWidth + 1 && getComputedStyle(element).display !== 'inline')
+        .map(({ outerHTML }) => outerHTML),
+    );
+    expect(cut).toEqual([]);
+    expect(await violations(page)).toEqual([]);
+  });
+
+  test('errors are told apart without colour: in forced colours, and nothing moves for whoever wants that', async () => {
+    await page.emulateMedia({ forcedColors: 'active', reducedMotion: 'reduce' });
+    await page.click('#send');
+    const facts = () =>
+      page.evaluate(() => {
+        const message = document.querySelector('[data-gate-messages=vessel] > *')!;
+        return [getComputedStyle(message, '::before').content.includes('✕'), document.getAnimations().length];
+      });
+    expect(await facts()).toEqual([true, 0]);
+    expect(await violations(page)).toEqual([]);
+  });
+
+  test('a half-filled form survives a reload', async () => {
+    await page.fill('[name=vessel]', 'Otter');
+    await page.click('[data-gate-add=crew]');
+    await page.fill('[name="crew.1.name"]', 'Bo');
+    await page.waitForTimeout(500);
+    await page.reload();
+    await page.locator('[name="crew.1.name"]').waitFor();
+    expect([await page.inputValue('[name=vessel]'), await page.inputValue('[name="crew.1.name"]'), await page.locator('#restored').textContent()]).toEqual([
+      'Otter',
+      'Bo',
+      'We have kept what you entered last time.',
+    ]);
+  });
+});

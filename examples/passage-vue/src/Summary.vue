@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import type { AnyGate } from 'upper-gate';
+import { useGateSummary } from 'upper-gate/vue';
+import Messages from './Messages.vue';
+
+const { gate } = defineProps<{ gate: AnyGate }>();
+const summary = useGateSummary(gate);
+</script>
+
+<template>
+  <section class="summary" v-bind="summary.place">
+    <h2 v-bind="summary.heading">{{ summary.text }}</h2>
+    <ul>
+      <li v-for="error in summary.errors" :key="`${error.path} ${error.message}`">
+        <a v-if="error.element" v-bind="summary.link(error)">{{ error.message }}</a>
+        <template v-else>{{ error.message }}</template>
+      </li>
+    </ul>
+  </section>
+  <div class="whole" v-bind="summary.line"><Messages :shown="summary.told" /></div>
+</template>

@@ -1,0 +1,127 @@
+// The booking in three steps: each is judged before the next, and what was entered stays, whichever way one goes.
+
+import { book, referenceIn } from 'lock-passage/client';
+import { BEGINNING } from 'lock-passage/passage';
+import { say as sayIn, type Word } from 'lock-passage/words';
+import { Say } from 'passage-react/fields';
+import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type PassageGate, type Told } from 'passage-react/parts';
+import { useEffect, useRef, useState } from 'react';
+import { useGate } from 'upper-gate/react';
+
+const say = (word: Word) => sayIn('en', word);
+
+/** The steps: what each draws, and which fields it is about. */
+const STEPS = [
+  {
+    title: 'Boat and day',
+    fields: ['vessel', 'registration', 'lengthM', 'beam', 'kind', 'insurance', 'arrival', 'window', 'slot'],
+    draw: (gate: PassageGate) => (
+      <>
+        <Boat gate={gate} />
+        <Voyage gate={gate} />
+      </>
+    ),
+  },
+  { title: 'On board', fields: ['crew', 'cargo', 'kit'], draw: (gate: PassageGate) => <Aboard gate={gate} /> },
+  {
+    title: 'How we reach you',
+    fields: ['email', 'emailAgain', 'callBack', 'phone', 'remarks', 'terms'],
+    draw: (gate: PassageGate) => <Reach gate={gate} />,
+  },
+] as const;
+
+/** The step on which a field is; what is none of a step's is told on the last. */
+const stepOf = (path: string): number => {
+  const found = STEPS.findIndex(({ fields }) => fields.some((field) => path === field || path.startsWith(`${field}.`)));
+  return found < 0 ? STEPS.length - 1 : found;
+};
+
+export function Steps() {
+  const [step, setStep] = useState(0);
+  const [outcome, tell] = useState<Told>();
+  const { gate, form } = useGate(passage, { initial: BEGINNING, submit: (data, { signal }) => book(data, signal) });
+  const heading = useRef<HTMLHeadingElement>(null);
+  /** Where the focus is to go once the step is drawn: to its heading, or to the field of a path. */
+  const wanted = useRef<string>(undefined);
+  const { title, fields, draw } = STEPS[step]!;
+  const isLast = step === STEPS.length - 1;
+
+  const go = (to: number, focus = ''): void => {
+    wanted.current = focus;
+    setStep(to);
+  };
+  const next = async (): Promise<void> => {
+    if (await gate.validate(fields, { focus: true })) go(step + 1);
+  };
+  useEffect(() => {
+    const path = wanted.current;
+    wanted.current = undefined;
+    if (path === '') heading.current?.focus();
+    else if (path !== undefined) gate.field(path as 'vessel').focus();
+  }, [step, gate]);
+  useEffect(() => {
+    const undo = [
+      gate.on('submit', () => tell(undefined)),
+      // What is wrong may lie on another step.
+      gate.on('refused', ({ findings }) => {
+        const path = findings.find(({ severity }) => severity === 'error')?.path ?? '';
+        if (stepOf(path) !== step) go(stepOf(path), path);
+      }),
+      gate.on('failed', () => tell({ kind: 'trouble', lines: [say('gone'), say('kept')] })),
+      gate.on('accepted', ({ data, reply }) => {
+        void referenceIn(reply).then((reference) =>
+          tell({ kind: 'booked', lines: [`Booked: ${data.vessel}, ${data.arrival}.`, `Your reference is ${reference}.`] }),
+        );
+      }),
+    ];
+    return () => undo.forEach((each) => each());
+  }, [gate, step]);
+
+  return (
+    <Say value={say}>
+      <header className="top">
+        <div className="inner">
+          <p className="place">{say('place')}</p>
+          <h1>{say('title')}</h1>
+          <ol className="steps">
+            {STEPS.map((each, index) => (
+              <li key={each.title} aria-current={index === step ? 'step' : undefined}>
+                {each.title}
+              </li>
+            ))}
+          </ol>
+        </div>
+      </header>
+      <main className="inner">
+        <form
+          {...form}
+          onSubmitCapture={(event) => {
+            if (isLast) return;
+            // The next step, by its button or by Enter; the gate need not hear of it.
+            event.preventDefault();
+            event.stopPropagation();
+            void next();
+          }}
+        >
+          <h2 className="card" tabIndex={-1} ref={heading}>
+            Step {step + 1} of {STEPS.length}: {title}
+          </h2>
+          {isLast && <Summary gate={gate} />}
+          {draw(gate)}
+          <Outcome told={outcome} />
+          <p className="actions">
+            {step > 0 && (
+              <button type="button" className="quiet" onClick={() => go(step - 1)}>
+                Back
+              </button>
+            )}
+            {isLast ? <SendButton gate={gate} /> : <button type="submit">Next</button>}
+          </p>
+        </form>
+        <p>
+          <a href="/">All examples</a>
+        </p>
+      </main>
+    </Say>
+  );
+}
