@@ -55,7 +55,7 @@ interface FieldProps {
 /** A text field of the kit, or a select of it, for one field of the form. */
 function KitField({ gate, of, type, children }: FieldProps & { readonly type?: string; readonly children?: ReactNode }) {
   const { state, input, messages, hint } = useGateField(gate, of);
-  const { ref, id, name, value, required, onChange, onBlur, type: ownType, multiple: _, ...aria } = input;
+  const { ref, id, name, value, required, onChange, onBlur, type: ownType, ...aria } = input;
   const select = children !== undefined;
   return (
     <TextField
@@ -69,7 +69,8 @@ function KitField({ gate, of, type, children }: FieldProps & { readonly type?: s
       error={aria['aria-invalid'] ?? false}
       onChange={onChange}
       onBlur={onBlur}
-      {...(!select && { inputRef: ref })}
+      // The kit's select is no control of HTML: what is around it leads to the element that takes the focus.
+      {...(select ? { ref } : { inputRef: ref })}
       helperText={
         <>
           <span {...hint} style={{ display: 'block' }} />
@@ -78,8 +79,7 @@ function KitField({ gate, of, type, children }: FieldProps & { readonly type?: s
       }
       slotProps={{
         htmlInput: aria,
-        // The element of the kit's select that takes the focus.
-        select: { SelectDisplayProps: { ref, ...aria } as object },
+        select: { SelectDisplayProps: aria as object },
         inputLabel: { shrink: true },
       }}
     >

@@ -24,15 +24,15 @@ afterAll(async () => {
 /** What axe-core has to say of a page. */
 async function violations(page: Page): Promise<string[]> {
   await page.evaluate(axe);
-  const { violations: found } = (await page.evaluate('axe.run()')) as { violations: { id: string; nodes: { html: string }[] }[] };
+  const { violations: found } = await page.evaluate<{ violations: { id: string; nodes: { html: string }[] }[] }>('axe.run()');
   return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
 }
 
 /** What assistive technology gets of the control of a name: computed by the browser. */
 async function computed(page: Page, selector: string): Promise<Record<string, unknown>> {
   const session = await page.context().newCDPSession(page);
-  const { root } = (await session.send('DOM.getDocument')) as { root: { nodeId: number } };
-  const { nodeId } = (await session.send('DOM.querySelector', { nodeId: root.nodeId, selector })) as { nodeId: number };
+  const { root } = await session.send('DOM.getDocument');
+  const { nodeId } = await session.send('DOM.querySelector', { nodeId: root.nodeId, selector });
   const { nodes } = await session.send('Accessibility.getPartialAXTree', { nodeId, fetchRelatives: false });
   const [node] = nodes;
   const property = (name: string): unknown => node!.properties?.find((each) => each.name === name)?.value.value;
@@ -78,10 +78,7 @@ const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])
   ['[name=kit]', { role: 'checkbox', name: 'life jackets', description: '' }],
   ['[name="crew.0.name"]', { role: 'textbox', name: 'Name', description: 'Name is required', invalid: 'true', required: true }],
   ['[name=remarks]', { role: 'textbox', name: 'Remarks', description: 'Anything the lock keeper should know 0 of 300', invalid: 'false', required: false }],
-  [
-    '[name=terms]',
-    { role: 'checkbox', name: 'I have read the rules of the flight', description: 'I have read the rules of the flight must be ticked', invalid: 'true', required: true },
-  ],
+  ['[name=terms]', { role: 'checkbox', name: 'I have read the rules of the flight', description: 'I have read the rules of the flight must be ticked', invalid: 'true' }],
   ['.summary', { role: 'group', name: '17 entries need another look', description: '' }],
   ['#send', { role: 'button', name: 'Book the passage', description: '' }],
 ];

@@ -114,10 +114,25 @@ export function useGateField(
     onScopeDispose(() => options.disabled !== undefined && handle.value.setDisabled(false));
   }
 
+  // What the person typed before the script ran must not be overwritten when Vue takes over the server's HTML: until the
+  // control is there, it is left alone; `attach` then has it hold the right value.
+  let isThere = typeof document === 'undefined';
   const ties = computed(() => {
     const of = handle.value;
     const tie = (): Ties => ({
-      ref: tieRef((element) => attach(gate, of, element)),
+      ref: tieRef((element) => {
+        isThere = true;
+        let undo: (() => void) | undefined;
+        let gone = false;
+        // Not while Vue is still taking over the page: what the person typed changes what other components show.
+        queueMicrotask(() => {
+          if (!gone) undo = attach(gate, of, element);
+        });
+        return () => {
+          gone = true;
+          undo?.();
+        };
+      }),
       onBlur: (event) => leave(gate, of, event),
     });
     const change = (given: unknown): void => of.set(rawIn(given, of.kind));
@@ -147,7 +162,13 @@ export function useGateField(
     },
     get input() {
       const { control, type, multiple, shows } = parts.value;
-      return { ...control, ...(type && { type }), ...(multiple && { multiple }), ...shows, ...ties.value.input } as InputBundle;
+      return {
+        ...control,
+        ...(type && { type }),
+        ...(multiple && { multiple }),
+        ...(isThere && shows),
+        ...ties.value.input,
+      } as InputBundle;
     },
     option(value) {
       const attributes = parts.value.option(value);

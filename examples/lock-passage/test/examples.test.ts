@@ -1,0 +1,92 @@
+// The other examples: the wizard, and the component kit.
+
+import { afterAll, afterEach, beforeAll, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'playwright-core';
+import { launchBrowser } from '../../../packages/upper-gate/test/browser.ts';
+import { focused, messagesOf, startServer } from './browser.ts';
+
+let browser: Browser;
+let server: Awaited<ReturnType<typeof startServer>>;
+let page: Page;
+let faults: string[] = [];
+beforeAll(async () => {
+  [server, browser] = await Promise.all([startServer(), launchBrowser()]);
+});
+afterAll(async () => {
+  await browser.close();
+  server.process.kill();
+});
+afterEach(async () => {
+  await page.context().close();
+  expect(faults).toEqual([]);
+});
+
+async function open(path: string): Promise<void> {
+  faults = [];
+  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
+  page.setDefaultTimeout(8000);
+  page.on('pageerror', (error) => faults.push(String(error)));
+  page.on('console', (message) => ['warning', 'error'].includes(message.type()) && !/Failed to load resource/.test(message.text()) && faults.push(message.text()));
+  await page.goto(server.url + path);
+}
+const heading = () => page.locator('h2.card').textContent();
+
+test('a wizard judges each step before the next, keeps what was typed, and goes back to where the server finds fault', async () => {
+  await open('/steps/');
+  await page.locator('[name=vessel]').press('Enter');
+  await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'vessel');
+  expect([await heading(), await messagesOf(page, 'beam')]).toEqual(['Step 1 of 3: Boat and day', ['Beam (m) is required']]);
+  const values = { vessel: 'Mallard', registration: 'OT-1204', lengthM: '12', beam: '2', arrival: '2027-05-01', 'window.from': '09:00', 'window.to': '09:30' };
+  for (const [name, value] of Object.entries(values)) await page.fill(`[name="${name}"]`, value);
+  await page.selectOption('[name=kind]', 'barge');
+  await page.setInputFiles('[name=insurance]', { name: 'm.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF') });
+  // Booked already, for this very day: the server will say so.
+  await page.check('[name=slot][value="10:00"]');
+  await page.getByText('Next').click();
+  await page.locator('h2', { hasText: 'Step 2 of 3: On board' }).waitFor();
+  expect(await page.evaluate(() => document.activeElement!.localName)).toBe('h2');
+  await page.fill('[name="crew.0.name"]', 'Ada');
+  await page.fill('[name="crew.0.age"]', '41');
+  await page.check('[name="cargo.load"][value=none]');
+  for (const kit of ['horn', 'lights']) await page.check(`[value=${kit}]`);
+  await page.getByText('Back').click();
+  expect(await page.inputValue('[name=vessel]')).toBe('Mallard');
+  await page.getByText('Next').click();
+  await page.locator('h2', { hasText: 'Step 2' }).waitFor();
+  expect(await page.inputValue('[name="crew.0.name"]')).toBe('Ada');
+  await page.getByText('Next').click();
+  for (const name of ['email', 'emailAgain']) await page.fill(`[name=${name}]`, 'm@example.org');
+  await page.check('[name=terms]');
+  await page.locator('[name=email]').press('Enter');
+  await page.locator('h2', { hasText: 'Step 1' }).waitFor();
+  await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'slot');
+  expect(await messagesOf(page, 'slot')).toEqual([expect.stringMatching(/Somebody has just booked this lockage/)]);
+});
+
+test('the inputs of a component kit show messages and required marks, and take the focus in their order', async () => {
+  await open('/kit/');
+  const book = page.getByText('Book the mooring');
+  await book.click();
+  expect(await focused(page)).toBe('vessel');
+  expect(await messagesOf(page, 'quay')).toEqual(['Quay: choose one']);
+  expect(await page.locator('label', { hasText: 'Length (m)' }).textContent()).toContain('*');
+  await page.fill('[name=vessel]', 'Otter');
+  await page.fill('[name=lengthM]', '12');
+  await page.fill('[name=from]', '2027-05-01');
+  await book.click();
+  // The kit's select is no control of HTML: its own element takes the focus.
+  await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'combobox');
+  await page.keyboard.press('ArrowDown');
+  await page.getByText('South quay').click();
+  await book.click();
+  expect(await focused(page)).toBe('power');
+  await page.keyboard.press('ArrowDown');
+  await page.getByText('Add a guest').click();
+  await page.fill('[name="guests.0"]', 'Ada');
+  await page.fill('[name=email]', 'otter@example.org');
+  await book.click();
+  expect(await focused(page)).toBe('rules');
+  await page.keyboard.press('Space');
+  await book.click();
+  await page.getByText('Otter has a place at the South quay.').waitFor();
+});

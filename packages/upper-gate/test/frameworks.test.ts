@@ -1,0 +1,194 @@
+// React and Vue, in a browser and on a server: the same table for both.
+
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { buildSync } from 'esbuild';
+import type { Browser, Page } from 'playwright-core';
+import type { Gate, Node } from 'upper-gate';
+import { launchBrowser } from './browser.ts';
+
+/** What a scene offers in the page. */
+declare const Scene: {
+  renders: Record<string, number>;
+  hydrate(root: Element): void;
+  mount(root: Element, strict?: boolean): () => void;
+  mountMany(root: Element): void;
+  mountKeptAlive(root: Element): void;
+  mountWrong(root: Element, make: () => unknown): void;
+};
+declare const gate: Pick<Gate<Node>, 'root' | 'set'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
+
+const bundle = (file: string, platform: 'browser' | 'node'): string =>
+  buildSync({
+    entryPoints: [join(__dirname, 'scenes', file)],
+    bundle: true,
+    write: false,
+    platform,
+    jsx: 'automatic',
+    format: platform === 'node' ? 'cjs' : 'iife',
+    globalName: 'Scene',
+    define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
+  }).outputFiles[0]!.text;
+
+/** Draws a scene on the server. */
+function drawOnServer(file: string): string | Promise<string> {
+  const module = { exports: {} as { draw(): string | Promise<string> } };
+  // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- a bundle of our own
+  new Function('module', 'exports', 'require', bundle(file, 'node'))(module, module.exports, createRequire(__filename));
+  return module.exports.draw();
+}
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await launchBrowser();
+});
+afterAll(() => browser.close());
+
+describe.each([
+  ['React', 'react.tsx', 'react-server.tsx'],
+  ['Vue', 'vue.ts', 'vue-server.ts'],
+])('%s', (framework, scene, server) => {
+  const script = bundle(scene, 'browser');
+  let page: Page;
+  let complaints: string[];
+  beforeEach(async () => {
+    complaints = [];
+    page = await browser.newPage();
+    page.setDefaultTimeout(8000);
+    page.on('console', (message) => ['error', 'warning'].includes(message.type()) && complaints.push(message.text()));
+    page.on('pageerror', (error) => complaints.push(String(error)));
+  });
+  afterEach(() => page.close());
+
+  async function show(act: (root: Element) => unknown, html = ''): Promise<void> {
+    await page.setContent(`<!doctype html><div id="root">${html}</div>`);
+    await page.addScriptTag({ content: script });
+    await page.evaluate(`(${act.toString()})(document.querySelector('#root'))`);
+    await page.locator('form').waitFor();
+  }
+  /** The components that have rendered since the last call, and how often. */
+  const rendered = () =>
+    page.evaluate(() => {
+      const now = { ...Scene.renders };
+      for (const name of Object.keys(now)) Reflect.deleteProperty(Scene.renders, name);
+      return now;
+    });
+  const messages = (field: string) => page.locator(`[data-gate-messages="${field}"]`).textContent();
+  const byName = (name: string) => page.locator(`[name="${name}"]`);
+
+  test('what the server draws works without script, is taken over without a word, and what was typed before is kept', async () => {
+    const html = await drawOnServer(server);
+    // Until there is script, the browser itself judges what it can.
+    expect(html).not.toMatch(/novalidate/i);
+    expect(html).toMatch(/<input(?=[^>]* name="name")[^>]* required/);
+    expect(html).toMatch(/<form[^>]*action="\/send"/);
+    await page.setContent(`<!doctype html><div id="root">${html}</div>`);
+    await byName('name').fill('Otter');
+    await byName('kind').selectOption('canoe');
+    await page.locator('[name=side][value=port]').check();
+    await byName('ok').check();
+    await page.addScriptTag({ content: script });
+    await page.evaluate(() => Scene.hydrate(document.querySelector('#root')!));
+    await page.waitForFunction(() => document.querySelector('form')!.noValidate);
+    expect(await page.evaluate(() => gate.root.raw)).toMatchObject({ name: 'Otter', kind: 'canoe', side: 'port', ok: true });
+    expect([await byName('name').inputValue(), await byName('ok').isChecked(), await byName('kind').inputValue()]).toEqual(['Otter', true, 'canoe']);
+    expect(complaints).toEqual([]);
+  });
+
+  test('a keystroke among 1,000 fields renders one component', async () => {
+    await show((root) => Scene.mountMany(root));
+    await rendered();
+    await byName('f500').pressSequentially('a');
+    expect(await rendered()).toEqual({ f500: 1 });
+    expect(await page.evaluate(() => gate.field('f500').raw)).toBe('a');
+  });
+
+  test('a row renders for itself; the list for its rows; a field that reads another with it', async () => {
+    await show((root) => Scene.mount(root, false));
+    await page.getByText('Add').click();
+    await page.getByText('Add').click();
+    await rendered();
+    await byName('crew.1').fill('Bo');
+    expect(await rendered()).toEqual({ 'crew.1': 1 });
+    await page.getByText('Remove').first().click();
+    expect([await byName('crew.0').inputValue(), await page.locator('fieldset input').count()]).toEqual(['Bo', 1]);
+    await byName('again').fill('x');
+    await byName('again').blur();
+    expect(await messages('again')).toBe('');
+    await rendered();
+    await byName('name').fill('y');
+    expect(await messages('again')).toBe('Again must be the same as Name');
+    expect(Object.keys(await rendered()).sort()).toEqual(['again', 'name']);
+  });
+
+  test('refused, the summary takes the focus; by the server too; accepted, all is told; undone, nothing is left', async () => {
+    await show((root) => Object.assign(globalThis, { undo: Scene.mount(root, true) }));
+    await page.getByText('Go').click();
+    await page.locator('section:not([hidden])').waitFor();
+    expect(await page.evaluate(() => [document.activeElement!.localName, document.querySelector('h2')!.textContent])).toEqual(['section', '2 entries need another look']);
+    await page.locator('section a').first().click();
+    expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('name');
+    await page.keyboard.type('Heron');
+    expect([await messages('name'), await byName('name').getAttribute('aria-invalid')]).toEqual(['', null]);
+    await byName('again').fill('Heron');
+    await byName('kind').selectOption('barge');
+    await page.locator('section[hidden]').waitFor({ state: 'attached' });
+    await page.getByText('Go').click();
+    await page.getByText('Heron is taken').first().waitFor();
+    await byName('name').fill('Otter');
+    await byName('again').fill('Otter');
+    await page.getByText('Go').click();
+    await page.locator('output', { hasText: 'accepted 0' }).waitFor();
+    await page.locator('form').evaluate((form: HTMLFormElement) => form.reset());
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=name]')!.value === '');
+    await page.evaluate(() => (globalThis as unknown as { undo: () => void }).undo());
+    expect(await page.locator('#root').innerHTML()).toMatch(/^(<!---->)?$/);
+    expect(complaints).toEqual([]);
+  });
+
+  test('parts of dates, composed text, and disabled controls', async () => {
+    await show((root) => Scene.mount(root, false));
+    await byName('name').evaluate((input: HTMLInputElement) => {
+      input.focus();
+      input.dispatchEvent(new CompositionEvent('compositionstart', { bubbles: true }));
+      input.value = 'か';
+      input.dispatchEvent(new InputEvent('input', { bubbles: true, isComposing: true }));
+      input.dispatchEvent(new CompositionEvent('compositionend', { bubbles: true }));
+    });
+    await byName('name').press('End');
+    await byName('name').press('a');
+    expect([await byName('name').inputValue(), await page.evaluate(() => gate.field('name').raw)]).toEqual(['かa', 'かa']);
+    await page.evaluate(() => gate.set({ name: 'set from outside', ok: true, side: 'starboard' }));
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=name]')!.value === 'set from outside');
+    expect([await byName('ok').isChecked(), await page.locator('[value=starboard]').isChecked()]).toEqual([true, true]);
+  });
+
+  if (framework === 'Vue') {
+    test('kept alive, a form goes on where it was left', async () => {
+      await show((root) => Scene.mountKeptAlive(root));
+      const turn = (to: boolean) => page.evaluate((shown) => void ((globalThis as unknown as { shown: { value: boolean } }).shown.value = shown), to);
+      await byName('name').fill('Otter');
+      await turn(false);
+      await page.getByText('Elsewhere').waitFor();
+      await page.evaluate(() => gate.set({ again: 'from elsewhere' }));
+      await turn(true);
+      await byName('name').waitFor();
+      expect([await byName('name').inputValue(), await byName('again').inputValue()]).toEqual(['Otter', 'from elsewhere']);
+      await page.getByText('Go').click();
+      expect(await messages('again')).toBe('Again must be the same as Name');
+    });
+  } else {
+    test('a gate made anew at each render is told', async () => {
+      await page.setContent('<div id="root"></div>');
+      await page.addScriptTag({ content: script });
+      await page.addScriptTag({
+        content: buildSync({ stdin: { contents: "export * from 'upper-gate'", resolveDir: __dirname }, bundle: true, write: false, format: 'iife', globalName: 'UpperGate' })
+          .outputFiles[0]!.text,
+      });
+      await page.evaluate(`Scene.mountWrong(document.querySelector('#root'), () => UpperGate.createGate(UpperGate.group({ name: UpperGate.text('Name') })))`);
+      await page.locator('input').pressSequentially('abcdef');
+      expect(complaints).toEqual([expect.stringMatching(/^Upper Gate: the form of "name" gets another gate at each render.*useGate\(\)/)]);
+    });
+  }
+});

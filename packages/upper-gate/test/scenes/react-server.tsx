@@ -1,0 +1,4 @@
+import { renderToString } from 'react-dom/server';
+import { Form } from './react.tsx';
+
+export const draw = (): string => renderToString(<Form action="/send" />);

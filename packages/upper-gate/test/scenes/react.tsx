@@ -1,0 +1,150 @@
+// What the tests of the React binding draw, on the server and in a browser.
+
+import { startTransition, StrictMode, useActionState, useLayoutEffect, useState, type ReactNode } from 'react';
+import { createRoot, hydrateRoot } from 'react-dom/client';
+import { boolean, choice, group, list, required, sameAs, text, type AnyGate, type Gate, type Handle, type ProblemDetails } from 'upper-gate';
+import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
+
+const schema = group({
+  name: text({ label: 'Name', hint: 'As painted' }, required()),
+  again: text('Again'),
+  kind: choice('Kind', ['barge', 'canoe'], required()),
+  side: choice('Side', ['port', 'starboard']),
+  ok: boolean('Fine'),
+  crew: list('Crew', text('Member', required())),
+}).rules({ again: sameAs('name') });
+
+/** How often each component has rendered. */
+export const renders: Record<string, number> = {};
+const count = (name: string): void => void (renders[name] = (renders[name] ?? 0) + 1);
+
+function Field({ gate, of }: { readonly gate: AnyGate; readonly of: Handle }) {
+  const { state, label, input, hint, messages } = useGateField(gate, of);
+  count(state.path);
+  return (
+    <p>
+      <label {...label} /> <span {...hint} /> <input {...input} /> <span {...messages} />
+    </p>
+  );
+}
+
+function Crew({ gate }: { readonly gate: Gate<typeof schema> }) {
+  const { rows, add, remove, button, messages } = useGateList(gate, 'crew');
+  count('the list');
+  return (
+    <fieldset>
+      {rows.map((row, index) => (
+        <div key={row.key}>
+          <Field gate={gate} of={row.handle} />
+          <button type="button" onClick={() => remove(index)}>
+            Remove
+          </button>
+        </div>
+      ))}
+      <span {...messages} />
+      <button {...button} onClick={() => add()}>
+        Add
+      </button>
+    </fieldset>
+  );
+}
+
+function Summary({ gate }: { readonly gate: AnyGate }) {
+  const { line, place, heading, errors, link } = useGateSummary(gate);
+  return (
+    <>
+      <div {...line} />
+      <section {...place}>
+        <h2 {...heading} />
+        {errors.map((error) => (
+          <a key={error.path} {...link(error)} />
+        ))}
+      </section>
+    </>
+  );
+}
+
+function Status({ gate }: { readonly gate: AnyGate }) {
+  const { status, errorCount } = useGateState(gate);
+  return <output>{`${status} ${errorCount}`}</output>;
+}
+
+export function Form({ onGate, action }: { readonly onGate?: (gate: Gate<typeof schema>) => void; readonly action?: string }) {
+  count('the form');
+  const [told, run] = useActionState(async (_: ProblemDetails | undefined, data: FormData): Promise<ProblemDetails | undefined> => {
+    const name = data.get('name') as string;
+    return name === 'Heron' ? { title: 'Refused', errors: [{ pointer: '/name', detail: `${name} is taken` }] } : undefined;
+  }, undefined);
+  const { gate, form } = useGate(schema, {
+    focus: 'summary',
+    submit: (_, { event }) => startTransition(() => run(new FormData((event as SubmitEvent).target as HTMLFormElement))),
+  });
+  useLayoutEffect(() => {
+    if (told) gate.addFindings(told);
+  }, [gate, told]);
+  onGate?.(gate);
+  const kind = useGateField(gate, 'kind');
+  const side = useGateField(gate, 'side');
+  return (
+    <form {...form} action={action} method="post">
+      <Summary gate={gate} />
+      <Field gate={gate} of={gate.field('name')} />
+      <Field gate={gate} of={gate.field('again')} />
+      <select {...kind.input}>
+        <option value="" />
+        <option>barge</option>
+        <option>canoe</option>
+      </select>
+      <input {...side.option('port')} /> <input {...side.option('starboard')} />
+      <Field gate={gate} of={gate.field('ok')} />
+      <Crew gate={gate} />
+      <button type="submit">Go</button>
+      <Status gate={gate} />
+    </form>
+  );
+}
+
+const keep = (gate: unknown): void => void Object.assign(globalThis, { gate });
+
+/** Takes over what the server has drawn. */
+export function hydrate(root: Element): void {
+  hydrateRoot(root, <Form onGate={keep} action="/send" />, { onRecoverableError: (error) => console.error(error) });
+}
+
+export function mount(root: Element, strict: boolean): () => void {
+  const app = createRoot(root);
+  const form = <Form onGate={keep} />;
+  app.render(strict ? <StrictMode>{form}</StrictMode> : form);
+  return () => app.unmount();
+}
+
+const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));
+
+function Many() {
+  count('the form');
+  const { gate, form } = useGate(many);
+  keep(gate);
+  return (
+    <form {...form}>
+      {Object.keys(gate.root.raw as object).map((name) => (
+        <Field key={name} gate={gate} of={gate.field(name as never)} />
+      ))}
+    </form>
+  );
+}
+
+export function mountMany(root: Element): void {
+  createRoot(root).render(<Many />);
+}
+
+/** A gate made anew at each render, which is a mistake. */
+function Wrong({ make }: { readonly make: () => AnyGate & { field(path: string): Handle } }): ReactNode {
+  const [, again] = useState(0);
+  const gate = make();
+  const { input } = useGateField(gate, gate.field('name'));
+  return <input {...input} onKeyDown={() => again((times) => times + 1)} />;
+}
+
+export function mountWrong(root: Element, make: () => never): void {
+  createRoot(root).render(<Wrong make={make} />);
+}

@@ -1,0 +1,143 @@
+// What the tests of the Vue binding draw, on the server and in a browser.
+
+import { boolean, choice, group, list, required, sameAs, text, type AnyGate, type Gate, type Handle } from 'upper-gate';
+import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
+import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
+
+const schema = group({
+  name: text({ label: 'Name', hint: 'As painted' }, required()),
+  again: text('Again'),
+  kind: choice('Kind', ['barge', 'canoe'], required()),
+  side: choice('Side', ['port', 'starboard']),
+  ok: boolean('Fine'),
+  crew: list('Crew', text('Member', required())),
+}).rules({ again: sameAs('name') });
+
+/** How often each component has rendered. */
+export const renders: Record<string, number> = {};
+const count = (name: string): void => void (renders[name] = (renders[name] ?? 0) + 1);
+const keep = (gate: unknown): void => void Object.assign(globalThis, { gate });
+type FormGate = Gate<typeof schema>;
+
+const Field = defineComponent(
+  (props: { gate: AnyGate; of: Handle }) => {
+    const field = useGateField(props.gate, () => props.of);
+    return () => {
+      const { state, label, hint, input, messages } = field;
+      count(state.path);
+      return h('p', [
+        h('label', label, state.label),
+        h('span', hint, state.hint),
+        h('input', input),
+        h(
+          'span',
+          messages,
+          state.shown.map(({ message, severity }) => h('span', { 'data-gate-severity': severity }, message)),
+        ),
+      ]);
+    };
+  },
+  { props: ['gate', 'of'] },
+);
+
+const Crew = defineComponent(
+  (props: { gate: FormGate }) => {
+    const crew = useGateList(props.gate, 'crew');
+    return () => {
+      count('the list');
+      return h('fieldset', [
+        ...crew.rows.map((row, index) =>
+          h('div', { key: row.key }, [h(Field, { gate: props.gate, of: row.handle }), h('button', { type: 'button', onClick: () => crew.remove(index) }, 'Remove')]),
+        ),
+        h('span', crew.messages),
+        h('button', { ...crew.button, onClick: () => crew.add() }, 'Add'),
+      ]);
+    };
+  },
+  { props: ['gate'] },
+);
+
+const Summary = defineComponent(
+  (props: { gate: AnyGate }) => {
+    const summary = useGateSummary(props.gate);
+    return () =>
+      h(Fragment, [
+        h(
+          'div',
+          summary.line,
+          summary.told.map(({ message }) => message),
+        ),
+        h('section', summary.place, [h('h2', summary.heading, summary.text), summary.errors.map((error) => h('a', summary.link(error), error.message))]),
+      ]);
+  },
+  { props: ['gate'] },
+);
+
+const Status = defineComponent(
+  (props: { gate: AnyGate }) => {
+    const state = useGateState(props.gate);
+    return () => h('output', `${state.value.status} ${state.value.errorCount}`);
+  },
+  { props: ['gate'] },
+);
+
+export const Form: Component = defineComponent(() => {
+  const { gate, form } = useGate(schema, {
+    focus: 'summary',
+    submit: ({ name }) => (name === 'Heron' ? { findings: [{ path: 'name', message: 'Heron is taken' }] } : undefined),
+  });
+  keep(gate);
+  const kind = useGateField(gate, 'kind');
+  const side = useGateField(gate, 'side');
+  return () => {
+    count('the form');
+    return h('form', { ...form, action: '/send', method: 'post' }, [
+      h(Summary, { gate }),
+      h(Field, { gate, of: gate.field('name') }),
+      h(Field, { gate, of: gate.field('again') }),
+      h('select', kind.input, [h('option', { value: '' }), h('option', 'barge'), h('option', 'canoe')]),
+      h('input', side.option('port')),
+      h('input', side.option('starboard')),
+      h(Field, { gate, of: gate.field('ok') }),
+      h(Crew, { gate }),
+      h('button', { type: 'submit' }, 'Go'),
+      h(Status, { gate }),
+    ]);
+  };
+});
+
+export function hydrate(root: Element): void {
+  createSSRApp(Form).mount(root);
+}
+
+export function mount(root: Element): () => void {
+  const app = createApp(Form);
+  app.mount(root);
+  return () => app.unmount();
+}
+
+/** The form on one of two pages, kept alive while the other is shown. */
+export function mountKeptAlive(root: Element): void {
+  const shown = ref(true);
+  Object.assign(globalThis, { shown });
+  createApp(() => h(KeepAlive, () => (shown.value ? h(Form) : h({ render: () => h('p', 'Elsewhere') })))).mount(root);
+}
+
+const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));
+
+export function mountMany(root: Element): void {
+  createApp(
+    defineComponent(() => {
+      const { gate, form } = useGate(many);
+      keep(gate);
+      return () => {
+        count('the form');
+        return h(
+          'form',
+          form,
+          Object.keys(gate.root.raw as object).map((name) => h(Field, { key: name, gate, of: gate.field(name as never) })),
+        );
+      };
+    }),
+  ).mount(root);
+}
