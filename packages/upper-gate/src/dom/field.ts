@@ -3,7 +3,7 @@
 import type { Handle } from '../gate/handle.ts';
 import { idOf, type Attributes } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
-import { fieldSays, hearAnswers } from '../showing/says.ts';
+import { fieldSays, hearAnswers, type FieldSays } from '../showing/says.ts';
 import { isCheckbox, isGroup, readControls, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, setText, showIn, type Places } from './places.ts';
 
@@ -18,6 +18,9 @@ export class BoundField {
   readonly #label: HTMLElement | null;
   /** Where the author wants to have it counted. */
   readonly #counter: HTMLElement | null;
+  /** What the controls were marked with last, and what describes them. */
+  #marks = '';
+  #filled: readonly (HTMLElement | null)[] | undefined;
   /** Whether radios or checkboxes are one field together. */
   readonly #grouped: boolean;
   /** The element that carries the descriptions: for groups of radios or checkboxes, their fieldset. */
@@ -76,7 +79,16 @@ export class BoundField {
     const invalid = shown.some(({ severity }) => severity === 'error') ? 'true' : null;
     const message = errors[0]?.message ?? '';
     const says = fieldSays(state);
-    for (const control of controls) {
+    // Most keystrokes change none of this; asking the page takes longer than remembering.
+    const marks = `${invalid} ${required} ${says} ${message}`;
+    if (marks !== this.#marks) this.#mark(invalid, required, says, message);
+    this.#marks = marks;
+    this.#describe();
+    this.#heard(state);
+  }
+
+  #mark(invalid: 'true' | null, required: boolean, says: FieldSays, message: string): void {
+    for (const control of this.controls) {
       this.#attributes.set(control, 'aria-invalid', invalid);
       // Native attribute: assistive technology, styles and the browser's own marks know it.
       // (Each box of a group would have to be ticked.)
@@ -88,14 +100,15 @@ export class BoundField {
     }
     // Of a group, one must be chosen: a mark for styles, where no control can carry it.
     if (this.#grouped) this.#attributes.set(this.#described, 'data-gate-required', required ? '' : null);
-    this.#describe();
-    this.#heard(state);
   }
 
   #describe(): void {
+    const filled = [this.#hint, this.#counter, this.#place].map((place) => (place?.hasChildNodes() ? place : null));
+    if (this.#filled && filled.every((place, i) => place === this.#filled![i])) return;
+    this.#filled = filled;
     const ids = [
       this.#attributes.authored(this.#described, 'aria-describedby'),
-      ...[this.#hint, this.#counter, this.#place].map((place) => place?.hasChildNodes() && idOf(place, this.#attributes)),
+      ...filled.map((place) => place && idOf(place, this.#attributes)),
     ].filter(Boolean);
     this.#attributes.set(this.#described, 'aria-describedby', ids.length > 0 ? ids.join(' ') : null);
   }

@@ -10,30 +10,31 @@ const attribute = (hook: Hook): string => `data-gate-${hook}`;
 
 /** The hooks of one form, found in one walk: in the form, or outside of every form. */
 export class Places {
-  readonly #byHook = new Map<string, HTMLElement>();
+  readonly #first = new Map<Hook, Map<string, HTMLElement>>();
   readonly #all = new Map<Hook, [path: string, element: HTMLElement][]>();
 
   constructor(form: HTMLFormElement) {
     for (const hook of HOOKS) {
       const name = attribute(hook);
       const found: [string, HTMLElement][] = [];
+      const first = new Map<string, HTMLElement>();
       for (const element of (form.getRootNode() as ParentNode).querySelectorAll<HTMLElement>(`[${name}]`)) {
         const inside = form.contains(element);
         if (!inside && element.closest('form')) continue;
         const path = element.getAttribute(name)!;
         found.push([path, element]);
         // The first; one in the form goes before those around it.
-        const key = `${hook} ${path}`;
-        const before = this.#byHook.get(key);
-        if (!before || (inside && !form.contains(before))) this.#byHook.set(key, element);
+        const before = first.get(path);
+        if (!before || (inside && !form.contains(before))) first.set(path, element);
       }
       this.#all.set(hook, found);
+      this.#first.set(hook, first);
     }
   }
 
   /** The place of a field (`''`: of the form), if there is one. */
   find(hook: Hook, path: string): HTMLElement | null {
-    return this.#byHook.get(`${hook} ${path}`) ?? null;
+    return this.#first.get(hook)!.get(path) ?? null;
   }
 
   all(hook: Hook): readonly (readonly [path: string, element: HTMLElement])[] {

@@ -40,7 +40,8 @@ export class Summary {
   render(): void {
     const left = this.#left();
     showIn(this.#line, toldInLine(this.#gate, left, this.#place !== null));
-    const heading = summaryHeading(this.#gate, left.errors.length);
+    // The same errors may be told in another language.
+    const heading = this.#place && left.errors.length > 0 ? summaryHeading(this.#gate, left.errors.length) : '';
     if (!this.#place || (left === this.#drawn && heading === this.#heading)) return;
     this.#drawn = left;
     this.#heading = heading;

@@ -73,12 +73,23 @@ export class CellHandle implements Handle {
     this.#cell = cell;
   }
 
+  /** What is known of a field, but for its values. */
+  static now(handle: CellHandle): Now {
+    return factsOf(handle.#cell).now;
+  }
+
   get state(): FieldState {
-    const cell = this.#cell;
-    const before = cell.snapshot as FieldState | undefined;
-    // A row may have moved without anything else in it having changed.
-    if (before?.path !== cell.path) cell.snapshot = stateOf(cell);
-    return cell.snapshot as FieldState;
+    const facts = factsOf(this.#cell);
+    return (facts.state ??= { ...facts.now, raw: this.raw, data: this.data });
+  }
+
+  get raw(): unknown {
+    return this.#cell.raw;
+  }
+
+  get data(): unknown {
+    const { data, inForce } = this.#cell;
+    return data === HOLE || !inForce ? undefined : data;
   }
 
   get kind(): string {
@@ -128,24 +139,41 @@ export class CellHandle implements Handle {
 // A handle reads as its state does.
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- the properties are defined right below
 export interface CellHandle extends FieldState {}
-const READ_THROUGH = 'path label hint raw data findings shown errors touched dirty pending valid applies removed required counter params';
-for (const key of READ_THROUGH.split(' ') as (keyof FieldState)[]) {
+const READ_THROUGH = 'path label hint findings shown errors touched dirty pending valid applies removed required counter params';
+for (const key of READ_THROUGH.split(' ') as (keyof Now)[]) {
   Object.defineProperty(CellHandle.prototype, key, {
     get(this: CellHandle) {
-      return this.state[key];
+      return CellHandle.now(this)[key];
     },
   });
 }
 
-function stateOf(cell: Cell): FieldState {
-  const { part, data, findings, revealed, inForce } = cell;
+/** What is known of a cell, but for its values: those of a large group take long to put together. */
+type Now = Omit<FieldState, 'raw' | 'data'>;
+
+/** The snapshots of a cell, until something in it changes. */
+interface Facts {
+  readonly now: Now;
+  /** With the values, once somebody has asked for those too. */
+  state: FieldState | undefined;
+}
+
+function factsOf(cell: Cell): Facts {
+  const before = cell.snapshot as Facts | undefined;
+  // A row may have moved without anything else in it having changed.
+  if (before?.now.path === cell.path) return before;
+  const facts: Facts = { now: nowOf(cell), state: undefined };
+  cell.snapshot = facts;
+  return facts;
+}
+
+function nowOf(cell: Cell): Now {
+  const { part, findings, revealed, inForce } = cell;
   const params = paramsOf(cell);
   return {
     path: cell.path,
     label: inLanguage(part.label, cell.engine.catalogue),
     hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.engine.catalogue),
-    raw: cell.raw,
-    data: data === HOLE || !inForce ? undefined : data,
     findings,
     shown: revealed ? findings : findings.filter(({ severity }) => severity === 'notice'),
     errors: findings.filter(({ severity }) => severity === 'error'),
@@ -161,9 +189,11 @@ function stateOf(cell: Cell): FieldState {
   };
 }
 
-function counterOf({ raw, engine: { catalogue } }: Cell, length: Params | undefined): string | undefined {
+function counterOf(cell: Cell, length: Params | undefined): string | undefined {
   const max = length?.['max'];
   if (max === undefined) return undefined;
+  const { catalogue } = cell.engine;
+  const raw = cell instanceof FieldCell ? cell.raw : cell.kids;
   const used = typeof raw === 'string' ? lengthOf(raw, length?.['count']) : (raw as readonly unknown[]).length;
   return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
 }

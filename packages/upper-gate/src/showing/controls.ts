@@ -59,7 +59,8 @@ export function readControls(controls: readonly Control[], kind: string): unknow
       const files = [...(first.files ?? [])];
       return kind === 'files' ? files : (files[0] ?? null);
     }
-    if (first.validity.badInput) return ILLEGIBLE;
+    // What the browser cannot read, it shows as empty.
+    if (first.value === '' && first.validity.badInput) return ILLEGIBLE;
   }
   return first.value;
 }
@@ -95,5 +96,5 @@ export function isFilled(control: Control): boolean {
   if (isRadio(control) || isCheckbox(control)) return control.checked !== control.defaultChecked;
   if (isCustom(control)) return control.value !== control.getAttribute('value') && !isEmptyRaw(control.value ?? '');
   const { value, defaultValue, validity } = control as HTMLInputElement | HTMLTextAreaElement;
-  return value !== defaultValue || validity.badInput;
+  return value !== defaultValue || (value === '' && validity.badInput);
 }

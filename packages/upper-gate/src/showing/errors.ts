@@ -64,7 +64,8 @@ export function followRefusals(gate: AnyGate): () => Refusal {
   let lost = new Set<string>();
   return () => {
     const refused = gate.state.status === 'refused';
-    const errors = refused || left.errors.length > 0 ? shownErrors(gate) : [];
+    if (!refused && left === NOTHING) return left;
+    const errors = shownErrors(gate);
     // Looked up once: it takes the layout of the page.
     if (refused) lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
     const same = errors.length === left.errors.length && errors.every((error, i) => isSame(error, left.errors[i]!));

@@ -1,6 +1,7 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // a line for screen readers, and leaving a field without moving what is under the pointer.
 
+import { demand } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { Attributes } from './attributes.ts';
@@ -15,6 +16,9 @@ export interface WiringHooks {
   readonly resets?: () => void;
 }
 
+/** The members of forms that bindings use; a control of such a name hides them. */
+const USED = ['elements', 'append', 'prepend', 'contains', 'addEventListener', 'getRootNode', 'querySelector', 'querySelectorAll'] as const;
+
 /** The wiring of each gate that has one. */
 export const wiringOf = new WeakMap<object, FormWiring>();
 
@@ -28,8 +32,13 @@ export class FormWiring {
   readonly #unsubscribe: () => void;
   #pointerDown = false;
   #busy = false;
+  #says = '';
 
   constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new Attributes()) {
+    demand(() => {
+      const hidden = USED.find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
+      return hidden && `A control is named "${hidden}": that hides form.${hidden}, which the binding needs. Give it another name.`;
+    });
     this.#form = form;
     this.#gate = gate;
     this.#hooks = hooks;
@@ -94,7 +103,10 @@ export class FormWiring {
   #render(): void {
     const { state } = this.#gate;
     const busy = isBusy(state);
-    this.#attributes.set(this.#form, 'data-gate-state', formSays(state));
+    const says = formSays(state);
+    // Remembered: each access to a member of a form has the browser look through all controls for one of that name.
+    if (says !== this.#says) this.#attributes.set(this.#form, 'data-gate-state', says);
+    this.#says = says;
     if (busy === this.#busy) return;
     this.#busy = busy;
     this.#attributes.set(this.#form, 'aria-busy', busy ? 'true' : null);

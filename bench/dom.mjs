@@ -1,0 +1,94 @@
+// P9 and P10: what a keystroke, and binding, cost in a real browser, on a form of 1,000 controls.
+import { buildSync } from 'esbuild';
+import { chromium } from 'playwright-core';
+import { report } from './rounds.mjs';
+
+const bundle = buildSync({
+  stdin: { contents: "export * from 'upper-gate'; export * from 'upper-gate/dom';", resolveDir: import.meta.dirname },
+  bundle: true,
+  minify: true,
+  write: false,
+  format: 'iife',
+  globalName: 'UpperGate',
+  conditions: ['production'],
+}).outputFiles[0].text;
+
+/** Runs in the page: microseconds of ours and of the browser's own, as medians of alternating rounds. */
+function measure(UpperGate) {
+  const { group, text, required, length, createGate, bindForm } = UpperGate;
+  const names = Array.from({ length: 1000 }, (_, i) => `f${i}`);
+  const schema = group(Object.fromEntries(names.map((name) => [name, text(name, required(), length({ min: 2, max: 20 }))])));
+  const html = names
+    .map(
+      (name) =>
+        `<p><label for="${name}">${name}</label><input id="${name}" name="${name}" required minlength="2" maxlength="20" value="Otter"></p>`,
+    )
+    .join('');
+  const median = (values) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
+  const time = (run) => {
+    const start = performance.now();
+    run();
+    return (performance.now() - start) * 1000;
+  };
+  const create = () => {
+    const form = document.createElement('form');
+    form.innerHTML = html;
+    return form;
+  };
+  const alternate = (rounds, ...runs) => {
+    const times = runs.map(() => []);
+    for (let round = 0; round < rounds; round += 1) runs.forEach((run, i) => times[i].push(run(round)));
+    return times.map(median);
+  };
+
+  const form = create();
+  document.body.append(form);
+  const gate = createGate(schema);
+  bindForm(form, gate);
+  gate.field('f500').blur();
+  const input = form.elements.namedItem('f500');
+  // A word, letter by letter: the first is too short, and its message comes and goes.
+  const word = 'Otter';
+  const type = (control) =>
+    time(() => {
+      for (let i = 0; i < 100; i += 1) {
+        control.value = word.slice(0, 1 + (i % word.length));
+        control.dispatchEvent(new InputEvent('input', { bubbles: true }));
+      }
+    }) / 100;
+  // What typing itself takes, without anybody who listens, is not ours.
+  const unbound = create();
+  unbound.noValidate = true;
+  const keystroke = () => type(input) - type(unbound.elements.namedItem('f500'));
+  const check = () =>
+    time(() => {
+      for (let i = 0; i < 50; i += 1) form.checkValidity();
+    }) / 50;
+  const [key, native] = alternate(41, keystroke, check);
+  form.remove();
+
+  const bind = () => {
+    const fresh = create();
+    document.body.append(fresh);
+    const live = createGate(schema);
+    let undo;
+    const took = time(() => (undo = bindForm(fresh, live)));
+    undo();
+    fresh.remove();
+    return took;
+  };
+  const [binding, creating] = alternate(21, bind, () => time(create));
+  return { key, native, binding, creating };
+}
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+const page = await browser.newPage();
+await page.addScriptTag({ content: bundle });
+const { key, native, binding, creating } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
+await browser.close();
+const compared = (ours, theirs) => ({ ours, theirs, ratio: ours / theirs });
+report('P9', 'keystroke among 1,000 controls, against checkValidity()', compared(key, native), 1);
+report('P10', 'bindForm on 1,000 controls, against creating them by innerHTML', compared(binding, creating), 3);
