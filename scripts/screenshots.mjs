@@ -23,58 +23,136 @@ const booking = {
   lengthM: '17.5',
   beam: '2.1',
   arrival: '2027-05-02',
+  'window.from': '12:15',
+  'window.to': '12:45',
+  'crew.0.name': 'Ada Fen',
+  'crew.0.age': '41',
   email: 'otter@example.org',
   emailAgain: 'otter@example.org',
 };
-async function fillIn(page, otherwise = {}) {
-  for (const [name, value] of Object.entries({ ...booking, ...otherwise })) await page.fill(`#${name}`, value);
-  await page.selectOption('#kind', 'narrowboat');
-  await page.check('[name=slot][value="13:00"]');
-  for (const kit of ['lifejackets', 'lights']) await page.check(`[name=kit][value=${kit}]`);
+async function fillIn(page) {
+  for (const [name, value] of Object.entries(booking)) await page.fill(`[name="${name}"]`, value);
+  await page.selectOption('[name=kind]', 'narrowboat');
+  await page.setInputFiles('[name=insurance]', { name: 'otter.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF') });
+  for (const [name, value] of [
+    ['slot', '13:00'],
+    ['cargo.load', 'none'],
+    ['kit', 'lifejackets'],
+    ['kit', 'lights'],
+  ])
+    await page.check(`[name="${name}"][value="${value}"]`);
+  await page.check('[name=terms]');
 }
+/** A few things wrong, and the register with something to say. */
+async function slip(page) {
+  await page.fill('[name=registration]', 'MA-4001');
+  await page.fill('[name=beam]', '7');
+  await page.fill('[name=vessel]', 'O');
+  await page.check('[name="cargo.load"][value=dangerous]');
+  await page.click('[data-gate-add=crew]');
+  await page.locator('[name=vessel]').press('Enter');
+  await page.locator('[data-gate-messages=registration] > *').waitFor();
+  await page.locator('[data-gate-state=pending]').first().waitFor({ state: 'detached' });
+}
+const top = (page) => page.evaluate(() => scrollTo(0, 0));
+const toCrew = (page) => page.locator('[data-gate-add=crew]').evaluate((button) => button.scrollIntoView({ block: 'center' }));
 
+/** Each picture: the page, how it is looked at, and what is done first. */
 const pictures = {
-  'page-at-rest': async () => undefined,
-  'page-with-errors': async (page) => {
-    await page.fill('#registration', 'MA-4001');
-    await page.fill('#beam', '7');
-    await page.fill('#vessel', 'O');
-    await page.locator('#vessel').press('Enter');
-    await page.locator('[data-gate-messages=registration] > *').waitFor();
-    await sleep(500);
-  },
-  'page-checking': async (page) => {
-    await fillIn(page);
-    await page.check('[name=weather][value=slow]');
-    await page.fill('#registration', 'HE-2210');
-    await page.locator('#registration').press('Enter');
-    await page.locator('#registration[data-gate-state=pending]').waitFor();
-    await page.evaluate(() => scrollTo(0, 0));
-  },
-  'page-accepted-dark': async (page) => {
-    await fillIn(page);
-    await page.click('#send');
-    await page.locator('#outcome p').first().waitFor();
-    await page.locator('#outcome').scrollIntoViewIfNeeded();
-  },
+  'start-page': ['/', {}, async () => undefined],
+  'page-at-rest': ['/plain.html', {}, async () => undefined],
+  'page-with-errors': [
+    '/plain.html',
+    {},
+    async (page) => slip(page).then(() => page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }))),
+  ],
+  'page-rows-and-cargo': ['/plain.html', {}, async (page) => slip(page).then(() => toCrew(page))],
+  'page-checking': [
+    '/plain.html',
+    {},
+    async (page) => {
+      await fillIn(page);
+      await page.check('[name=weather][value=slow]');
+      await page.fill('[name=registration]', 'HE-2210');
+      await page.locator('[name=registration]').press('Enter');
+      await page.locator('[name=registration][data-gate-state=pending]').waitFor();
+      await top(page);
+    },
+  ],
+  'page-accepted-dark': [
+    '/plain.html',
+    { colorScheme: 'dark' },
+    async (page) => {
+      await fillIn(page);
+      await page.click('#send');
+      await page.locator('#outcome p').first().waitFor();
+      await page.locator('#outcome').scrollIntoViewIfNeeded();
+    },
+  ],
+  'page-arabic-320': [
+    '/plain.html',
+    { viewport: { width: 320, height: 800 } },
+    async (page) => {
+      await page.selectOption('#language', 'ar');
+      await slip(page);
+      await page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }));
+    },
+  ],
+  'react-with-errors-dark': ['/react/', { colorScheme: 'dark' }, async (page) => slip(page).then(() => top(page))],
+  'vue-arabic': [
+    '/vue/',
+    {},
+    async (page) => {
+      await page.selectOption('#language', 'ar');
+      await slip(page);
+      await toCrew(page);
+    },
+  ],
+  wizard: [
+    '/steps/',
+    {},
+    async (page) =>
+      page
+        .getByText('Next')
+        .click()
+        .then(() => top(page)),
+  ],
+  'component-kit': [
+    '/kit/',
+    {},
+    async (page) => {
+      await page.getByText('Add a guest').click();
+      await page.getByText('Book the mooring').click();
+      await sleep(300);
+      await top(page);
+    },
+  ],
+  manifest: [
+    '/manifest.html',
+    {},
+    async (page) => {
+      const seal = page.locator('.window .crate').nth(2).getByLabel('Seal');
+      await seal.fill('s10001');
+      await seal.press('End');
+      await seal.press('Backspace');
+      await seal.press('1');
+    },
+  ],
 };
-pictures['manifest'] = async (page) => {
-  await page.goto(`${url}/manifest.html`);
-  const seal = page.locator('.window .crate').nth(2).getByLabel('Seal');
-  await seal.fill('s10001');
-  await seal.press('End');
-  await seal.press('Backspace');
-  await seal.press('1');
-};
-for (const [name, act] of Object.entries(pictures)) {
-  const page = await browser.newPage({ viewport: size, locale: 'en-GB', colorScheme: name.endsWith('dark') ? 'dark' : 'light' });
-  await page.goto(url);
+const wanted = process.argv.slice(2);
+for (const [name, [path, how, act]] of Object.entries(pictures)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  const page = await browser.newPage({ viewport: size, locale: 'en-GB', ...how });
+  await page.goto(url + path);
+  await page.locator('main').waitFor();
   await act(page);
+  await sleep(300);
   await page.screenshot({ path: `${folder}/${name}.png` });
   await page.close();
 }
 await browser.close();
 server.kill();
+if (wanted.length > 0 && !wanted.includes('command-check')) process.exit();
 
 // The command, in a terminal window.
 const display = ':97';

@@ -5,7 +5,6 @@ import {
   Alert,
   Button,
   Checkbox,
-  FormControl,
   FormControlLabel,
   FormHelperText,
   FormLabel,
@@ -79,7 +78,7 @@ function KitField({ gate, of, type, children }: FieldProps & { readonly type?: s
       }
       slotProps={{
         htmlInput: aria,
-        select: { SelectDisplayProps: aria as object },
+        select: { SelectDisplayProps: aria },
         inputLabel: { shrink: true },
       }}
     >
@@ -92,8 +91,10 @@ function KitField({ gate, of, type, children }: FieldProps & { readonly type?: s
 function KitRadios({ gate, of }: FieldProps) {
   const { state, label, fieldset, option, messages } = useGateField(gate, of);
   return (
-    <FormControl component="fieldset" {...fieldset} required={state.required} error={state.shown.length > 0}>
-      <FormLabel component="legend">{label.children}</FormLabel>
+    <Stack component="fieldset" sx={{ border: 0, p: 0, m: 0 }} {...fieldset}>
+      <FormLabel component="legend" required={state.required} error={state.shown.length > 0}>
+        {label.children}
+      </FormLabel>
       <RadioGroup row>
         {of.options?.map(({ value }) => {
           const { ref, id, onChange, onBlur, checked, name } = option(value);
@@ -116,10 +117,10 @@ function KitRadios({ gate, of }: FieldProps) {
           );
         })}
       </RadioGroup>
-      <FormHelperText component="div">
+      <FormHelperText component="div" error>
         <span {...messages} />
       </FormHelperText>
-    </FormControl>
+    </Stack>
   );
 }
 
@@ -127,7 +128,7 @@ function KitCheckbox({ gate, of }: FieldProps) {
   const { label, input, messages } = useGateField(gate, of);
   const { ref, id, name, checked, required, onChange, onBlur, ...aria } = input;
   return (
-    <FormControl error={aria['aria-invalid'] ?? false}>
+    <div>
       <FormControlLabel
         required={required}
         label={label.children}
@@ -142,10 +143,10 @@ function KitCheckbox({ gate, of }: FieldProps) {
           />
         }
       />
-      <FormHelperText component="div">
+      <FormHelperText component="div" error>
         <span {...messages} />
       </FormHelperText>
-    </FormControl>
+    </div>
   );
 }
 

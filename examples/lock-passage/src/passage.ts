@@ -70,6 +70,9 @@ const crewMember = group({
   age: integer(labelled('Age', 'Alter', 'العمر'), required(), range({ min: 0, max: 120 })),
 });
 
+/** Keeps what is written from left to right together within Arabic. */
+const ltr = (text: string): string => `\u2066${text}\u2069`;
+
 /** The form, given a way to ask the register. */
 export function passageForm(askRegister: AskRegister) {
   return group({
@@ -107,7 +110,7 @@ export function passageForm(askRegister: AskRegister) {
               message: say(
                 `${registration} is not on the register of vessels`,
                 `${registration} steht nicht im Bootsregister`,
-                `${registration} غير موجود في سجل القوارب`,
+                `${ltr(registration)} غير موجود في سجل القوارب`,
               ),
             };
           if (entry.booked !== null)
@@ -116,7 +119,7 @@ export function passageForm(askRegister: AskRegister) {
               message: say(
                 `${registration} already has a passage booked, on ${entry.booked}`,
                 `${registration} hat schon eine Schleusung gebucht, am ${entry.booked}`,
-                `لدى ${registration} عبور محجوز بتاريخ ${entry.booked}`,
+                `لدى ${ltr(registration)} عبور محجوز بتاريخ ${ltr(entry.booked)}`,
               ),
             };
           return {

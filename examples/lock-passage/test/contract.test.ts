@@ -173,6 +173,8 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
   test('after a refusal the focus is on the first invalid control as the person sees it; the summary leads to the others', async () => {
     await page.click('#send');
     expect(await focused(page)).toBe('vessel');
+    await page.locator('.summary a', { hasText: 'Crew on board 1: Age is required' }).click();
+    expect(await focused(page)).toBe('crew.0.age');
     await page.locator('.summary a', { hasText: 'Lockage' }).click();
     expect(await focused(page)).toBe('slot');
     await page.keyboard.press('ArrowDown');

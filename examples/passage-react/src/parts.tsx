@@ -24,7 +24,7 @@ export function Summary({ gate }: { readonly gate: PassageGate }) {
         <h2 {...heading} />
         <ul>
           {errors.map((error) => (
-            <li key={`${error.path} ${error.message}`}>{error.element ? <a {...link(error)} /> : error.message}</li>
+            <li key={`${error.path} ${error.text}`}>{error.element ? <a {...link(error)} /> : error.text}</li>
           ))}
         </ul>
       </section>

@@ -18,7 +18,7 @@ const field = useGateField(gate, () => of);
     <span v-if="field.state.hint" class="hint" v-bind="field.hint">{{ field.state.hint }}</span>
     <span class="options">
       <label v-for="{ value } in of.options" :key="value">
-        <input v-bind="field.option(value)" /> <b v-if="valueToo">{{ value }}&nbsp;</b>{{ say(value as Word) }}
+        <input v-bind="field.option(value)" /> <b v-if="valueToo">{{ value }}</b> {{ say(value as Word) }}
       </label>
     </span>
     <span class="messages" v-bind="field.messages"><Messages :shown="field.state.shown" /></span>

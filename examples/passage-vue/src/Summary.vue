@@ -11,9 +11,9 @@ const summary = useGateSummary(gate);
   <section class="summary" v-bind="summary.place">
     <h2 v-bind="summary.heading">{{ summary.text }}</h2>
     <ul>
-      <li v-for="error in summary.errors" :key="`${error.path} ${error.message}`">
-        <a v-if="error.element" v-bind="summary.link(error)">{{ error.message }}</a>
-        <template v-else>{{ error.message }}</template>
+      <li v-for="error in summary.errors" :key="`${error.path} ${error.text}`">
+        <a v-if="error.element" v-bind="summary.link(error)">{{ error.text }}</a>
+        <template v-else>{{ error.text }}</template>
       </li>
     </ul>
   </section>

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeAll, expect, test } from '@jest/globals';
 import ts from 'typescript';
@@ -34,10 +34,11 @@ function moduleOf(page: string, blocks: RegExp): string {
 const fileOf = (page: string): string => join(folder, page.replace(/\W/g, '-'));
 
 beforeAll(() => {
+  rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
   for (const page of pages) {
     // Examples marked "page" need a browser: they are compiled, and not run.
-    writeFileSync(`${fileOf(page)}.ts`, moduleOf(page, /^```ts(?: page)?\n([\s\S]*?)^```/gm));
+    writeFileSync(`${fileOf(page)}.tsx`, moduleOf(page, /^```tsx?(?: page)?\n([\s\S]*?)^```/gm));
     const run = moduleOf(page, /^```ts\n([\s\S]*?)^```/gm);
     writeFileSync(`${fileOf(page)}.mjs`, ts.transpileModule(run, { compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 } }).outputText);
   }
@@ -51,9 +52,10 @@ test('the examples of the documentation compile', () => {
     target: 'ES2022',
     lib: ['ES2023', 'DOM', 'DOM.Iterable'],
     types: [],
+    jsx: 'react-jsx',
     skipLibCheck: true,
   };
-  writeFileSync(join(folder, 'tsconfig.json'), JSON.stringify({ compilerOptions: options, include: ['*.ts'] }));
+  writeFileSync(join(folder, 'tsconfig.json'), JSON.stringify({ compilerOptions: options, include: ['*.tsx'] }));
   writeFileSync(join(folder, 'package.json'), '{"type": "module"}');
   let told = '';
   try {

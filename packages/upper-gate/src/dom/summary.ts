@@ -78,13 +78,13 @@ export class Summary {
         if (error.element) {
           const link = document.createElement('a');
           link.href = `#${idOf(error.element, this.#attributes)}`;
-          link.textContent = error.message;
+          link.textContent = error.text;
           link.addEventListener('click', (event) => {
             event.preventDefault();
             error.focus();
           });
           item.append(link);
-        } else item.textContent = error.message;
+        } else item.textContent = error.text;
         return item;
       }),
     );

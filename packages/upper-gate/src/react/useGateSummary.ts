@@ -89,7 +89,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
         event.preventDefault();
         error.focus();
       },
-      children: error.message,
+      children: error.text,
     }),
     line: {
       ref: refs.line,

@@ -1,10 +1,10 @@
 // The errors that the person may see, as a summary lists them.
 
-import type { Cell } from '../gate/cell.ts';
+import { ListCell, type Cell } from '../gate/cell.ts';
 import { engineOf, type AnyGate } from '../gate/createGate.ts';
 import { focusCell, inDocumentOrder } from '../gate/focus.ts';
 import { summary } from '../messages/en.ts';
-import { formatText, inLanguage } from '../messages/text.ts';
+import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 
 /** An error, and the way to where it is mended. */
@@ -13,6 +13,8 @@ export interface ShownError {
   /** What the field is called. */
   readonly label: string;
   readonly message: string;
+  /** The message, after the rows that the field lies in: `'Crew 2: Name is required'`. */
+  readonly text: string;
   /** The control (or other element) that was connected to the field; nothing where there is none. */
   readonly element: Element | undefined;
   /** Moves the focus to the field. @returns whether it could be moved */
@@ -28,12 +30,22 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
     cell.kids.forEach(collect);
     if (!cell.revealed) return;
     const element = [...(cell.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const { severity, message, path } of cell.findings)
-      if (severity === 'error')
-        found.push({ path, label: inLanguage(cell.part.label, catalogue), message, element, focus: () => focusCell(cell) });
+    for (const { severity, message, path } of cell.findings) {
+      if (severity !== 'error') continue;
+      const text = [...rowsAbove(cell, catalogue), message].join(': ');
+      found.push({ path, label: inLanguage(cell.part.label, catalogue), message, text, element, focus: () => focusCell(cell) });
+    }
   };
   collect(root);
   return [...inDocumentOrder(found.filter(({ element }) => element)), ...found.filter(({ element }) => !element)];
+}
+
+/** The rows that a cell lies in, as people count them. */
+function rowsAbove(cell: Cell, catalogue: Catalogue | undefined): readonly string[] {
+  const { parent } = cell;
+  if (!parent) return [];
+  const above = rowsAbove(parent, catalogue);
+  return parent instanceof ListCell ? [...above, `${inLanguage(parent.part.label, catalogue)} ${Number(cell.key) + 1}`] : above;
 }
 
 /** What stands above the list of all errors. */
@@ -79,9 +91,9 @@ export function followRefusals(gate: AnyGate): () => Refusal {
 export function toldInLine(gate: AnyGate, { errors, strays }: Refusal, hasSummary: boolean): readonly Told[] {
   const { shown } = gate.root;
   if (hasSummary) return errors.length > 0 ? shown.filter(({ severity }) => severity !== 'error') : shown;
-  return [...shown, ...strays.map(({ message }) => ({ message, severity: 'error' as const }))];
+  return [...shown, ...strays.map(({ text }) => ({ message: text, severity: 'error' as const }))];
 }
 
 type Told = Pick<Finding, 'message' | 'severity'>;
 
-const isSame = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.message === b.message && a.element === b.element;
+const isSame = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.text === b.text && a.element === b.element;

@@ -24,7 +24,7 @@ export interface GateSummary {
   readonly heading: { readonly id: string };
   /** What the heading says. */
   readonly text: string;
-  /** To bind to the link of an error, whose text is `error.message`. */
+  /** To bind to the link of an error, whose text is `error.text`. */
   readonly link: (error: ShownError) => { readonly href: string; readonly onClick: (event: Event) => void };
   /** To bind to an element for what is wrong with the form as a whole; a form needs one. */
   readonly line: { readonly ref: Ref; readonly role: 'alert'; readonly tabindex: -1; readonly 'data-gate-messages': '' };

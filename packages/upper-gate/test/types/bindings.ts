@@ -1,0 +1,39 @@
+// What the types of the bindings refuse, and what they know.
+
+import { choice, createGate, group, list, number, required, text, type AnyGate, type Handle } from 'upper-gate';
+import { useGate, useGateField, useGateList, useGateState } from 'upper-gate/react';
+import { useGateField as useVueField, useGateList as useVueList } from 'upper-gate/vue';
+
+const passage = group({
+  vessel: text('Vessel', required()),
+  kind: choice('Kind', ['barge', 'canoe']),
+  crew: list('Crew', group({ age: number('Age') })),
+});
+
+export function component(): void {
+  const { gate } = useGate(passage, { submit: (data) => void (data.vessel satisfies string) });
+  useGateField(gate, 'vessel').state.data satisfies string | undefined;
+  useGateField(gate, 'kind').state.data satisfies 'barge' | 'canoe' | undefined;
+  useGateField(gate, 'crew.0.age').state.data satisfies number | undefined;
+  // @ts-expect-error -- no such field
+  useGateField(gate, 'vesel');
+  const { rows } = useGateList(gate, 'crew');
+  useGateField(gate, rows[0]!.field('age')).state.data satisfies number | undefined;
+  // @ts-expect-error -- no list
+  void useGateList(gate, 'vessel').rows;
+  // @ts-expect-error -- no such field of the row
+  rows[0]!.field('agee');
+  useGateState(gate, (each) => each.field('vessel').data) satisfies string | undefined;
+  useGateState(gate).valid satisfies boolean;
+  // @ts-expect-error -- the handler gets what the schema says
+  useGate(passage, { submit: (data: { vessel: number }) => data });
+
+  useVueField(gate, () => rows[0]!.field('age')).state.data satisfies number | undefined;
+  // @ts-expect-error -- no such field
+  useVueField(gate, 'vesel');
+  useVueList(gate, 'crew').rows[0]!.field('age');
+}
+
+/** A component for every form. */
+export const field = (gate: AnyGate, of: Handle): string => useGateField(gate, of).state.label;
+field(createGate(passage), createGate(passage).field('vessel'));
