@@ -25,7 +25,7 @@ export { cardNumber, email, ipAddress, oneOf, pattern, url, type EmailOptions, t
 export { after, before, differsFrom, sameAs, type OrSame } from './rules/siblings.ts';
 export { noDuplicates } from './rules/lists.ts';
 export { fileSize, fileType } from './rules/files.ts';
-export { asyncCheck, check, type Answer, type Answered, type AskOptions } from './rules/check.ts';
+export { asyncCheck, check, type Answer, type Answered, type AskOptions, type Checks } from './rules/check.ts';
 export {
   validate,
   validateAsync,

@@ -48,5 +48,10 @@ export function shown(locale: string, value: unknown): string {
 export function bytes(locale: string, value: unknown): string {
   const size = Number(value);
   const [unit, divisor] = size >= 1e6 ? ['megabyte', 1e6] : size >= 1e3 ? ['kilobyte', 1e3] : ['byte', 1];
-  return new Intl.NumberFormat(locale, { style: 'unit', unit: unit, maximumFractionDigits: 1 }).format(size / divisor);
+  return new Intl.NumberFormat(locale, {
+    style: 'unit',
+    unit,
+    unitDisplay: unit === 'byte' ? 'long' : 'short',
+    maximumFractionDigits: 1,
+  }).format(size / divisor);
 }

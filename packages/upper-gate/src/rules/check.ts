@@ -63,8 +63,15 @@ export function check<V, B = unknown>(judge: (value: V, siblings: B) => Answer, 
   return makeRule('check', {}, { judge: (value: V, siblings: B) => verdictOf(judge(value, siblings)) }, options);
 }
 
+/** Functions that take the place of those of network rules, by the names that these have: on a server, its own. */
+export interface Checks {
+  readonly [name: string]: (value: never, context: AskContext<never>) => Answer | Promise<Answer>;
+}
+
 /** What a network rule takes beside the options of every rule. */
 export interface AskOptions extends RuleOptions {
+  /** A name, by which `checks` of `validateAsync` and of the server put another function in its place. */
+  readonly name?: string;
   /** `'change'`: as one types; `'blur'`: on leaving the field; `'submit'`. Default: that of the form. */
   readonly on?: Stage;
   /** Milliseconds without a change before the question is put, at `'change'`. Default 300. */
@@ -98,7 +105,8 @@ export function asyncCheck<V, B = unknown>(
     timeout = 10_000,
     cache = 50,
     unanswered = 'warn',
+    name,
     ...rest
   } = typeof options === 'string' ? { message: options } : options;
-  return makeRule('asyncCheck', {}, { ask: { run: ask, debounce, timeout, cache, unanswered } }, rest);
+  return makeRule('asyncCheck', {}, { ask: { name, run: ask, debounce, timeout, cache, unanswered } }, rest);
 }

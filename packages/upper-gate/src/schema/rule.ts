@@ -50,6 +50,8 @@ export interface AskContext<B> {
 
 /** How an async rule asks. */
 export interface Ask<in V, in B> {
+  /** What others call the question: a server puts its own function in place of `run` by it. */
+  readonly name: string | undefined;
   readonly run: (value: V, context: AskContext<B>) => unknown;
   /** Milliseconds without a change before the question is put. */
   readonly debounce: number;

@@ -1,7 +1,7 @@
 // Putting questions to the network: one with a time limit, and all those of a judging.
 
 import { unanswered } from '../messages/en.ts';
-import { verdictOf } from '../rules/check.ts';
+import { verdictOf, type Checks } from '../rules/check.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Ask, Verdict } from '../schema/rule.ts';
 import { CRASHED, isQuestion, toFinding, type Entry, type Question, type Run } from '../schema/run.ts';
@@ -67,7 +67,7 @@ export async function put(ask: Ask<never, never>, value: unknown, siblings: unkn
  * Puts the questions of a judging, all at once, where the quick rules found no error; and sets each answer where its
  * question stood.
  */
-export async function putQuestions({ entries, catalogue }: Run, outer: AbortSignal | undefined): Promise<void> {
+export async function putQuestions({ entries, catalogue }: Run, outer: AbortSignal | undefined, checks: Checks = {}): Promise<void> {
   const errors = entries.filter((entry): entry is Finding => 'severity' in entry && entry.severity === 'error').map(({ path }) => path);
   const answer = async (question: Question): Promise<readonly Entry[]> => {
     const { path, part, rule, value, siblings } = question;
@@ -76,7 +76,9 @@ export async function putQuestions({ entries, catalogue }: Run, outer: AbortSign
     const stop = (): void => controller.abort(outer?.reason);
     outer?.addEventListener('abort', stop);
     if (outer?.aborted) stop();
-    const { verdicts, error } = await put(rule.ask!, value, siblings, controller);
+    const ask = rule.ask!;
+    const run = ask.name !== undefined && Object.hasOwn(checks, ask.name) ? checks[ask.name]! : ask.run;
+    const { verdicts, error } = await put({ ...ask, run }, value, siblings, controller);
     outer?.removeEventListener('abort', stop);
     const findings = verdicts.map((verdict) => toFinding(path, part, rule, verdict, catalogue));
     return error === undefined ? findings : [{ error, path, rule: rule.name }, ...findings];

@@ -2,6 +2,7 @@
 
 import { demand } from '#development';
 import type { Catalogue } from '../messages/text.ts';
+import type { Checks } from '../rules/check.ts';
 import type { Finding } from '../schema/finding.ts';
 import { partOf, type DATA, type Node } from '../schema/node.ts';
 import type { Clock } from '../schema/rule.ts';
@@ -30,6 +31,8 @@ export interface ValidateOptions extends JudgeOptions {
 }
 
 export interface ValidateAsyncOptions extends JudgeOptions {
+  /** Functions in place of those of network rules, by the `name` that these have. */
+  readonly checks?: Checks;
   /** Gives up the questions under way; they count as unanswered. */
   readonly signal?: AbortSignal;
 }
@@ -75,7 +78,7 @@ export async function validateAsync<N extends Node>(
 ): Promise<Judged<N[typeof DATA]>> {
   const run = newRun(options, true);
   const data = judgeWhole(schema, raw, run);
-  if (run.entries.some(isQuestion)) await putQuestions(run, options.signal);
+  if (run.entries.some(isQuestion)) await putQuestions(run, options.signal, options.checks);
   return conclude(data, run, options);
 }
 

@@ -1,0 +1,26 @@
+// What a request may hold. Whoever sends more is told so, before it is read whole.
+
+export interface Limits {
+  /** Bytes of the body, files aside. Default 1,000,000. */
+  readonly bytes?: number;
+  /** How many values there may be, files included. Default 1,000. */
+  readonly keys?: number;
+  /** How deep they may lie: `crew.0.name` is three deep. Default 8. */
+  readonly depth?: number;
+  /** How long a list may be. Default 1,000. */
+  readonly listLength?: number;
+  /** How many files there may be. Default 10. */
+  readonly files?: number;
+  /** Bytes of each file. Default 10,000,000. */
+  readonly fileBytes?: number;
+}
+
+export const limitsOf = (limits: Limits): Required<Limits> => ({
+  bytes: 1_000_000,
+  keys: 1000,
+  depth: 8,
+  listLength: 1000,
+  files: 10,
+  fileBytes: 10_000_000,
+  ...limits,
+});

@@ -1,0 +1,67 @@
+// From a request to raw values.
+
+import { readMultipart, readText } from './body.ts';
+import { limitsOf, type Limits } from './limits.ts';
+import { inspect, nest } from './nest.ts';
+import { Refusal, responseOf, type Problem } from './problem.ts';
+
+/** What a request holds, or why it cannot be read. */
+export type FormRead =
+  | {
+      readonly ok: true;
+      /** The values as a schema judges them: nested by their names (`crew.0.name`), files as `File`. */
+      readonly raw: unknown;
+      /** Whether a page is wanted: the browser sent the form itself, without script. */
+      readonly wantsPage: boolean;
+    }
+  | {
+      readonly ok: false;
+      readonly problem: Problem;
+      /** The problem as `application/problem+json`, with the right status: 400, 413 or 415. */
+      readonly response: Response;
+    };
+
+/**
+ * Reads the values of a request: JSON, urlencoded, or multipart.
+ *
+ * @param request as of fetch; its body is read as it comes, no further than the limits allow
+ * @param limits what it may hold
+ * @returns the values; or, for a body that is too large (413), of another type (415) or broken (400), the answer to give
+ *
+ * @example
+ * const read = await readForm(request, { bytes: 50_000 });
+ * if (!read.ok) return read.response;
+ */
+export async function readForm(request: Request, limits: Limits = {}): Promise<FormRead> {
+  try {
+    const type = (request.headers.get('content-type') ?? '').split(';', 1)[0]!.trim().toLowerCase();
+    const raw = await readAs(type, request, limitsOf(limits));
+    return { ok: true, raw, wantsPage: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? '') };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return { ok: false, problem: error.problem, response: responseOf(error.problem) };
+  }
+}
+
+const isJson = (type: string): boolean => type === 'application/json' || (type.startsWith('application/') && type.endsWith('+json'));
+
+async function readAs(type: string, request: Request, limits: Required<Limits>): Promise<unknown> {
+  const encoding = request.headers.get('content-encoding') ?? 'identity';
+  if (encoding !== 'identity') throw new Refusal(415, 'Encoded body', `The body is encoded as ${encoding}. Send it as it is.`);
+  if (type === 'multipart/form-data') return nest(await readMultipart(request, limits), limits);
+  if (type === 'application/x-www-form-urlencoded') return nest(new URLSearchParams(await readText(request, limits)), limits);
+  if (!isJson(type))
+    throw new Refusal(
+      415,
+      'Type not understood',
+      `The body is ${type || 'of no type'}. Send application/json, application/x-www-form-urlencoded or multipart/form-data.`,
+    );
+  const text = await readText(request, limits);
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new Refusal(400, 'Not JSON', `The body is not JSON: ${(error as Error).message}.`);
+  }
+  return inspect(value, limits);
+}

@@ -1,0 +1,186 @@
+// Requests as they come over the network: what is let in, and what is answered to the rest.
+
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { Readable } from 'node:stream';
+import { expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { asyncCheck, choices, createGate, file, fileSize, group, length, list, number, range, required, text } from 'upper-gate';
+import { admit, readForm, type Limits } from 'upper-gate/server';
+
+const passage = group({
+  vessel: text(
+    'Vessel',
+    required(),
+    length({ max: 10 }),
+    asyncCheck(() => 'only asked on the page', { name: 'register' }),
+  ),
+  kit: choices('Kit', ['horn', 'lights']),
+  crew: list('Crew', group({ name: text('Name', required()), age: number('Age', range({ min: 0 })) })),
+  paper: file('Paper', fileSize({ max: 100 })),
+});
+const checks = { register: (vessel: string) => vessel !== 'Ghost' };
+
+const post = (body: unknown, headers: Record<string, string> = {}): Request =>
+  new Request('http://localhost/', { method: 'POST', body: body as string, headers, ...(body instanceof ReadableStream && { duplex: 'half' }) } as RequestInit);
+const json = (value: unknown): Request => post(typeof value === 'string' ? value : JSON.stringify(value), { 'content-type': 'application/json' });
+const form = (text: string): Request => post(text, { 'content-type': 'application/x-www-form-urlencoded' });
+function multipart(entries: readonly (readonly [string, string | File])[]): Request {
+  const data = new FormData();
+  for (const [name, value] of entries) data.append(name, value as string);
+  return post(data, { accept: 'text/html' });
+}
+
+test.each<[string, () => Request]>([
+  ['JSON', () => json({ vessel: 'Otter', kit: ['horn'], crew: [{ name: 'Ada', age: 41 }, { name: 'Bo' }] })],
+  ['urlencoded', () => form('vessel=Otter&kit=horn&crew.0.name=Ada&crew.0.age=41&crew.1.name=Bo&crew.1.age=')],
+  [
+    'multipart',
+    () =>
+      multipart([
+        ['vessel', 'Otter'],
+        ['kit', 'horn'],
+        ['crew.0.name', 'Ada'],
+        ['crew.0.age', '41'],
+        ['crew.1.name', 'Bo'],
+        ['paper', new File([], '')],
+      ]),
+  ],
+])('%s is read into the same data', async (_, request) => {
+  expect(await admit(passage, request(), { checks })).toMatchObject({
+    ok: true,
+    data: {
+      vessel: 'Otter',
+      kit: ['horn'],
+      crew: [
+        { name: 'Ada', age: 41 },
+        { name: 'Bo', age: undefined },
+      ],
+      paper: undefined,
+    },
+  });
+});
+
+test('findings are answered as problem details, which a gate puts on the fields; network rules ask the server itself', async () => {
+  const admitted = await admit(
+    passage,
+    multipart([
+      ['vessel', 'Ghost'],
+      ['crew.0.age', '-1'],
+      ['paper', new File(['x'.repeat(200)], 'p.pdf', { type: 'application/pdf' })],
+    ]),
+    { checks },
+  );
+  if (admitted.ok) throw new Error('let in');
+  expect([admitted.response.status, admitted.response.headers.get('content-type'), admitted.wantsPage]).toEqual([422, 'application/problem+json', true]);
+  expect(admitted.raw).toMatchObject({ vessel: 'Ghost', crew: [{ age: '-1' }] });
+  const gate = createGate(passage, { initial: { crew: [{}] } });
+  gate.addFindings((await admitted.response.json()) as object);
+  expect(gate.findings.map(({ path, code, message }) => `${path} ${code} ${message}`)).toEqual(
+    expect.arrayContaining([
+      'vessel customError Vessel is not right',
+      'crew.0.name valueMissing Name is required',
+      'crew.0.age rangeUnderflow Age must be at least 0',
+      'paper fileTooLarge Paper: p.pdf is larger than 100 bytes',
+    ]),
+  );
+});
+
+const nested = (depth: number): unknown => (depth === 0 ? 'x' : { a: nested(depth - 1) });
+const big = 'x'.repeat(3000);
+const small: Limits = { bytes: 2000, keys: 5, depth: 3, listLength: 4, files: 1, fileBytes: 50 };
+const endless = () =>
+  Readable.toWeb(
+    Readable.from(
+      (function* () {
+        for (;;) yield Buffer.alloc(1000, 120);
+      })(),
+    ),
+  );
+
+test.each<[string, () => Request, number, RegExp]>([
+  ['JSON of too many bytes', () => json({ vessel: big }), 413, /2000 bytes/],
+  ['a body without end', () => post(endless(), { 'content-type': 'application/json' }), 413, /2000 bytes/],
+  ['a form of too many bytes', () => form(`vessel=${big}`), 413, /2000 bytes/],
+  ['multipart of too many bytes', () => multipart([['vessel', big]]), 413, /2000 bytes/],
+  ['a file that is too large', () => multipart([['paper', new File(['x'.repeat(51)], 'p.pdf')]]), 413, /"p\.pdf" is larger than 50 bytes/],
+  [
+    'too many files',
+    () =>
+      multipart([
+        ['paper', new File(['x'], 'p')],
+        ['paper', new File(['x'], 'q')],
+      ]),
+    413,
+    /1 files/,
+  ],
+  ['another type', () => post('<a/>', { 'content-type': 'text/xml' }), 415, /text\/xml.*Send application\/json/],
+  ['no type', () => new Request('http://localhost/', { method: 'POST' }), 415, /no type/],
+  ['an encoded body', () => post('x', { 'content-type': 'application/json', 'content-encoding': 'gzip' }), 415, /gzip/],
+  ['broken JSON', () => json('{"a": '), 400, /not JSON/],
+  ['an empty body', () => post('', { 'content-type': 'application/json' }), 400, /not JSON/],
+  ['broken UTF-8', () => post(new Uint8Array([34, 0xff, 34]), { 'content-type': 'application/json' }), 400, /UTF-8/],
+  ['broken multipart', () => post('--x\r\nnothing', { 'content-type': 'multipart/form-data; boundary=x' }), 400, /multipart/],
+  ['multipart without a boundary', () => post('x', { 'content-type': 'multipart/form-data' }), 400, /multipart/],
+  ['JSON too deep', () => json(nested(4)), 400, /3 deep/],
+  ['a form too deep', () => form('a.b.c.d=1'), 400, /3 deep/],
+  ['too many values in JSON', () => json({ a: 1, b: 2, c: 3, d: { e: 1, f: 2 } }), 400, /5 values/],
+  ['too many values in a form', () => form('a=1&a=2&a=3&a=4&a=5&a=6'), 400, /5 values/],
+  ['too many values in multipart', () => multipart(['a', 'b', 'c', 'd', 'e', 'f'].map((name) => [name, '1'])), 400, /5 values/],
+  ['a list too long in JSON', () => json([1, 2, 3, 4, 5]), 400, /4 entries/],
+  ['a list too long in a form', () => form('crew.4.name=x'), 400, /4 entries/],
+  ['a huge index', () => form('crew.999999999.name=x'), 400, /4 entries/],
+])('%s is refused with its status', async (_, request, status, detail) => {
+  const read = await readForm(request(), small);
+  if (read.ok) throw new Error('was read');
+  expect(read.response.status).toBe(status);
+  expect(await read.response.json()).toEqual({ type: 'about:blank', title: expect.any(String), status, detail: expect.stringMatching(detail) });
+});
+
+test.each<[string, () => Request, unknown]>([
+  ['hostile names in a form', () => form('__proto__.x=1&constructor.prototype.y=2&a.__proto__.z=3&ok=1'), { ok: '1' }],
+  ['hostile names in JSON', () => json('{"__proto__": {"x": 1}, "a": {"constructor": 2}, "ok": 1}'), { a: {}, ok: 1 }],
+  ['names that cannot stand beside one another', () => form('a=1&a.b=2&c.d=3&c=4&l.0=1&l.x=2'), { a: '1', c: { d: '3' }, l: ['1'] }],
+  ['names of brackets', () => form('a[999999999]=1'), { 'a[999999999]': '1' }],
+  ['rows that are left out', () => form('l.2=x'), { l: [undefined, undefined, 'x'] }],
+])('%s reach nothing', async (_, request, raw) => {
+  expect(await readForm(request())).toEqual({ ok: true, raw, wantsPage: false });
+  expect(({} as { x?: unknown }).x).toBeUndefined();
+});
+
+test('whatever the names are, nothing but values comes of them', async () => {
+  const key = fc.oneof(fc.constantFrom('__proto__', 'constructor', 'prototype', 'toString', 'a', 'b', '0', '1', '', 'length'), fc.string({ maxLength: 3 }));
+  const entries = fc.array(
+    fc.tuple(
+      fc.array(key, { minLength: 1, maxLength: 4 }).map((keys) => keys.join('.')),
+      fc.string({ maxLength: 3 }),
+    ),
+    { maxLength: 8 },
+  );
+  await fc.assert(
+    fc.asyncProperty(entries, async (pairs) => {
+      const read = await readForm(form(new URLSearchParams(pairs).toString()));
+      expect(Object.keys(Object.prototype)).toEqual([]);
+      if (read.ok) expect(JSON.parse(JSON.stringify(read.raw))).toEqual(JSON.parse(JSON.stringify(structuredClone(read.raw))));
+    }),
+  );
+});
+
+test('under the http module of Node, an adapter of a few lines', async () => {
+  const server = createServer((incoming, outgoing) => {
+    const request = new Request(`http://localhost${incoming.url!}`, {
+      method: 'POST',
+      headers: incoming.headers as Record<string, string>,
+      body: Readable.toWeb(incoming) as ReadableStream,
+      duplex: 'half',
+    } as RequestInit);
+    void admit(passage, request, { checks }).then(async (admitted) => {
+      const answer = admitted.ok ? Response.json(admitted.data) : admitted.response;
+      outgoing.writeHead(answer.status, Object.fromEntries(answer.headers)).end(await answer.text());
+    });
+  }).listen(0);
+  const url = `http://localhost:${(server.address() as AddressInfo).port}`;
+  const [good, bad] = await Promise.all(['Otter', ''].map((vessel) => fetch(url, { method: 'POST', body: new URLSearchParams({ vessel }) })));
+  expect([good!.status, bad!.status, bad!.headers.get('content-type')]).toEqual([200, 422, 'application/problem+json']);
+  server.close();
+});
