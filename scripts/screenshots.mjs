@@ -98,6 +98,17 @@ const pictures = {
       await page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }));
     },
   ],
+  'without-script': [
+    '/plain.html',
+    { javaScriptEnabled: false },
+    async (page) => {
+      await fillIn(page);
+      await page.fill('[name=registration]', 'ZZ-0000');
+      await page.fill('[name="crew.0.age"]', '200');
+      await page.click('#send');
+      await page.locator('.summary li').first().waitFor();
+    },
+  ],
   'react-with-errors-dark': ['/react/', { colorScheme: 'dark' }, async (page) => slip(page).then(() => top(page))],
   'vue-arabic': [
     '/vue/',

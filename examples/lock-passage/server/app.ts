@@ -1,23 +1,37 @@
-// The booking office: serves the page, answers for the register, takes bookings.
+// The booking office: serves the pages, answers for the register, takes bookings.
 
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { setTimeout as sleep } from 'node:timers/promises';
 import fastifyStatic from '@fastify/static';
-import fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
-import { pointer, validateAsync, type Finding } from 'upper-gate';
-import { passageForm } from '../src/passage.ts';
+import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
+import { admit, responseOf, type Problem } from 'upper-gate/server';
+import { passageForm, type Passage } from '../src/passage.ts';
 import type { Conflict, Database } from './database.ts';
+import { drawBooked, drawRefused } from './page.ts';
 
-const CONFLICTS: Readonly<Record<Conflict, { pointer: string; detail: string }>> = {
-  vessel: { pointer: '/registration', detail: 'This vessel has a passage booked already' },
-  slot: { pointer: '/slot', detail: 'Somebody has just booked this lockage: please choose another' },
+const CONFLICTS: Readonly<Record<Conflict, { path: 'registration' | 'slot'; message: string }>> = {
+  vessel: { path: 'registration', message: 'This vessel has a passage booked already' },
+  slot: { path: 'slot', message: 'Somebody has just booked this lockage: please choose another' },
 };
 
-/** Answers with problem details (RFC 9457). */
-function problem(reply: FastifyReply, status: number, title: string, errors: readonly object[]): FastifyReply {
-  return reply.code(status).type('application/problem+json').send({ type: 'about:blank', title, status, errors });
+/** A request of this server as one of fetch. */
+function standard(request: FastifyRequest): Request {
+  const headers = Object.entries(request.headers).filter((entry): entry is [string, string] => typeof entry[1] === 'string');
+  return new Request(`http://localhost${request.url}`, {
+    method: request.method,
+    headers,
+    body: Readable.toWeb(request.raw) as ReadableStream,
+    duplex: 'half',
+  } as RequestInit);
 }
 
-const errorOf = (finding: Finding) => ({ pointer: pointer(finding), detail: finding.message, code: finding.code, params: finding.params });
+const send = async (reply: FastifyReply, response: Response): Promise<FastifyReply> =>
+  reply
+    .code(response.status)
+    .headers(Object.fromEntries(response.headers))
+    .send(await response.text());
 
 /**
  * Makes the server.
@@ -26,9 +40,15 @@ const errorOf = (finding: Finding) => ({ pointer: pointer(finding), detail: find
  * @param pages the folders of built pages, by the path under which they are served
  */
 export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<string, string>>): FastifyInstance {
-  const app = fastify({ bodyLimit: 64 * 1024 });
+  const app = fastify();
+  // Bodies are read by the schema's own side of the server.
+  app.removeAllContentTypeParsers();
+  app.addContentTypeParser('*', (_request, _payload, done) => done(null));
   // The same declaration as on the page; here the register is asked in the database itself.
   const form = passageForm(async (registration) => (await open()).register(registration));
+  const plainPage = (): Promise<string> => readFile(join(pages['/']!, 'plain.html'), 'utf8');
+  const sendPage = async (reply: FastifyReply, status: number, html: string): Promise<FastifyReply> =>
+    reply.code(status).type('text/html; charset=utf-8').send(html);
 
   // For the demo only: the page says how the server is to behave.
   app.addHook('onRequest', async (request, reply) => {
@@ -45,16 +65,38 @@ export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<st
   );
 
   app.post('/api/bookings', async (request, reply) => {
-    const judged = await validateAsync(form, request.body);
-    if (!judged.ok) {
-      const errors = judged.findings.filter(({ severity }) => severity === 'error');
-      return problem(reply, 422, 'This booking cannot be taken as it is', errors.map(errorOf));
+    const admitted = await admit(form, standard(request), { limits: { bytes: 64 * 1024, files: 1, fileBytes: 2_500_000 } });
+    if (!admitted.ok) {
+      const { wantsPage, raw, findings, response } = admitted;
+      return wantsPage ? sendPage(reply, response.status, drawRefused(await plainPage(), raw, findings)) : send(reply, response);
     }
-    const booked = await (await open()).book(judged.data);
-    if ('conflict' in booked) return problem(reply, 409, 'Somebody was quicker', [{ ...CONFLICTS[booked.conflict], code: 'taken' }]);
+    const { wantsPage } = admitted;
+    const passage: Passage = admitted.data;
+    const booked = await (await open()).book(passage);
+    if ('conflict' in booked) {
+      const { path, message } = CONFLICTS[booked.conflict];
+      if (wantsPage)
+        return sendPage(reply, 409, drawRefused(await plainPage(), stringsOf(passage), [{ path, message, severity: 'error' }]));
+      const problem: Problem = {
+        type: 'about:blank',
+        title: 'Somebody was quicker',
+        status: 409,
+        errors: [{ pointer: `/${path}`, detail: message, code: 'taken', params: {} }],
+      };
+      return send(reply, responseOf(problem));
+    }
+    if (wantsPage) return sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
     return reply.code(201).send(booked);
   });
 
   Object.entries(pages).forEach(([prefix, root], i) => void app.register(fastifyStatic, { root, prefix, decorateReply: i === 0 }));
   return app;
+}
+
+/** Data as a form would send it. */
+function stringsOf(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(stringsOf);
+  if (typeof value === 'object' && value !== null && !(value instanceof File))
+    return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, stringsOf(inner)]));
+  return typeof value === 'number' ? String(value) : value === true ? 'on' : value;
 }

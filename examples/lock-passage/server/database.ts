@@ -56,7 +56,8 @@ export async function openDatabase(where: string): Promise<Database> {
           passage.registration,
           passage.arrival,
           passage.slot,
-          JSON.stringify(passage),
+          // Which certificate was shown, not the certificate.
+          JSON.stringify({ ...passage, insurance: passage.insurance.name }),
         ]);
         return { reference };
       } catch (error) {

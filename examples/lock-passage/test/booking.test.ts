@@ -15,6 +15,14 @@ async function open(): Promise<Page> {
   const opened = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
   opened.setDefaultTimeout(8000);
   opened.on('pageerror', (error) => errors.push(String(error)));
+  await opened.addInitScript(() => {
+    const { fetch: real } = window;
+    window.fetch = (url, init) => {
+      if (init?.body instanceof FormData)
+        Object.assign(window, { sent: Object.fromEntries([...init.body].map(([name, value]) => [name, value instanceof File ? value.name : value])) });
+      return real(url, init);
+    };
+  });
   await opened.goto(`${server.url}/plain.html`);
   return opened;
 }
@@ -179,23 +187,25 @@ test('a double click posts once, and the button says that it is busy', async () 
   await page.locator('#send').press('Enter');
   await page.locator('#outcome', { hasText: 'Booked: Otter' }).waitFor();
   expect(posted).toHaveLength(1);
-  expect(posted[0]!.postDataJSON()).toEqual({
+  expect(await page.evaluate(() => (window as unknown as { sent: unknown }).sent)).toEqual({
     vessel: 'Otter',
     registration: 'VO-6033',
-    lengthM: 17.5,
-    beam: 2.1,
+    lengthM: '17.5',
+    beam: '2.1',
     kind: 'narrowboat',
     arrival: '2027-06-01',
     slot: '13:00',
-    window: { from: '12:15', to: '12:45' },
-    crew: [{ name: 'Ada Fen', age: 41 }],
-    cargo: { load: 'none' },
-    insurance: { name: 'otter.pdf', size: 8, type: 'application/pdf' },
-    terms: true,
-    kit: ['lifejackets', 'lights'],
+    'window.from': '12:15',
+    'window.to': '12:45',
+    'crew.0.name': 'Ada Fen',
+    'crew.0.age': '41',
+    'cargo.load': 'none',
+    'kit.0': 'lifejackets',
+    'kit.1': 'lights',
+    insurance: 'otter.pdf',
     email: 'otter@example.org',
     emailAgain: 'otter@example.org',
-    callBack: false,
+    terms: 'on',
   });
   expect(await page.locator('#send').getAttribute('aria-disabled')).toBe(null);
 });
@@ -261,6 +271,24 @@ test('the server judges by the same schema: the page can be by-passed, the serve
     params: { min: 2, max: 40 },
   });
   expect(told).toContainEqual(expect.objectContaining({ pointer: '/registration', detail: 'ZZ-0000 is not on the register of vessels' }));
+});
+
+test('without script the form is judged by the server, drawn again with what was entered and what is wrong, and booked', async () => {
+  const bare = await (await browser.newContext({ javaScriptEnabled: false, locale: 'en-GB' })).newPage();
+  await bare.goto(`${server.url}/plain.html`);
+  await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', 'crew.0.age': '200' });
+  await bare.click('#send');
+  expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', 'Age must be at most 120']);
+  expect([await messagesOf(bare, 'crew.0.age'), await bare.inputValue('[name=vessel]'), await bare.isChecked('[value=lights]'), await bare.inputValue('[name=kind]')]).toEqual([
+    ['Age must be at most 120'],
+    '<b>O',
+    true,
+    'narrowboat',
+  ]);
+  await fillIn(bare, { registration: 'TE-5120', arrival: '2027-08-01' });
+  await bare.click('#send');
+  expect(await bare.locator('#outcome').textContent()).toMatch(/^Booked: Otter\.Your reference is FF-\d{5}\.$/);
+  await bare.context().close();
 });
 
 test('a manifest of 10,000 rows: any two seals are compared, rows come and go, and what is out of sight is judged too', async () => {

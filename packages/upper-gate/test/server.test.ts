@@ -22,7 +22,7 @@ const passage = group({
 const checks = { register: (vessel: string) => vessel !== 'Ghost' };
 
 const post = (body: unknown, headers: Record<string, string> = {}): Request =>
-  new Request('http://localhost/', { method: 'POST', body: body as string, headers, ...(body instanceof ReadableStream && { duplex: 'half' }) } as RequestInit);
+  new Request('http://localhost/', { method: 'POST', body: body as string, headers, ...(body instanceof ReadableStream && { duplex: 'half' }) });
 const json = (value: unknown): Request => post(typeof value === 'string' ? value : JSON.stringify(value), { 'content-type': 'application/json' });
 const form = (text: string): Request => post(text, { 'content-type': 'application/x-www-form-urlencoded' });
 function multipart(entries: readonly (readonly [string, string | File])[]): Request {
