@@ -290,6 +290,35 @@ test('the summary links to the fields, follows what is mended, and goes; without
   expect([await alertLine(), await page.evaluate(() => document.activeElement!.getAttribute('role'))]).toEqual([['B is requiredC is required'], 'alert']);
 });
 
+test('a form that says all in HTML needs no schema', async () => {
+  await scene(
+    `<form><label>Vessel <input name="vessel" required minlength="2"></label><fieldset><legend>Side</legend><input type="radio" name="side" value="p" required><input type="radio" name="side" value="s"></fieldset>
+      <input type="checkbox" name="kit" value="a"><input type="checkbox" name="kit" value="b"><input type="checkbox" name="ok" aria-label="Fine" required>
+      <select name="kind" aria-label="Kind"><option></option><option>barge</option></select><input name="size.beam" type="number" max="5" aria-label="Beam"><input type="file" name="paper" accept=".pdf" aria-label="Paper">
+      <template data-gate-rows="crew" data-gate-min="1" aria-label="Crew"><p><input name="name" aria-label="Name" required></p></template><button data-gate-add="crew">add</button><button id="go">go</button></form>`,
+    ({ createGate, bindForm, schemaFromForm }, form) => {
+      const gate = createGate(schemaFromForm(form));
+      return { gate, undo: bindForm(form, gate) };
+    },
+  );
+  await page.fill('[name="size.beam"]', '7');
+  await page.click('#go');
+  expect(await page.evaluate(() => (window as unknown as { gate: { findings: { message: string }[] } }).gate.findings.map(({ message }) => message))).toEqual([
+    'Vessel is required',
+    'Side: choose one',
+    'Fine must be ticked',
+    'Crew needs at least 1 entry',
+    'Beam must be at most 5',
+  ]);
+  await page.fill('[name=vessel]', 'Otter');
+  for (const selector of ['[value=p]', '[value=b]', '[name=ok]']) await page.check(selector);
+  await page.fill('[name="size.beam"]', '2');
+  await page.click('[data-gate-add]');
+  await page.keyboard.type('Ada');
+  await page.click('#go');
+  expect(await gateData()).toEqual({ vessel: 'Otter', side: 'p', kit: ['b'], ok: true, kind: undefined, paper: undefined, size: { beam: 2 }, crew: [{ name: 'Ada' }] });
+});
+
 test('slips in the wiring are told once each, with the fix, in development; production bundles do not hold a word of them', async () => {
   const told: string[] = [];
   const listen = (message: { type(): string; text(): string }) => message.type() === 'warning' && told.push(message.text());

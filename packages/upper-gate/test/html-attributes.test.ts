@@ -1,8 +1,34 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
-import { group, validate } from 'upper-gate';
-import { fieldFromAttributes, type Attributes } from 'upper-gate/html';
+import fc from 'fast-check';
+import {
+  boolean,
+  check,
+  choice,
+  date,
+  dateTime,
+  email,
+  file,
+  fileType,
+  files,
+  group,
+  integer,
+  length,
+  list,
+  mustBeTrue,
+  number,
+  pattern,
+  range,
+  required,
+  step,
+  text,
+  time,
+  url,
+  validate,
+  type Node,
+} from 'upper-gate';
+import { fieldFromAttributes, toAttributes, type Attributes } from 'upper-gate/html';
 
 /** What a real browser said of a control (see ../../../docs/html-agreement.md). */
 interface Case {
@@ -59,4 +85,68 @@ test.each<[Attributes, string, string]>([
       .findings.map(({ code }) => code)
       .join(' '),
   ).toBe(codes);
+});
+
+const FIELDS: readonly (readonly [Node, Attributes])[] = [
+  [text('T', required(), length({ min: 2, max: 4 }), length({ max: 3 })), { required: true, minlength: '2' }],
+  [text({ label: 'T', trim: false }, length({ min: 2, max: 4 }), length({ max: 3 })), { minlength: '2', maxlength: '3' }],
+  [text('T', length({ max: 3, count: 'characters' })), {}],
+  [text('T', email({ dot: true })), { type: 'email' }],
+  [text('T', email({ multiple: true })), { type: 'email', multiple: true }],
+  [text('T', url({ schemes: ['https'] })), { type: 'url' }],
+  [text('T', pattern(/^[ab]+$/)), { pattern: '\\s*(?:[ab]+)\\s*' }],
+  [text({ label: 'T', trim: false }, pattern(/^(a|b)$/)), { pattern: '(a|b)' }],
+  // None of these is one pattern of the whole text as it is typed, valid under the v flag.
+  [text('T', pattern(/a/)), {}],
+  [text('T', pattern(/^a|b$/)), {}],
+  [text('T', pattern(/^a$/i)), {}],
+  [text('T', pattern(/^[\w.-]+$/)), {}],
+  [text('T', pattern(/^a$/), pattern(/^.$/)), {}],
+  [text({ label: 'T', case: 'upper' }, pattern(/^A$/)), {}],
+  [
+    text(
+      'T',
+      required({ severity: 'warning' }),
+      check(() => false),
+    ),
+    {},
+  ],
+  [number('N', required(), range({ min: 0.5, max: 5.2 })), { type: 'number', required: true, min: '0.5', max: '5.2', step: 'any' }],
+  [number('N', range({ min: 1, step: 0.5 })), { type: 'number', min: '1', step: '0.5' }],
+  [number('N', range({ min: 1 }), step(2)), { type: 'number', min: '1', step: 'any' }],
+  [number('N', step(2)), { type: 'number', step: '2' }],
+  [number({ label: 'N', locale: 'de' }, range({ min: 1 })), {}],
+  [integer('N', range({ min: 1, max: 12 })), { type: 'number', min: '1', max: '12' }],
+  [integer('N', range({ min: 0.5 })), { type: 'number', min: '0.5', step: 'any' }],
+  [date('D', range({ min: 'today', max: '2027-10-31' })), { type: 'date', max: '2027-10-31' }],
+  [time('D', range({ min: '07:00', step: 900 })), { type: 'time', min: '07:00', step: '900' }],
+  [dateTime('D'), { type: 'datetime-local', step: 'any' }],
+  [boolean('B', mustBeTrue()), { type: 'checkbox', required: true }],
+  [choice('C', ['a'], required()), { required: true }],
+  [file('F', required(), fileType('.pdf')), { type: 'file', required: true, accept: '.pdf' }],
+  [files('F'), { type: 'file', multiple: true }],
+];
+
+test.each(FIELDS.map(([field, attributes], i) => [i, attributes, field] as const))('field %i says %j in HTML', (_, attributes, field) => {
+  expect(toAttributes(field)).toEqual(attributes);
+});
+
+test('attributes never refuse what their field accepts', () => {
+  const raw = fc.oneof(
+    fc.stringMatching(/^ ?[ab1.5-]{0,5} ?$/),
+    fc.integer({ min: -3, max: 14 }).map(String),
+    fc.double({ min: 0, max: 6, noNaN: true }).map((value) => value.toFixed(1)),
+    fc.constantFrom('a@b.c', 'https://a.b', '2027-05-01', '2027-11-01', '07:15', '06:00', '2027-05-01T09:30:15'),
+  );
+  const judged = FIELDS.filter(([{ kind }]) => !['boolean', 'choice', 'file', 'files'].includes(kind));
+  fc.assert(
+    fc.property(fc.constantFrom(...judged), raw, ([field, attributes], value) => {
+      if (!validate(group({ field }), { field: value }).ok) return;
+      // A control drops white space around what is no free text.
+      const kept = ['text', undefined].includes(attributes['type'] as undefined) ? value : value.trim();
+      expect(validate(group({ field: fieldFromAttributes(attributes) }), { field: kept }).findings).toEqual([]);
+    }),
+    { numRuns: 2000 },
+  );
+  expect(() => toAttributes(list('L', text('T')))).toThrow('takes a field. It got a list');
 });

@@ -1,3 +1,4 @@
 // Upper Gate and HTML's constraint attributes.
 
 export { fieldFromAttributes, type Attributes } from './fieldFromAttributes.ts';
+export { toAttributes } from './toAttributes.ts';

@@ -52,6 +52,8 @@ export interface Kind {
   readonly vacuous?: true;
   /** Whether two raw values are the same; default `Object.is`. */
   readonly same?: (a: unknown, b: unknown) => boolean;
+  /** The settings of the kind itself, as data. */
+  readonly details?: Readonly<Record<string, unknown>>;
   /** Values it may take, where they are given one by one. */
   readonly options?: readonly Option[];
 }

@@ -21,7 +21,13 @@ interface Notation {
   readonly toTyped: (plain: string) => string;
 }
 
-function notation({ decimal, locale }: NumberSettings): Notation | undefined {
+function notation({
+  decimal,
+  locale,
+}: {
+  readonly decimal: string | undefined;
+  readonly locale: string | undefined;
+}): Notation | undefined {
   if (decimal === undefined && locale === undefined) return undefined;
   const parts = locale === undefined ? [] : new Intl.NumberFormat(locale, { useGrouping: true }).formatToParts(-1234567.8);
   const sign = (type: string): string | undefined => parts.find((part) => part.type === type)?.value;
@@ -47,7 +53,8 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, s
     settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, Q>
   ): Field<Optional<number, Q>, string | number> {
-    const local = notation(settingsOf(settings));
+    const { decimal, locale } = settingsOf(settings);
+    const local = notation({ decimal, locale });
     const bad = illegible(say);
     const read = (raw: unknown): unknown => {
       let value = raw;
@@ -62,7 +69,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, s
       return typeof value === 'number' && fits(value) ? value + 0 : bad;
     };
     const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
-    return new FieldPart({ name, read, write }, settings, rules) as never;
+    return new FieldPart({ name, read, write, details: { decimal, locale } }, settings, rules) as never;
   };
 
 /**

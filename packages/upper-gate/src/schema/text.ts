@@ -31,5 +31,5 @@ export function text<Q extends string = never>(
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
   };
-  return new FieldPart({ name: 'text', read }, settings, rules) as never;
+  return new FieldPart({ name: 'text', read, details: { trim, case: letters } }, settings, rules) as never;
 }

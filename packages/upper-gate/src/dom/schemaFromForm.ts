@@ -1,0 +1,101 @@
+// A form that says all in HTML needs no schema: it is read from its controls.
+
+import { fileType } from '../rules/files.ts';
+import { length } from '../rules/length.ts';
+import { required } from '../rules/required.ts';
+import { boolean } from '../schema/boolean.ts';
+import { choice, choices } from '../schema/choice.ts';
+import { color } from '../schema/color.ts';
+import { file, files } from '../schema/files.ts';
+import { group } from '../schema/group.ts';
+import { list } from '../schema/list.ts';
+import type { Node } from '../schema/node.ts';
+import { number } from '../schema/number.ts';
+import { range } from '../rules/range.ts';
+import { text } from '../schema/text.ts';
+import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
+import { isControl, nameOf, type Control } from '../showing/controls.ts';
+
+/** How the page calls a control: its legend if it is one of several, its label, its name. */
+function labelOf(controls: readonly Control[]): string {
+  const [control] = controls as readonly [HTMLInputElement];
+  const legend = controls.length > 1 ? control.closest('fieldset')?.querySelector('legend') : undefined;
+  const label = legend ?? control.labels?.[0];
+  return label?.textContent.trim() || control.getAttribute('aria-label') || control.getAttribute('title') || nameOf(control);
+}
+
+const attributesOf = (element: Element): Record<string, string> =>
+  Object.fromEntries([...element.attributes].map(({ name, value }) => [name, value]));
+
+/** The field of the controls of one name. */
+function fieldOf(controls: readonly Control[]): Node {
+  const [control] = controls as readonly [HTMLInputElement];
+  const label = labelOf(controls);
+  const need = controls.some((each) => each.hasAttribute('required')) ? [required()] : [];
+  const values = controls.map((each) => (each as HTMLInputElement).value);
+  if (control.type === 'radio') return choice(label, values, ...need);
+  if (control.type === 'checkbox') return controls.length > 1 ? choices(label, values) : boolean(label, ...need);
+  if ((control as Control) instanceof HTMLSelectElement) {
+    const select = control as unknown as HTMLSelectElement;
+    const options = [...select.options].map(({ value }) => value).filter((value) => value !== '');
+    return select.multiple ? choices(label, options, ...need) : choice(label, options, ...need);
+  }
+  if (control.type === 'file') {
+    const accept = control.accept === '' ? [] : [fileType(control.accept)];
+    return control.multiple ? files(label, ...need, ...accept) : file(label, ...need, ...accept);
+  }
+  if (control.type === 'color') return color(label);
+  // The browser keeps it within its limits by itself.
+  if (control.type === 'range') return number(label, range({ min: Number(control.min || 0), max: Number(control.max || 100) }));
+  if (control.type === 'hidden') return text(label);
+  const attributes = { ...attributesOf(control), 'aria-label': label };
+  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input');
+}
+
+/** Fields by name, put into one another by the dots in their names. */
+function nest(byName: ReadonlyMap<string, Node>): Node {
+  const fields: Record<string, Node> = {};
+  const inner = new Map<string, Map<string, Node>>();
+  for (const [name, field] of byName) {
+    const dot = name.indexOf('.');
+    if (dot < 0) fields[name] = field;
+    else {
+      const key = name.slice(0, dot);
+      const fieldsThere = inner.get(key) ?? new Map<string, Node>();
+      inner.set(key, fieldsThere.set(name.slice(dot + 1), field));
+    }
+  }
+  for (const [key, names] of inner) if (!(key in fields)) fields[key] = nest(names);
+  return group(fields);
+}
+
+function read(root: ParentNode, controls: Iterable<Element>): Node {
+  const byName = new Map<string, Control[]>();
+  for (const element of controls) {
+    // Rows that are drawn already belong to the list of their template.
+    if (!isControl(element) || nameOf(element) === '' || element.closest('[data-gate-row]')) continue;
+    byName.set(nameOf(element), [...(byName.get(nameOf(element)) ?? []), element]);
+  }
+  const nodes = new Map<string, Node>([...byName].map(([name, all]) => [name, fieldOf(all)]));
+  for (const template of root.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
+    const path = template.getAttribute('data-gate-rows')!;
+    const { content } = template;
+    const inside = content.querySelectorAll('input, select, textarea');
+    const whole = inside.length === 1 && inside[0]!.getAttribute('name') === '';
+    const row = whole ? fieldOf([inside[0] as Control]) : read(content, inside);
+    const { gateMin, gateMax } = template.dataset;
+    const limits = { ...(gateMin && { min: Number(gateMin) }), ...(gateMax && { max: Number(gateMax) }) };
+    nodes.set(path, list(template.getAttribute('aria-label') ?? path, row, ...(gateMin || gateMax ? [length(limits)] : [])));
+  }
+  return nest(nodes);
+}
+
+/**
+ * Reads the schema of a form from its HTML: the constraint attributes of its controls, by name. Dots in names make groups;
+ * `<template data-gate-rows="crew">` makes a list.
+ *
+ * @example
+ * const form = document.querySelector('form')!;
+ * bindForm(form, createGate(schemaFromForm(form), { submit: () => form.submit() }));
+ */
+export const schemaFromForm = (form: HTMLFormElement): Node => read(form, form.elements);
