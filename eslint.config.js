@@ -3,7 +3,7 @@ import tseslint from 'typescript-eslint';
 
 const library = 'packages/upper-gate/src';
 /** The layers of the library, lowest first: a layer imports those before it, never those after it. */
-const layers = ['development', 'messages', 'icu', 'schema', 'rules', 'html', 'validate', 'gate', 'showing', 'dom', 'react', 'vue', 'server'];
+const layers = ['development', 'messages', 'icu', 'schema', 'rules', 'html', 'validate', 'interop', 'gate', 'showing', 'dom', 'react', 'vue', 'server'];
 
 export default tseslint.config(
   { ignores: ['**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },
@@ -51,7 +51,7 @@ export default tseslint.config(
     },
   },
   // Optional peers, each in a folder of its own.
-  { files: [`${library}/{icu,react,vue,server}/**`], rules: { 'no-restricted-imports': 'off' } },
+  { files: [`${library}/{icu,interop,react,vue,server}/**`], rules: { 'no-restricted-imports': 'off' } },
   { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
   {
     files: ['**/test/types/**'],

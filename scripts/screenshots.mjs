@@ -104,7 +104,7 @@ const pictures = {
     async (page) => {
       await fillIn(page);
       await page.fill('[name=registration]', 'ZZ-0000');
-      await page.fill('[name="crew.0.age"]', '200');
+      await page.fill('[name=emailAgain]', 'other@example.org');
       await page.click('#send');
       await page.locator('.summary li').first().waitFor();
     },

@@ -1,6 +1,32 @@
-import { defineConfig } from 'vite';
+import { parseHTML } from 'linkedom';
+import type { Node } from 'upper-gate';
+import { toAttributes } from 'upper-gate/html';
+import { defineConfig, type Plugin } from 'vite';
+import { passageForm } from './src/passage.ts';
+
+/** Gives the controls of the plain page the attributes that their fields have in HTML: until there is script, the browser judges. */
+function nativeAttributes(): Plugin {
+  const { fields } = passageForm(() => Promise.resolve({ known: false }));
+  return {
+    name: 'native-attributes',
+    transformIndexHtml(html, { path }) {
+      if (!path.endsWith('plain.html')) return html;
+      const { document } = parseHTML(html);
+      for (const control of document.querySelectorAll<HTMLElement>('#booking :is(input, select, textarea)[name]')) {
+        const field = (fields as Readonly<Record<string, Node | undefined>>)[control.getAttribute('name')!];
+        if (!field || ['group', 'list', 'variant'].includes(field.kind)) continue;
+        // Each box of a group would have to be ticked; and the page has its own words on types.
+        for (const [name, value] of Object.entries(toAttributes(field)))
+          if (value !== undefined && name !== 'type' && !(field.kind === 'choices'))
+            control.setAttribute(name, value === true ? '' : value);
+      }
+      return `<!doctype html>\n${document.documentElement.outerHTML}`;
+    },
+  };
+}
 
 export default defineConfig({
+  plugins: [nativeAttributes()],
   server: { proxy: { '/api': 'http://localhost:8417' } },
   build: { rolldownOptions: { input: ['index.html', 'plain.html', 'manifest.html'] } },
 });

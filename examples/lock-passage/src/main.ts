@@ -64,7 +64,7 @@ function writeButton(): void {
 gate.watch(({ state }) => state.status, writeButton);
 
 const languages = get<HTMLSelectElement>('language');
-languages.append(...Object.entries(LANGUAGES).map(([value, name]) => new Option(name, value, false, value === language)));
+languages.replaceChildren(...Object.entries(LANGUAGES).map(([value, name]) => new Option(name, value, false, value === language)));
 languages.addEventListener('change', () => {
   language = languages.value as Language;
   gate.setLocale(CATALOGUES[language]);

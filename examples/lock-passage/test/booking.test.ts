@@ -273,14 +273,36 @@ test('the server judges by the same schema: the page can be by-passed, the serve
   expect(told).toContainEqual(expect.objectContaining({ pointer: '/registration', detail: 'ZZ-0000 is not on the register of vessels' }));
 });
 
+test('what the browser restores on going back is known to the form', async () => {
+  await page.addInitScript(() => (Storage.prototype.setItem = () => undefined));
+  await page.goto(`${server.url}/plain.html`);
+  await page.fill('[name=email]', 'otter@example.org');
+  await page.check('[name=slot][value="10:00"]');
+  await page.goto(server.url);
+  await page.goBack();
+  await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=email]')!.value === 'otter@example.org');
+  await page.click('#send');
+  await page.locator('.summary li').first().waitFor();
+  expect([await messagesOf(page, 'email'), await messagesOf(page, 'slot'), await messagesOf(page, 'beam')]).toEqual([[], [], ['Beam (m) is required']]);
+});
+
+test('before there is script, the browser judges by the attributes that the schema gives', async () => {
+  const bare = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
+  await bare.goto(`${server.url}/plain.html`);
+  await bare.click('#send');
+  expect(await bare.evaluate('document.activeElement.name')).toBe('vessel');
+  expect(await bare.locator('[name=beam]').evaluate((input: HTMLInputElement) => [input.min, input.max, input.step, input.required])).toEqual(['0.5', '5.2', 'any', true]);
+  await bare.context().close();
+});
+
 test('without script the form is judged by the server, drawn again with what was entered and what is wrong, and booked', async () => {
   const bare = await (await browser.newContext({ javaScriptEnabled: false, locale: 'en-GB' })).newPage();
   await bare.goto(`${server.url}/plain.html`);
-  await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', 'crew.0.age': '200' });
+  await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', emailAgain: 'other@example.org' });
   await bare.click('#send');
-  expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', 'Age must be at most 120']);
-  expect([await messagesOf(bare, 'crew.0.age'), await bare.inputValue('[name=vessel]'), await bare.isChecked('[value=lights]'), await bare.inputValue('[name=kind]')]).toEqual([
-    ['Age must be at most 120'],
+  expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', 'Repeat e-mail must be the same as E-mail']);
+  expect([await messagesOf(bare, 'emailAgain'), await bare.inputValue('[name=vessel]'), await bare.isChecked('[value=lights]'), await bare.inputValue('[name=kind]')]).toEqual([
+    ['Repeat e-mail must be the same as E-mail'],
     '<b>O',
     true,
     'narrowboat',

@@ -1,40 +1,55 @@
-// Judging the records of files.
+// Judging the records of files, as they come.
 
-import { pointer, validateAsync, type Finding, type Node } from 'upper-gate';
-import { parseJson, readText } from './files.ts';
+import { asksNetwork, pointer, validate, validateAsync, type Finding, type Node } from 'upper-gate';
+import { recordsOf, type Format } from './records.ts';
 
 /** A finding, and where its record stands. */
 export interface Located extends Finding {
   readonly file: string;
-  /** Its place in the file, as a JSON Pointer. */
+  /** The line of NDJSON; nothing for other formats. */
+  readonly line?: number;
+  /** Its place in the file, or in the line, as a JSON Pointer. */
   readonly pointer: string;
 }
 
-export interface Report {
-  readonly records: number;
+/** What was found so far. */
+export interface Tally {
+  records: number;
   /** The records in which no error was found. */
-  readonly passed: number;
-  readonly findings: readonly Located[];
+  passed: number;
+  error: number;
+  warning: number;
+  notice: number;
 }
 
 /**
- * Judges JSON files: each holds one record, or a list of them.
+ * Judges the records of files.
  *
+ * @param files paths; `-` is standard input
+ * @param tell called with each finding, as soon as it is found
+ * @param tally is kept up to date on the way
  * @throws Failure for a file that cannot be read
  */
-export async function checkFiles(schema: Node, files: readonly string[]): Promise<Report> {
-  const findings: Located[] = [];
-  let records = 0;
-  let passed = 0;
+export async function checkFiles(
+  schema: Node,
+  files: readonly string[],
+  format: Format | undefined,
+  tell: (finding: Located) => Promise<void> | undefined,
+  tally: Tally,
+): Promise<void> {
+  const asks = asksNetwork(schema);
   for (const file of files) {
-    const value = parseJson(await readText(file, 'data'), file);
-    const isList = Array.isArray(value) && schema.kind !== 'list';
-    for (const [index, record] of (isList ? (value as unknown[]) : [value]).entries()) {
-      const judged = await validateAsync(schema, record);
-      records += 1;
-      if (judged.ok) passed += 1;
-      findings.push(...judged.findings.map((finding) => ({ ...finding, file, pointer: (isList ? `/${index}` : '') + pointer(finding) })));
+    for await (const { place, value } of recordsOf(file, format, schema.kind === 'list')) {
+      const judged = asks ? await validateAsync(schema, value) : validate(schema, value);
+      tally.records += 1;
+      if (judged.ok) tally.passed += 1;
+      for (const finding of judged.findings) {
+        tally[finding.severity] += 1;
+        const where = place.startsWith(':')
+          ? { line: Number(place.slice(1)), pointer: pointer(finding) }
+          : { pointer: place + pointer(finding) };
+        await tell({ ...finding, file, ...where });
+      }
     }
   }
-  return { records, passed, findings };
 }

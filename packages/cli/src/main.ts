@@ -1,12 +1,18 @@
 // The command `upper-gate`.
 
-import { Command, CommanderError, Option } from 'commander';
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { checkFiles } from './check.ts';
 import { Failure } from './failure.ts';
-import { asJson, asText } from './report.ts';
+import { FORMATS, type Format } from './records.ts';
+import { Report, REPORTS, type ReportOptions } from './report.ts';
 import { loadSchema } from './schema.ts';
 
 const EXIT = { clean: 0, findings: 1, wrong: 2 } as const;
+
+function wholeNumber(text: string): number {
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError('It takes a whole number.');
+  return Number(text);
+}
 
 /**
  * Runs the command.
@@ -24,19 +30,35 @@ export async function run(args: readonly string[]): Promise<number> {
 
   program
     .command('check')
-    .description('check JSON files: each holds one record, or a list of records')
+    .description('judge the records of files: JSON (one record, or a list), NDJSON (one a line), CSV (headers are paths: crew.0.name)')
     .argument('<schema>', 'a TypeScript or JavaScript module that exports a schema')
-    .argument('<data...>', 'the JSON files')
+    .argument('<data...>', 'the files; - is standard input')
     .option('--export <name>', 'which export of the module (where it has several schemas)')
-    .addOption(new Option('--format <format>', 'how to report').choices(['text', 'json']).default('text'))
+    .addOption(new Option('--input <format>', 'the format of the data; default: by the extension, NDJSON for -').choices(FORMATS))
+    .addOption(new Option('--format <format>', 'how to report').choices(REPORTS).default('text'))
+    .option('--max <count>', 'how many findings to tell; all are counted', wholeNumber, Infinity)
+    .option('--quiet', 'tell nothing: the exit code says it', false)
     .addHelpText(
       'after',
-      '\nExit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong.\n\nExample:\n  upper-gate check passage.ts bookings.json',
+      `
+Exit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong.
+
+Examples:
+  upper-gate check passage.ts bookings.json
+  upper-gate check passage.ts bookings.csv --max 20
+  zcat bookings.ndjson.gz | upper-gate check passage.ts - --format ndjson > findings.ndjson`,
     )
-    .action(async (path: string, files: string[], options: { export?: string; format: string }) => {
-      const report = await checkFiles(await loadSchema(path, options.export), files);
-      console.log(options.format === 'json' ? asJson(report) : asText(report));
-      if (report.findings.some(({ severity }) => severity === 'error')) code = EXIT.findings;
+    .action(async (path: string, files: string[], options: ReportOptions & { export?: string; input?: Format }) => {
+      const tally = { records: 0, passed: 0, error: 0, warning: 0, notice: 0 };
+      const schema = await loadSchema(path, options.export);
+      const report = new Report(options, tally);
+      try {
+        await checkFiles(schema, files, options.input, (finding) => report.tell(finding), tally);
+      } finally {
+        report.stop();
+      }
+      await report.end();
+      if (tally.error > 0) code = EXIT.findings;
     });
 
   try {

@@ -1,17 +1,80 @@
-// Writing a report: for people, or for programs.
+// Writing a report, as findings come: for people, or for programs.
 
-import type { Report } from './check.ts';
+import { once } from 'node:events';
+import colours from 'picocolors';
+import type { Located, Tally } from './check.ts';
 
-const count = (number: number, what: string): string => `${number} ${what}${number === 1 ? '' : 's'}`;
+export const REPORTS = ['text', 'json', 'ndjson'] as const;
+export type ReportFormat = (typeof REPORTS)[number];
 
-/** A line for each finding, and a summary. */
-export function asText({ records, passed, findings }: Report): string {
-  const lines = findings.map(({ file, pointer, severity, message, code }) => `${file}#${pointer}: ${severity}: ${message} [${code}]`);
-  const found = (['error', 'warning', 'notice'] as const)
-    .map((severity) => [severity, findings.filter((finding) => finding.severity === severity).length] as const)
-    .filter(([severity, number]) => severity === 'error' || number > 0)
-    .map(([severity, number]) => count(number, severity));
-  return [...lines, `${count(records, 'record')} checked, ${passed} without errors; ${found.join(', ')}.`].join('\n');
+export interface ReportOptions {
+  readonly format: ReportFormat;
+  /** How many findings are told; all are counted. */
+  readonly max: number;
+  /** Tells nothing: the exit code says it. */
+  readonly quiet: boolean;
 }
 
-export const asJson = (report: Report): string => JSON.stringify(report, null, 2);
+const count = (number: number, what: string): string => `${number} ${what}${number === 1 ? '' : 's'}`;
+const PAINT = { error: colours.red, warning: colours.yellow, notice: colours.green };
+
+const asLine = ({ file, line, pointer, severity, message, code }: Located): string =>
+  `${file}${line === undefined ? '' : `:${line}`}#${pointer}: ${PAINT[severity](severity)}: ${message} ${colours.dim(`[${code}]`)}`;
+
+/** A report that is written while the files are read. */
+export class Report {
+  readonly #options: ReportOptions;
+  readonly #tally: Tally;
+  readonly #timer: NodeJS.Timeout | undefined;
+  #told = 0;
+
+  constructor(options: ReportOptions, tally: Tally) {
+    this.#options = options;
+    this.#tally = tally;
+    if (options.format === 'json') void this.#write('{\n  "findings": [');
+    // On a terminal, people see that it goes on; `unref`, so that this alone keeps nothing running.
+    if (process.stderr.isTTY && !options.quiet)
+      this.#timer = setInterval(() => process.stderr.write(`\r${count(tally.records, 'record')} …`), 200).unref();
+  }
+
+  /** Tells a finding. @returns when more can be told, if that takes a while */
+  tell(finding: Located): Promise<void> | undefined {
+    if (this.#told >= this.#options.max) return undefined;
+    this.#told += 1;
+    const { format } = this.#options;
+    if (format === 'text') return this.#write(`${asLine(finding)}\n`);
+    if (format === 'ndjson') return this.#write(`${JSON.stringify(finding)}\n`);
+    return this.#write(`${this.#told > 1 ? ',' : ''}\n    ${JSON.stringify(finding)}`);
+  }
+
+  /** Tells what it came to. */
+  async end(): Promise<void> {
+    this.stop();
+    const { records, passed, error, warning, notice } = this.#tally;
+    const all = error + warning + notice;
+    const { format } = this.#options;
+    if (format === 'json')
+      await this.#write(`${this.#told > 0 ? '\n  ' : ''}],\n  "records": ${records},\n  "passed": ${passed},\n  "errors": ${error}\n}\n`);
+    if (format !== 'text') return;
+    if (all > this.#told) await this.#write(`… and ${count(all - this.#told, 'more finding')}.\n`);
+    const found = [
+      count(error, 'error'),
+      ...(warning > 0 ? [count(warning, 'warning')] : []),
+      ...(notice > 0 ? [count(notice, 'notice')] : []),
+    ];
+    await this.#write(`${count(records, 'record')} checked, ${passed} without errors; ${found.join(', ')}.\n`);
+  }
+
+  /** Takes away what the terminal shows of the progress. */
+  stop(): void {
+    if (!this.#timer) return;
+    clearInterval(this.#timer);
+    process.stderr.write('\r\x1b[K');
+  }
+
+  /** No faster than whoever reads can take it, so that memory stays bounded. */
+  #write(text: string): Promise<void> | undefined {
+    if (this.#options.quiet || process.stdout.write(text)) return undefined;
+    return once(process.stdout, 'drain').then(() => undefined);
+  }
+}

@@ -73,3 +73,74 @@ test.each<[string, () => string[], RegExp]>([
   expect(err).toMatch(message);
   expect([code, out]).toEqual([2, '']);
 });
+
+const boats = () =>
+  file(
+    'boats.mjs',
+    `import { group, text, number, list, choices, required, range } from ${library}; export default group({ name: text('Name', required()), beam: number('Beam', range({ max: 5 })), kit: choices('Kit', ['horn']), crew: list('Crew', group({ age: number('Age') })) });`,
+  );
+/** Runs the command on standard input. */
+const pipe = (input: string | Buffer, ...args: string[]) =>
+  new Promise<{ code: number; out: string; err: string }>((resolve) => {
+    const child = execFile(process.execPath, [command, ...args], { cwd: example, encoding: 'utf8' }, (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
+    );
+    child.stdin!.on('error', () => undefined).end(input);
+  });
+
+test('the same records as JSON, NDJSON and CSV, in files and from standard input: the same findings', async () => {
+  const records = [
+    { name: 'Otter', beam: 2, crew: [{ age: 41 }, { age: 12 }] },
+    { name: '', beam: 7, crew: [{ age: 'x' }] },
+  ];
+  const ndjson = `${JSON.stringify(records[0])}\n\n${JSON.stringify(records[1])}\n`;
+  const csv = '\uFEFFname,beam,kit,crew.0.age,crew.1.age,__proto__.x\r\nOtter,2,horn,41,12,1\r\n"",7,,x,,1\r\n';
+  const findings = async (...args: string[]) => {
+    const { code, out } = await run('check', boats(), ...args, '--format', 'ndjson');
+    return [
+      code,
+      ...out
+        .trim()
+        .split('\n')
+        .map((line) => JSON.parse(line) as { pointer: string; code: string }),
+    ].map((each) => (typeof each === 'number' ? each : `${each.pointer.replace(/^\/1(?=\/)/, '')} ${each.code}`));
+  };
+  const expected = [1, '/name valueMissing', '/beam rangeOverflow', '/crew/0/age badInput'];
+  expect(await findings(file('r.json', JSON.stringify(records)))).toEqual(expected);
+  expect(await findings(file('r.ndjson', ndjson))).toEqual(expected);
+  expect(await findings(file('r.csv', csv))).toEqual(expected);
+  const { out } = await pipe(ndjson, 'check', boats(), '-');
+  expect(out).toBe(
+    '-:3#/name: error: Name is required [valueMissing]\n-:3#/beam: error: Beam must be at most 5 [rangeOverflow]\n-:3#/crew/0/age: error: Age: enter a number, such as 12 or 3.5 [badInput]\n2 records checked, 1 without errors; 3 errors.\n',
+  );
+  expect(await pipe(ndjson, 'check', boats(), '-', '--max', '1')).toMatchObject({
+    code: 1,
+    out: expect.stringMatching(/^.*Name is required.*\n… and 2 more findings\.\n2 records/),
+  });
+  expect(await pipe(ndjson, 'check', boats(), '-', '--quiet')).toEqual({ code: 1, out: '', err: '' });
+  expect(JSON.parse((await pipe(ndjson, 'check', boats(), '-', '--format', 'json')).out)).toMatchObject({ records: 2, passed: 1, errors: 3, findings: [{ line: 3 }, {}, {}] });
+});
+
+test.each<[string, string, string | Buffer, RegExp]>([
+  ['broken NDJSON', 'x.ndjson', '{"name": "a"}\n{"name": \n', /x\.ndjson, line 2, is not JSON/],
+  ['a line without end', 'x.ndjson', Buffer.alloc(10_000_001, 120), /line 1, is longer than 10000000 characters: is it NDJSON\?/],
+  ['UTF-16', 'x.json', Buffer.from('\uFEFF[]', 'utf16le'), /text in UTF-16: save it as UTF-8/],
+  ['broken UTF-8', 'x.csv', Buffer.from([0x6e, 0x0a, 0xff, 0x0a]), /not text in UTF-8/],
+  ['an empty file', 'x.json', '', /x\.json is empty: it should hold JSON/],
+  ['uneven rows', 'x.csv', 'name,beam\nOtter,2\nHeron\n', /x\.csv is not the CSV it should be, after 1 records: Invalid Record Length.*line 3/],
+  ['a row of a million columns', 'x.csv', 'crew.999999.age\n1\n', /A list may hold 10000 entries/],
+  ['an unknown format', 'x.txt', 'x', /cannot tell its format from the name\. Say it with --input json\|ndjson\|csv/],
+])('%s is told, exit code 2', async (_, name, content, message) => {
+  const path = join(scratch, name);
+  writeFileSync(path, content);
+  const { code, err } = await run('check', boats(), path);
+  expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+});
+
+test('a pipe that is closed early is no fault', async () => {
+  const many = file('many.ndjson', '{"name": ""}\n'.repeat(50_000));
+  const { stdout, stderr } = await new Promise<{ stdout: string; stderr: string }>((resolve) => {
+    execFile('sh', ['-c', `"${process.execPath}" "${command}" check "${boats()}" "${many}" | head -n 1`], (_, stdout, stderr) => resolve({ stdout, stderr }));
+  });
+  expect([stdout.split('\n').length, stderr]).toEqual([2, '']);
+});

@@ -13,7 +13,7 @@ export { group, type Fields, type Group, type OneOrMore } from './schema/group.t
 export { list, type List } from './schema/list.ts';
 export { variant, type Cases, type Variant, type VariantData } from './schema/variant.ts';
 export type { Field, Option } from './schema/field.ts';
-export { isSchema, type DataOf, type Node, type RawOf, type Settings } from './schema/node.ts';
+export { asksNetwork, isSchema, type DataOf, type Node, type RawOf, type Settings } from './schema/node.ts';
 export type { At, PathOf } from './schema/paths.ts';
 export type { AskContext, Clock, Rule, RuleOptions, Stage } from './schema/rule.ts';
 export { pointer, type Finding, type Params, type Severity } from './schema/finding.ts';

@@ -51,7 +51,7 @@ test('the examples of the documentation compile', () => {
     module: 'NodeNext',
     target: 'ES2022',
     lib: ['ES2023', 'DOM', 'DOM.Iterable'],
-    types: [],
+    types: ['node'],
     jsx: 'react-jsx',
     skipLibCheck: true,
   };

@@ -290,6 +290,40 @@ test('the summary links to the fields, follows what is mended, and goes; without
   expect([await alertLine(), await page.evaluate(() => document.activeElement!.getAttribute('role'))]).toEqual([['B is requiredC is required'], 'alert']);
 });
 
+test('composed text counts when it is done; the button that submits is a value; what hides the form from us is refused', async () => {
+  await scene(
+    '<form><input name="a" aria-label="A"><button name="way" value="up" id="up">up</button><button name="way" value="down">down</button></form>',
+    ({ group, text, choice, check, required, createGate, bindForm }, form) => {
+      const judged: unknown[] = [];
+      const gate = createGate(
+        group({
+          a: text(
+            'A',
+            check((value) => void judged.push(value)),
+          ),
+          way: choice('Way', ['up', 'down'], required()),
+        }),
+      );
+      return { gate, judged, undo: bindForm(form, gate) };
+    },
+  );
+  await page.locator('[name=a]').evaluate((input: HTMLInputElement) => {
+    const tell = (type: string, isComposing: boolean) =>
+      input.dispatchEvent(type === 'input' ? new InputEvent(type, { bubbles: true, isComposing }) : new CompositionEvent(type, { bubbles: true }));
+    tell('compositionstart', true);
+    for (const typed of ['n', 'に']) {
+      input.value = typed;
+      tell('input', true);
+    }
+    tell('compositionend', false);
+  });
+  expect(await page.evaluate(() => (window as unknown as { judged: unknown[] }).judged)).toEqual(['に']);
+  await page.click('#up');
+  expect(await gateData()).toEqual({ a: 'に', way: 'up' });
+  await page.goto('about:blank');
+  await expect(bind('<form id="f"><input name="a"><input name="elements"></form>', ['a'])).rejects.toThrow('A control is named "elements": that hides form.elements');
+});
+
 test('a form that says all in HTML needs no schema', async () => {
   await scene(
     `<form><label>Vessel <input name="vessel" required minlength="2"></label><fieldset><legend>Side</legend><input type="radio" name="side" value="p" required><input type="radio" name="side" value="s"></fieldset>

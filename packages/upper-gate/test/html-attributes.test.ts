@@ -94,7 +94,7 @@ const FIELDS: readonly (readonly [Node, Attributes])[] = [
   [text('T', email({ dot: true })), { type: 'email' }],
   [text('T', email({ multiple: true })), { type: 'email', multiple: true }],
   [text('T', url({ schemes: ['https'] })), { type: 'url' }],
-  [text('T', pattern(/^[ab]+$/)), { pattern: '\\s*(?:[ab]+)\\s*' }],
+  [text('T', pattern(/^[ab]+$/)), { pattern: '\\s*(?:(?:[ab]+)\\s*)?' }],
   [text({ label: 'T', trim: false }, pattern(/^(a|b)$/)), { pattern: '(a|b)' }],
   // None of these is one pattern of the whole text as it is typed, valid under the v flag.
   [text('T', pattern(/a/)), {}],

@@ -31,14 +31,16 @@ function limits(rules: readonly AnyRule[], name: string, key: 'min' | 'max'): re
 const strictest = (values: readonly (number | string)[], key: 'min' | 'max'): number | string | undefined =>
   [...values].sort((a, b) => (a < b ? -1 : 1)).at(key === 'min' ? -1 : 0);
 
-function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<string, unknown>>, found: Found): void {
+function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<string, unknown>>, demands: boolean, found: Found): void {
   // HTML counts in UTF-16 units alone.
   const counted = rules.filter(({ params }) => params['count'] === undefined);
   const min = strictest(limits(counted, 'length', 'min'), 'min');
   const max = strictest(limits(counted, 'length', 'max'), 'max');
-  if (min !== undefined) found['minlength'] = String(min);
-  // Blanks around a text count for HTML; where they are dropped before it is judged, it may be longer as it is typed.
-  if (max !== undefined && details['trim'] === false) found['maxlength'] = String(max);
+  // White space around a text counts for HTML. Where it is dropped before the text is judged, the text may be longer as it
+  // is typed; and blanks alone are no value, which has no length.
+  const asTyped = details['trim'] === false;
+  if (min !== undefined && (asTyped || demands)) found['minlength'] = String(min);
+  if (max !== undefined && asTyped) found['maxlength'] = String(max);
   const mail = rules.find(({ name }) => name === 'email');
   if (mail) found['type'] = 'email';
   if (mail?.params['multiple'] === true) found['multiple'] = true;
@@ -49,7 +51,7 @@ function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<stri
   if (shapes.length !== 1 || details['case'] !== undefined || shape!.params['flags'] !== '') return;
   const source = /^\^([\s\S]*[^\\])\$$/.exec(String(shape!.params['pattern']))?.[1];
   if (source === undefined || /(^|[^\\])\|/.test(source.replace(/\([^()]*\)/g, ''))) return;
-  const whole = details['trim'] === false ? source : `\\s*(?:${source})\\s*`;
+  const whole = asTyped ? source : `\\s*(?:(?:${source})\\s*)?`;
   try {
     new RegExp(whole, 'v');
     found['pattern'] = whole;
@@ -100,7 +102,7 @@ export function toAttributes(field: Node): Attributes {
   if (TYPES[kind] !== undefined && !local) found['type'] = TYPES[kind];
   if (kind === 'files' || kind === 'choices') found['multiple'] = true;
   if (demands || (kind === 'boolean' && (part as FieldPart).required)) found['required'] = true;
-  if (kind === 'text') textAttributes(rules, details, found);
+  if (kind === 'text') textAttributes(rules, details, demands, found);
   else if (found['type'] === 'number' || ['date', 'time', 'dateTime', 'month', 'week'].includes(kind)) rangeAttributes(kind, rules, found);
   const accept = rules.find(({ name }) => name === 'fileType')?.params['accept'];
   if (typeof accept === 'string') found['accept'] = accept;

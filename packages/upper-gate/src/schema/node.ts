@@ -127,3 +127,11 @@ export const partOf = (node: Node): Part => node as unknown as Part;
 export const isSchema = (value: unknown): value is Node =>
   // Not by class: a program may hold two copies of this library.
   typeof (value as Partial<Part> | null | undefined)?.judge === 'function' && typeof (value as Part).kind === 'string';
+
+/**
+ * Whether a schema holds rules that ask over the network: `validate` cannot judge by them, `validateAsync` can.
+ *
+ * @example
+ * asksNetwork(text('Registration', asyncCheck(isOnRegister))) // true
+ */
+export const asksNetwork = (schema: Node): boolean => partOf(schema).asks;

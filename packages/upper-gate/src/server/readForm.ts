@@ -1,8 +1,9 @@
 // From a request to raw values.
 
+import { LimitError, nestNames } from '../interop/names.ts';
 import { readMultipart, readText } from './body.ts';
 import { limitsOf, type Limits } from './limits.ts';
-import { inspect, nest } from './nest.ts';
+import { inspect } from './inspect.ts';
 import { Refusal, responseOf, type Problem } from './problem.ts';
 
 /** What a request holds, or why it cannot be read. */
@@ -38,8 +39,9 @@ export async function readForm(request: Request, limits: Limits = {}): Promise<F
     const raw = await readAs(type, request, limitsOf(limits));
     return { ok: true, raw, wantsPage: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? '') };
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    return { ok: false, problem: error.problem, response: responseOf(error.problem) };
+    const refusal = error instanceof LimitError ? new Refusal(400, 'Beyond the limits', error.message) : error;
+    if (!(refusal instanceof Refusal)) throw error;
+    return { ok: false, problem: refusal.problem, response: responseOf(refusal.problem) };
   }
 }
 
@@ -48,8 +50,8 @@ const isJson = (type: string): boolean => type === 'application/json' || (type.s
 async function readAs(type: string, request: Request, limits: Required<Limits>): Promise<unknown> {
   const encoding = request.headers.get('content-encoding') ?? 'identity';
   if (encoding !== 'identity') throw new Refusal(415, 'Encoded body', `The body is encoded as ${encoding}. Send it as it is.`);
-  if (type === 'multipart/form-data') return nest(await readMultipart(request, limits), limits);
-  if (type === 'application/x-www-form-urlencoded') return nest(new URLSearchParams(await readText(request, limits)), limits);
+  if (type === 'multipart/form-data') return nestNames(await readMultipart(request, limits), limits);
+  if (type === 'application/x-www-form-urlencoded') return nestNames(new URLSearchParams(await readText(request, limits)), limits);
   if (!isJson(type))
     throw new Refusal(
       415,

@@ -1,0 +1,64 @@
+// From the names of a form's controls to values that lie in one another: `crew.0.name`.
+
+/** How many values there may be, how deep, and how long their lists. */
+export interface NestLimits {
+  readonly keys: number;
+  readonly depth: number;
+  readonly listLength: number;
+}
+
+/** There are more values than the limits allow, or deeper or longer ones; the message says which limit. */
+export class LimitError extends RangeError {}
+
+/** Names that reach for what every object has; nobody's field is called so. */
+export const HOSTILE = ['__proto__', 'constructor', 'prototype'];
+
+const isIndex = (key: string): boolean => /^(0|[1-9]\d*)$/.test(key);
+type Box = Record<string, unknown> | unknown[];
+const isBox = (value: unknown): value is Box =>
+  typeof value === 'object' && value !== null && [Object.prototype, Array.prototype].includes(Object.getPrototypeOf(value) as object);
+
+/**
+ * Puts named values together. A name that comes several times holds a list; one that cannot be placed beside another
+ * (`a` and `a.b`) or is hostile is dropped.
+ *
+ * @throws LimitError for more, deeper or longer than the limits allow
+ *
+ * @example
+ * nestNames([['crew.0.name', 'Ada'], ['kit', 'horn'], ['kit', 'lights']], limits) // { crew: [{ name: 'Ada' }], kit: ['horn', 'lights'] }
+ */
+export function nestNames(entries: Iterable<readonly [name: string, value: unknown]>, limits: NestLimits): Record<string, unknown> {
+  const root: Record<string, unknown> = {};
+  let count = 0;
+  for (const [name, value] of entries) {
+    count += 1;
+    if (count > limits.keys) throw new LimitError(`A request may hold ${limits.keys} values.`);
+    const keys = name.split('.');
+    if (keys.length > limits.depth) throw new LimitError(`Values may lie ${limits.depth} deep.`);
+    if (!keys.some((key) => HOSTILE.includes(key))) place(root, keys, value, limits);
+  }
+  return root;
+}
+
+function place(root: Box, keys: readonly string[], value: unknown, { listLength }: NestLimits): void {
+  let box = root;
+  for (let at = 0; ; at += 1) {
+    const key = keys[at]!;
+    if (Array.isArray(box)) {
+      if (!isIndex(key)) return;
+      if (Number(key) >= listLength) throw new LimitError(`A list may hold ${listLength} entries.`);
+      // No holes: what is not named is a row without values.
+      while (box.length < Number(key)) box.push(undefined);
+    }
+    const boxes = box as Record<string, unknown>;
+    const before = Object.hasOwn(boxes, key) ? boxes[key] : undefined;
+    if (at === keys.length - 1) {
+      if (before === undefined) boxes[key] = value;
+      else if (Array.isArray(before) && !before.some(isBox)) before.push(value);
+      else if (!isBox(before)) boxes[key] = [before, value];
+      return;
+    }
+    if (before !== undefined && !isBox(before)) return;
+    boxes[key] = box = before ?? (isIndex(keys[at + 1]!) ? [] : {});
+  }
+}

@@ -1,0 +1,25 @@
+// Values that came nested already, from JSON.
+
+import { HOSTILE, LimitError, type NestLimits } from '../interop/names.ts';
+
+/**
+ * Goes through values that came nested already, from JSON.
+ *
+ * @returns them without hostile names
+ * @throws LimitError for more, deeper or longer than the limits allow
+ */
+export function inspect(value: unknown, limits: NestLimits): unknown {
+  let count = 0;
+  const look = (inner: unknown, depth: number): unknown => {
+    if (typeof inner !== 'object' || inner === null) return inner;
+    if (depth >= limits.depth) throw new LimitError(`Values may lie ${limits.depth} deep.`);
+    const isList = Array.isArray(inner);
+    if (isList && inner.length > limits.listLength) throw new LimitError(`A list may hold ${limits.listLength} entries.`);
+    const entries = Object.entries(inner).filter(([key]) => !HOSTILE.includes(key));
+    count += entries.length;
+    if (count > limits.keys) throw new LimitError(`A request may hold ${limits.keys} values.`);
+    const looked = entries.map(([key, each]) => [key, look(each, depth + 1)] as const);
+    return isList ? looked.map(([, each]) => each) : Object.fromEntries(looked);
+  };
+  return look(value, 0);
+}

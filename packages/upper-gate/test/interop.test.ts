@@ -1,0 +1,75 @@
+import type { StandardSchemaV1 } from '@standard-schema/spec';
+import { expect, test } from '@jest/globals';
+import { asyncCheck, createGate, group, list, number, required, text, validate, validateAsync, type DataOf } from 'upper-gate';
+import { asyncSharedRule, fromShared, sharedRule, toShared } from 'upper-gate/interop';
+
+/** A small library of somebody else's that speaks the shared interface. */
+const foreign = <Out>(judge: (value: unknown) => StandardSchemaV1.Result<Out> | Promise<StandardSchemaV1.Result<Out>>): StandardSchemaV1<unknown, Out> => ({
+  '~standard': { version: 1, vendor: 'somebody', validate: judge },
+});
+const tonnage = foreign<number>((value) => {
+  const tonnes = Number(String(value).replace(/ t$/, ''));
+  return value === undefined || Number.isNaN(tonnes) ? { issues: [{ message: 'No tonnage' }, { message: 'Write 12 t' }] } : { value: tonnes };
+});
+const stay = foreign((value) => {
+  const { from, nights } = value as { from?: string; nights?: readonly number[] };
+  const bad = nights?.findIndex((night) => night > 7) ?? -1;
+  const issues = [
+    ...(from === 'never' ? [{ message: 'Never is no day', path: ['from'] }] : []),
+    ...(bad < 0 ? [] : [{ message: 'Too many nights', path: [{ key: 'nights' }, bad] }, { message: 'Not like this' }]),
+  ];
+  return issues.length > 0 ? { issues } : { value };
+});
+const late = foreign(async (value) => (value === 'Ghost' ? { issues: [{ message: 'Ghosts need no lock' }] } : { value }));
+
+const passage = group({
+  tonnes: fromShared(tonnage, 'Tonnes'),
+  from: text('From'),
+  nights: list('Nights', number('Night')),
+}).whole(sharedRule(stay));
+const told = ({ findings }: { findings: readonly { path: string; message: string }[] }) => findings.map(({ path, message }) => `${path}: ${message}`);
+
+test('a foreign schema as a field: what it yields is the data, each issue a finding; in a live form too', () => {
+  expect(validate(passage, { tonnes: '12 t' })).toMatchObject({ ok: true, data: { tonnes: 12 } });
+  expect(told(validate(passage, { tonnes: 'heavy' }))).toEqual(['tonnes: No tonnage', 'tonnes: Write 12 t']);
+  expect(told(validate(passage, {}))).toEqual(['tonnes: No tonnage', 'tonnes: Write 12 t']);
+  ({}) as DataOf<typeof passage>['tonnes'] satisfies number;
+  const gate = createGate(passage);
+  expect(gate.state.errorCount).toBe(2);
+  gate.field('tonnes').set('3 t');
+  expect([gate.state.valid, gate.field('tonnes').data]).toEqual([true, 3]);
+});
+
+test('as a group, or the whole form: issues lie on the fields that their paths name', () => {
+  expect(told(validate(passage, { tonnes: '1 t', from: 'never', nights: [1, 9] }))).toEqual(['from: Never is no day', 'nights.1: Too many nights', ': Not like this']);
+});
+
+test('one that answers later is a rule that waits; as another it is told', async () => {
+  const form = group({ vessel: text('Vessel', asyncSharedRule(late)) });
+  expect(told(await validateAsync(form, { vessel: 'Ghost' }))).toEqual(['vessel: Ghosts need no lock']);
+  expect(await validateAsync(form, { vessel: 'Otter' })).toMatchObject({ ok: true });
+  const faults: unknown[] = [];
+  const wrong = validate(group({ vessel: text('Vessel', sharedRule(late)) }), { vessel: 'x' }, { onFault: ({ error }) => faults.push(error) });
+  expect([wrong.ok, wrong.findings[0]!.code, String(faults[0])]).toEqual([false, 'crashed', expect.stringMatching(/"somebody" answers later: .*asyncSharedRule/)]);
+});
+
+test('and back: errors are issues, at once or later; data comes through', async () => {
+  const quick = toShared(group({ a: text('A', required()), rows: list('Rows', group({ n: number('N') })) }))['~standard'];
+  expect(quick.validate({ a: ' x ', rows: [{ n: '1' }] })).toEqual({ value: { a: 'x', rows: [{ n: 1 }] } });
+  expect(quick.validate({ rows: [{ n: 'x' }] })).toEqual({
+    issues: [
+      { message: 'A is required', path: ['a'] },
+      { message: 'N: enter a number, such as 12 or 3.5', path: ['rows', 0, 'n'] },
+    ],
+  });
+  const slow = toShared(
+    group({
+      a: text(
+        'A',
+        asyncCheck(async (a) => a !== 'x'),
+      ),
+    }),
+  )['~standard'].validate({ a: 'x' });
+  expect(slow).toBeInstanceOf(Promise);
+  expect(await slow).toEqual({ issues: [{ message: 'A is not right', path: ['a'] }] });
+});
