@@ -4,21 +4,9 @@ import { demand } from '#development';
 import { FieldPart } from '../schema/field.ts';
 import { partOf, type Node } from '../schema/node.ts';
 import type { AnyRule } from '../schema/rule.ts';
+import { CONTROL_TYPES } from './controlTypes.ts';
 import type { Attributes } from './fieldFromAttributes.ts';
 
-const TYPES: Readonly<Record<string, string>> = {
-  number: 'number',
-  integer: 'number',
-  boolean: 'checkbox',
-  date: 'date',
-  time: 'time',
-  dateTime: 'datetime-local',
-  month: 'month',
-  week: 'week',
-  color: 'color',
-  file: 'file',
-  files: 'file',
-};
 /** The kinds whose values HTML counts in steps of 1, as they are by themselves. */
 const WHOLE = ['integer', 'date', 'month', 'week'];
 
@@ -99,7 +87,7 @@ export function toAttributes(field: Node): Attributes {
   const found: Found = {};
   // Numbers in local notation are text to HTML.
   const local = details['decimal'] !== undefined || details['locale'] !== undefined;
-  if (TYPES[kind] !== undefined && !local) found['type'] = TYPES[kind];
+  if (CONTROL_TYPES[kind] !== undefined && !local) found['type'] = CONTROL_TYPES[kind];
   if (kind === 'files' || kind === 'choices') found['multiple'] = true;
   if (demands || (kind === 'boolean' && (part as FieldPart).required)) found['required'] = true;
   if (kind === 'text') textAttributes(rules, details, demands, found);

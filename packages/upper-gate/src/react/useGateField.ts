@@ -7,7 +7,17 @@ import type { FieldState, Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { attach, leave, partsOf, rawIn, toggled, type ControlAttributes } from '../showing/bundle.ts';
+import {
+  attach,
+  leave,
+  partsOf,
+  rawIn,
+  toggled,
+  type ControlAttributes,
+  type ControlValue,
+  type FieldsetAttributes,
+  type OptionAttributes,
+} from '../showing/bundle.ts';
 import { followPath } from '../showing/variants.ts';
 import { useSlice } from './useSlice.ts';
 
@@ -21,21 +31,13 @@ interface Ties {
 }
 
 /** To spread on an input, select or textarea, or on any component that takes the same props. */
-export interface InputBundle extends ControlAttributes, Ties {
-  /** Of kinds with a control of their own: `'checkbox'`, `'date'`, `'file'`, ... */
-  readonly type?: string;
-  readonly multiple?: boolean;
-  readonly value?: string;
-  readonly checked?: boolean;
+export interface InputBundle extends ControlAttributes, ControlValue, Ties {
   /** Takes the event of a control, or the raw value itself. */
   readonly onChange: (change: unknown) => void;
 }
 
 /** To spread on the radio, or checkbox, of one option. */
-export interface OptionBundle extends ControlAttributes, Ties {
-  readonly type: string;
-  readonly value: string;
-  readonly checked: boolean;
+export interface OptionBundle extends OptionAttributes, Ties {
   readonly onChange: () => void;
 }
 
@@ -48,11 +50,7 @@ export interface GateField<N extends Node = Node> {
   /** For a field of several controls: what to spread on one of its radios or checkboxes. */
   readonly option: (value: string) => OptionBundle;
   /** For the fieldset around such controls; its legend takes `label.children`. */
-  readonly fieldset: {
-    readonly 'aria-describedby': string | undefined;
-    readonly 'data-gate-state': string;
-    readonly 'data-gate-required': string | undefined;
-  };
+  readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string; readonly children: string | undefined };
   /** `'18 of 120'`; nothing without a rule on the length. */
   readonly counter: { readonly id: string; readonly children: string | undefined };

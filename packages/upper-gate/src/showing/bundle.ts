@@ -1,5 +1,6 @@
 // What frameworks put on an element of a field: attributes as data, and what is done once the element is there.
 
+import { CONTROL_TYPES } from '../html/controlTypes.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import { ILLEGIBLE, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
 import { focusIn } from './focus.ts';
@@ -17,18 +18,28 @@ export interface ControlAttributes {
   readonly 'data-gate-state': FieldSays;
 }
 
-/** The kinds whose control of HTML has a type of the kind's own. */
-const TYPES: Readonly<Record<string, string>> = {
-  boolean: 'checkbox',
-  file: 'file',
-  files: 'file',
-  date: 'date',
-  time: 'time',
-  dateTime: 'datetime-local',
-  month: 'month',
-  week: 'week',
-  color: 'color',
-};
+/** What an input, select or textarea takes beside these. */
+export interface ControlValue {
+  /** Of kinds with a control of their own: `'checkbox'`, `'date'`, `'file'`, ... Numbers have none: text is never lost to what a browser cannot read. */
+  readonly type?: string;
+  readonly multiple?: boolean;
+  readonly value?: string;
+  readonly checked?: boolean;
+}
+
+/** What the radio, or checkbox, of one option takes. */
+export interface OptionAttributes extends ControlAttributes {
+  readonly type: string;
+  readonly value: string;
+  readonly checked: boolean;
+}
+
+/** What the fieldset around radios or checkboxes takes. */
+export interface FieldsetAttributes {
+  readonly 'aria-describedby': string | undefined;
+  readonly 'data-gate-state': FieldSays;
+  readonly 'data-gate-required': string | undefined;
+}
 
 /** What the ids of a form begin with: on the server the same as on the page. */
 export const prefixOf = new WeakMap<object, string>();
@@ -57,7 +68,7 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
   return {
     ids,
     control,
-    type: TYPES[kind],
+    type: kind === 'number' || kind === 'integer' ? undefined : CONTROL_TYPES[kind],
     multiple: kind === 'choices' || kind === 'files' || undefined,
     /** What the control is to show; nothing for files, which a script cannot set. */
     shows:
@@ -68,7 +79,7 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
       'data-gate-state': says,
       'data-gate-required': required ? '' : undefined,
     },
-    option: (value: string) => ({
+    option: (value: string): OptionAttributes => ({
       ...control,
       id: `${id}-${value}`,
       type: grouped ? 'checkbox' : 'radio',

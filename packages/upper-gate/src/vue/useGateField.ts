@@ -5,7 +5,17 @@ import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import type { DATA, Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { attach, leave, partsOf, rawIn, toggled, type ControlAttributes } from '../showing/bundle.ts';
+import {
+  attach,
+  leave,
+  partsOf,
+  rawIn,
+  toggled,
+  type ControlAttributes,
+  type ControlValue,
+  type FieldsetAttributes,
+  type OptionAttributes,
+} from '../showing/bundle.ts';
 import { followPath } from '../showing/variants.ts';
 import { tieRef, type Ref } from './element.ts';
 
@@ -17,21 +27,13 @@ interface Ties {
 }
 
 /** To bind to an input, select or textarea, or to any component that passes attributes on to one: `v-bind="field.input"`. */
-export interface InputBundle extends ControlAttributes, Ties {
-  /** Of kinds with a control of their own: `'checkbox'`, `'date'`, `'file'`, ... */
-  readonly type?: string;
-  readonly multiple?: boolean;
-  readonly value?: string;
-  readonly checked?: boolean;
+export interface InputBundle extends ControlAttributes, ControlValue, Ties {
   readonly onInput: (change: unknown) => void;
   readonly onChange: (change: unknown) => void;
 }
 
 /** To bind to the radio, or checkbox, of one option. */
-export interface OptionBundle extends ControlAttributes, Ties {
-  readonly type: string;
-  readonly value: string;
-  readonly checked: boolean;
+export interface OptionBundle extends OptionAttributes, Ties {
   readonly onChange: () => void;
 }
 
@@ -46,11 +48,7 @@ export interface GateField<N extends Node = Node> {
   /** For a field of several controls: what to bind to one of its radios or checkboxes. */
   readonly option: (value: string) => OptionBundle;
   /** For the fieldset around such controls. */
-  readonly fieldset: {
-    readonly 'aria-describedby': string | undefined;
-    readonly 'data-gate-state': string;
-    readonly 'data-gate-required': string | undefined;
-  };
+  readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string };
   readonly counter: { readonly id: string };
   /** For the element that is to hold the messages, one for each of `state.shown`. */

@@ -2,21 +2,11 @@
 
 import { startTransition, StrictMode, useActionState, useLayoutEffect, useState, type ReactNode } from 'react';
 import { createRoot, hydrateRoot } from 'react-dom/client';
-import { boolean, choice, group, list, required, sameAs, text, type AnyGate, type Gate, type Handle, type ProblemDetails } from 'upper-gate';
+import type { AnyGate, Gate, Handle, ProblemDetails } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
+import { count, keep, many, renders, schema } from './forms.ts';
 
-const schema = group({
-  name: text({ label: 'Name', hint: 'As painted' }, required()),
-  again: text('Again'),
-  kind: choice('Kind', ['barge', 'canoe'], required()),
-  side: choice('Side', ['port', 'starboard']),
-  ok: boolean('Fine'),
-  crew: list('Crew', text('Member', required())),
-}).rules({ again: sameAs('name') });
-
-/** How often each component has rendered. */
-export const renders: Record<string, number> = {};
-const count = (name: string): void => void (renders[name] = (renders[name] ?? 0) + 1);
+export { renders };
 
 function Field({ gate, of }: { readonly gate: AnyGate; readonly of: Handle }) {
   const { state, label, input, hint, messages } = useGateField(gate, of);
@@ -104,8 +94,6 @@ export function Form({ onGate, action }: { readonly onGate?: (gate: Gate<typeof 
   );
 }
 
-const keep = (gate: unknown): void => void Object.assign(globalThis, { gate });
-
 /** Takes over what the server has drawn. */
 export function hydrate(root: Element): void {
   hydrateRoot(root, <Form onGate={keep} action="/send" />, { onRecoverableError: (error) => console.error(error) });
@@ -117,8 +105,6 @@ export function mount(root: Element, strict: boolean): () => void {
   app.render(strict ? <StrictMode>{form}</StrictMode> : form);
   return () => app.unmount();
 }
-
-const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));
 
 function Many() {
   count('the form');

@@ -1,22 +1,11 @@
 // What the tests of the Vue binding draw, on the server and in a browser.
 
-import { boolean, choice, group, list, required, sameAs, text, type AnyGate, type Gate, type Handle } from 'upper-gate';
+import type { AnyGate, Gate, Handle } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
+import { count, keep, many, renders, schema } from './forms.ts';
 
-const schema = group({
-  name: text({ label: 'Name', hint: 'As painted' }, required()),
-  again: text('Again'),
-  kind: choice('Kind', ['barge', 'canoe'], required()),
-  side: choice('Side', ['port', 'starboard']),
-  ok: boolean('Fine'),
-  crew: list('Crew', text('Member', required())),
-}).rules({ again: sameAs('name') });
-
-/** How often each component has rendered. */
-export const renders: Record<string, number> = {};
-const count = (name: string): void => void (renders[name] = (renders[name] ?? 0) + 1);
-const keep = (gate: unknown): void => void Object.assign(globalThis, { gate });
+export { renders };
 type FormGate = Gate<typeof schema>;
 
 const Field = defineComponent(
@@ -122,8 +111,6 @@ export function mountKeptAlive(root: Element): void {
   Object.assign(globalThis, { shown });
   createApp(() => h(KeepAlive, () => (shown.value ? h(Form) : h({ render: () => h('p', 'Elsewhere') })))).mount(root);
 }
-
-const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));
 
 export function mountMany(root: Element): void {
   createApp(
