@@ -281,6 +281,17 @@ test('the summary links to the fields, follows what is mended, and goes; without
   expect(await summary.locator('h2').textContent()).toBe('2 entries need another look');
   await page.evaluate(() => (window as unknown as { gate: { set: (to: object) => void } }).gate.set({ a: 'x', c: 'x' }));
   expect(await summary.isHidden()).toBe(true);
+  // One of the author's own.
+  await page.goto('about:blank');
+  await scene(`<form><section data-gate-summary></section>${fields}</form>`, ({ group, text, required, createGate, bindForm }, form) => {
+    const gate = createGate(group({ a: text('A', required()), b: text('B', required()) }));
+    return {
+      gate,
+      undo: bindForm(form, gate, { summary: (place, errors, heading) => (place.textContent = [heading, ...errors.map(({ label, path }) => `${label} (${path})`)].join('; ')) }),
+    };
+  });
+  await page.click('#go');
+  expect(await summary.textContent()).toBe('2 entries need another look; A (a); B (b)');
   // Without a summary.
   await page.goto('about:blank');
   await scene(`<form data-focus="first">${fields}</form>`, gateOf);

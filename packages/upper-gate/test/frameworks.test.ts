@@ -15,6 +15,8 @@ declare const Scene: {
   mount(root: Element, strict?: boolean): () => void;
   mountMany(root: Element): void;
   mountKeptAlive(root: Element): void;
+  mountTogether(root: Element): void;
+  commits: string[];
   mountWrong(root: Element, make: () => unknown): void;
 };
 declare const gate: Pick<Gate<Node>, 'root' | 'set'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
@@ -65,7 +67,7 @@ describe.each([
     await page.setContent(`<!doctype html><div id="root">${html}</div>`);
     await page.addScriptTag({ content: script });
     await page.evaluate(`(${act.toString()})(document.querySelector('#root'))`);
-    await page.locator('form').waitFor();
+    await page.locator('form').waitFor({ state: 'attached' });
   }
   /** The components that have rendered since the last call, and how often. */
   const rendered = () =>
@@ -179,6 +181,29 @@ describe.each([
       expect(await messages('again')).toBe('Again must be the same as Name');
     });
   } else {
+    test('an edit in the middle of a transition: no two components ever show different values', async () => {
+      await show((root) => Scene.mountTogether(root));
+      const shown = await page.evaluate(async () => {
+        const { more } = globalThis as unknown as { more: () => void };
+        const wait = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+        for (const name of ['a', 'b', 'c']) {
+          more();
+          // The transition is being drawn, a slice at a time.
+          await wait(30);
+          gate.field('name').set(name);
+          await wait(150);
+        }
+        await wait(300);
+        return {
+          commits: Scene.commits,
+          at: [...new Set([...document.querySelectorAll('i')].map(({ textContent }) => textContent))],
+          readers: document.querySelectorAll('i').length,
+        };
+      });
+      expect(shown.commits.filter((values) => values.includes('|'))).toEqual([]);
+      expect([shown.at, shown.readers]).toEqual([['c'], 62]);
+    });
+
     test('a gate made anew at each render is told', async () => {
       await page.setContent('<div id="root"></div>');
       await page.addScriptTag({ content: script });

@@ -87,7 +87,7 @@ class Binding {
     this.#wiring = new FormWiring(
       form,
       gate,
-      { submits: () => this.#submits(), resets: () => this.#fields.forEach((field) => field.render()) },
+      { submits: () => this.#submits(), resets: () => this.#fields.forEach((field) => field.rewrite()) },
       this.#attributes,
     );
     const places = new Places(form);

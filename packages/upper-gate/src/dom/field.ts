@@ -18,6 +18,8 @@ export class BoundField {
   readonly #label: HTMLElement | null;
   /** Where the author wants to have it counted. */
   readonly #counter: HTMLElement | null;
+  /** What the controls hold, as far as is known. */
+  #holds: unknown;
   /** What the controls were marked with last, and what describes them. */
   #marks = '';
   #filled: readonly (HTMLElement | null)[] | undefined;
@@ -57,7 +59,14 @@ export class BoundField {
 
   /** The person has changed the control. */
   read(): void {
-    this.handle.set(readControls(this.controls, this.handle.kind));
+    this.#holds = readControls(this.controls, this.handle.kind);
+    this.handle.set(this.#holds);
+  }
+
+  /** The browser has reset the controls. */
+  rewrite(): void {
+    this.#holds = undefined;
+    this.render();
   }
 
   undo(): void {
@@ -70,7 +79,8 @@ export class BoundField {
     const { controls, handle } = this;
     const { state } = handle;
     const { raw, shown, errors, required, counter, hint, label } = state;
-    writeControls(controls, handle.kind, raw);
+    if (raw !== this.#holds) writeControls(controls, handle.kind, raw);
+    this.#holds = raw;
     setText(this.#label, label);
     if (hint !== undefined) setText(this.#hint, hint);
     if (counter !== undefined) setText(this.#counter, counter);

@@ -55,6 +55,7 @@ export function makePlace(path: string, last: Element, fieldset: Element | null)
 
 /** Shows findings in a place: an element for each. */
 export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): void {
+  if (findings.length === 0 && !place.firstChild) return;
   const shown = [...place.children] as HTMLElement[];
   const same =
     shown.length === findings.length &&

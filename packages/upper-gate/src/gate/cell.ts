@@ -82,6 +82,8 @@ export abstract class Cell implements Readable {
   /** How many listeners there are, here and below. */
   listening = 0;
   connections: Set<Connection> | undefined;
+  /** The params of the rules, as snapshots tell them; they stay as they are. */
+  params: unknown;
   /** The snapshot that was handed out; dropped at every change. */
   snapshot: unknown;
 

@@ -169,14 +169,16 @@ function factsOf(cell: Cell): Facts {
 
 function nowOf(cell: Cell): Now {
   const { part, findings, revealed, inForce } = cell;
-  const params = paramsOf(cell);
+  const params = (cell.params ??= paramsOf(cell)) as Readonly<Record<string, Params>>;
+  // Most fields have no findings, most of the time.
+  const none = findings.length === 0;
   return {
     path: cell.path,
     label: inLanguage(part.label, cell.engine.catalogue),
     hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.engine.catalogue),
     findings,
-    shown: revealed ? findings : findings.filter(({ severity }) => severity === 'notice'),
-    errors: findings.filter(({ severity }) => severity === 'error'),
+    shown: revealed || none ? findings : findings.filter(({ severity }) => severity === 'notice'),
+    errors: none ? findings : findings.filter(({ severity }) => severity === 'error'),
     touched: cell.touched > 0,
     dirty: cell.dirty > 0,
     pending: cell.pending > 0,

@@ -134,3 +134,35 @@ function Wrong({ make }: { readonly make: () => AnyGate & { field(path: string):
 export function mountWrong(root: Element, make: () => never): void {
   createRoot(root).render(<Wrong make={make} />);
 }
+
+/** What each of two components has shown of one field, commit by commit. */
+export const commits: string[] = [];
+
+function Reader({ gate, slow }: { readonly gate: Gate<typeof schema>; readonly slow?: number }) {
+  const { state } = useGateField(gate, 'name');
+  for (const until = performance.now() + (slow ?? 0); performance.now() < until;);
+  return <i>{state.raw}</i>;
+}
+
+/** Two readers of one field; one of them takes long, and is drawn in a transition. */
+function Together() {
+  const { gate, form } = useGate(schema);
+  const [copies, setCopies] = useState(1);
+  keep(gate);
+  Object.assign(globalThis, { more: () => startTransition(() => setCopies((now) => now + 20)) });
+  useLayoutEffect(() => {
+    commits.push([...new Set([...document.querySelectorAll('i')].map(({ textContent }) => textContent))].join('|'));
+  });
+  return (
+    <form {...form}>
+      <Reader gate={gate} />
+      {Array.from({ length: copies }, (_, i) => (
+        <Reader key={i} gate={gate} slow={4} />
+      ))}
+    </form>
+  );
+}
+
+export function mountTogether(root: Element): void {
+  createRoot(root).render(<Together />);
+}
