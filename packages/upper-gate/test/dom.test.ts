@@ -301,6 +301,22 @@ test('the summary links to the fields, follows what is mended, and goes; without
   expect([await alertLine(), await page.evaluate(() => document.activeElement!.getAttribute('role'))]).toEqual([['B is requiredC is required'], 'alert']);
 });
 
+test('two forms of one schema on a page keep their summaries, and their rows, to themselves', async () => {
+  const form = (name: string) =>
+    `<form id="${name}"><section data-gate-summary></section><input name="a" aria-label="A"><template data-gate-rows="rows"><p><input name="" aria-label="Row"><button data-gate-remove>x</button></p></template><button data-gate-add="rows">add</button><button class="go">go</button></form>`;
+  await scene(`${form('one')}${form('two')}`, ({ group, list, text, required, createGate, bindForm }) => {
+    const schema = group({ a: text('A', required()), rows: list('Rows', text('Row')) });
+    for (const each of document.forms) bindForm(each, createGate(schema));
+    return {};
+  });
+  await page.click('#two [data-gate-add]');
+  await page.click('#two .go');
+  expect(await page.evaluate(() => [...document.forms].map((each) => [each.querySelectorAll('[data-gate-row]').length, each.querySelectorAll('section a').length]))).toEqual([
+    [0, 0],
+    [1, 1],
+  ]);
+});
+
 test('composed text counts when it is done; the button that submits is a value; what hides the form from us is refused', async () => {
   await scene(
     '<form><input name="a" aria-label="A"><button name="way" value="up" id="up">up</button><button name="way" value="down">down</button></form>',

@@ -92,8 +92,7 @@ class Binding {
     );
     const places = new Places(form);
     const line = places.find('messages', '') ?? this.#makeLine();
-    const place = (form.getRootNode() as ParentNode).querySelector<HTMLElement>('[data-gate-summary]');
-    this.#summary = new Summary(gate, line, place, this.#attributes, summary);
+    this.#summary = new Summary(gate, line, places.find('summary', ''), this.#attributes, summary);
     this.#sync();
     this.#listen();
     this.#undo.push(
@@ -124,13 +123,16 @@ class Binding {
     // Rows may have moved: what a path leads through is looked up anew.
     for (const undo of this.#followed.values()) undo?.();
     this.#followed.clear();
-    this.#gate.batch(() => {
-      this.#syncRows();
-      const places = new Places(this.#form);
-      this.#syncFields(places);
-      this.#syncParts(places);
-    });
-    this.#syncing = false;
+    try {
+      this.#gate.batch(() => {
+        this.#syncRows();
+        const places = new Places(this.#form);
+        this.#syncFields(places);
+        this.#syncParts(places);
+      });
+    } finally {
+      this.#syncing = false;
+    }
   }
 
   /** The field at a path, and syncs again once the path has come to name another. */
@@ -237,7 +239,7 @@ class Binding {
   }
 
   #adder(path: string): HTMLElement | null {
-    return (this.#form.getRootNode() as ParentNode).querySelector<HTMLElement>(`[data-gate-add="${CSS.escape(path)}"]`);
+    return new Places(this.#form).find('add', path);
   }
 
   /**
@@ -288,7 +290,9 @@ class Binding {
   /** The buttons of lists. */
   #clicked(event: Event): void {
     const button = (event.target as Element).closest('[data-gate-add], [data-gate-remove], [data-gate-move]');
-    if (!button) return;
+    // Another form may have a list of the same name.
+    const form = button?.closest('form');
+    if (!button || (form && form !== this.#form)) return;
     const added = button.getAttribute('data-gate-add');
     for (const rows of this.#rows.values()) {
       const row = button.closest(`[data-gate-row="${CSS.escape(rows.path)}"]`);

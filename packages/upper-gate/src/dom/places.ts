@@ -1,9 +1,9 @@
-// The author's hooks on the page: where the messages, the hint, the counter, the label of a field go, and what is shown only
-// while a field applies. Text is always inserted as text.
+// The author's hooks on the page: where the messages, the hint, the counter, the label of a field go, what is shown only
+// while a field applies, where the summary goes, what adds a row. Text is always inserted as text.
 
 import type { Finding } from '../schema/finding.ts';
 
-const HOOKS = ['messages', 'hint', 'count', 'label', 'applies'] as const;
+const HOOKS = ['messages', 'hint', 'count', 'label', 'applies', 'summary', 'add'] as const;
 type Hook = (typeof HOOKS)[number];
 
 const attribute = (hook: Hook): string => `data-gate-${hook}`;
@@ -32,7 +32,7 @@ export class Places {
     }
   }
 
-  /** The place of a field (`''`: of the form), if there is one. */
+  /** The place of a field (`''`: of the form), if there is one: in the form, else outside of all forms. */
   find(hook: Hook, path: string): HTMLElement | null {
     return this.#first.get(hook)!.get(path) ?? null;
   }

@@ -29,11 +29,14 @@ const all = (element: Element, selector: string): Element[] => [
 /** One row on the page. */
 class RowElement {
   readonly element: HTMLElement;
+  /** Whether it was on the page before: it stays there. */
+  readonly wasThere: boolean;
   /** The attributes that name fields, with the names relative to the row. */
   readonly #names: (readonly [element: Element, attribute: string, relative: string])[];
 
-  constructor(element: HTMLElement, relative: (name: string) => string) {
+  constructor(element: HTMLElement, wasThere: boolean, relative: (name: string) => string) {
     this.element = element;
+    this.wasThere = wasThere;
     this.#names = NAMING.flatMap((attribute) =>
       all(element, `[${attribute}]`).map((named) => [named, attribute, relative(named.getAttribute(attribute)!)] as const),
     );
@@ -103,7 +106,7 @@ export class BoundRows {
     drawn.forEach((element, index) => {
       const row = index < this.#list.length ? this.#list.row(index) : this.#list.add();
       const prefix = `${path}.${index}`;
-      this.#rows.set(row, new RowElement(element, (name) => (name.startsWith(prefix) ? name.slice(prefix.length + 1) : name)));
+      this.#rows.set(row, new RowElement(element, true, (name) => (name.startsWith(prefix) ? name.slice(prefix.length + 1) : name)));
     });
   }
 
@@ -134,7 +137,7 @@ export class BoundRows {
     if (!drawn) {
       const element = (this.template.content.cloneNode(true) as DocumentFragment).firstElementChild as HTMLElement;
       separateIds(element, row.key);
-      this.#rows.set(row, (drawn = new RowElement(element, (name) => name)));
+      this.#rows.set(row, (drawn = new RowElement(element, false, (name) => name)));
     }
     return drawn;
   }
@@ -173,6 +176,6 @@ export class BoundRows {
 
   undo(): void {
     this.#unsubscribe();
-    for (const { element } of this.#rows.values()) element.remove();
+    for (const { element, wasThere } of this.#rows.values()) if (!wasThere) element.remove();
   }
 }
