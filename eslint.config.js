@@ -3,7 +3,22 @@ import tseslint from 'typescript-eslint';
 
 const library = 'packages/upper-gate/src';
 /** The layers of the library, lowest first: a layer imports those before it, never those after it. */
-const layers = ['development', 'messages', 'icu', 'schema', 'rules', 'html', 'validate', 'interop', 'gate', 'showing', 'dom', 'react', 'vue', 'server'];
+const layers = [
+  'development',
+  'messages',
+  'icu',
+  'schema',
+  'rules',
+  'html',
+  'validate',
+  'interop',
+  'gate',
+  'showing',
+  'dom',
+  'react',
+  'vue',
+  'server',
+];
 
 export default tseslint.config(
   { ignores: ['**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },

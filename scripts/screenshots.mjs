@@ -174,7 +174,7 @@ const shell =
 const env = { ...process.env, DISPLAY: display, PATH: `${process.cwd()}/node_modules/.bin:${process.env['PATH']}` };
 const terminal = spawn(
   'xterm',
-  ['-geometry', '126x18', '-fa', 'DejaVu Sans Mono', '-fs', '11', '-bg', '#12181a', '-fg', '#e6eeee', '-e', 'bash', '-c', shell],
+  ['-geometry', '126x26', '-fa', 'DejaVu Sans Mono', '-fs', '11', '-bg', '#12181a', '-fg', '#e6eeee', '-e', 'bash', '-c', shell],
   { env, stdio: 'ignore' },
 );
 await sleep(5000);

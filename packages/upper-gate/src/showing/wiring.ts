@@ -33,6 +33,7 @@ export class FormWiring {
   #pointerDown = false;
   #busy = false;
   #says = '';
+  #saying = '';
 
   constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new Attributes()) {
     demand(() => {
@@ -68,7 +69,11 @@ export class FormWiring {
 
   /** Has screen readers say something when they have finished what they are saying. */
   announce(text: string): void {
+    // Each radio of a group hears the answer to their field.
+    if (text === this.#saying) return;
+    this.#saying = text;
     this.#live.textContent = text;
+    setTimeout(() => (this.#saying = ''));
   }
 
   /**
