@@ -183,25 +183,21 @@ describe.each([
   } else {
     test('an edit in the middle of a transition: no two components ever show different values', async () => {
       await show((root) => Scene.mountTogether(root));
-      const shown = await page.evaluate(async () => {
+      await page.evaluate(async () => {
         const { more } = globalThis as unknown as { more: () => void };
         const wait = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
         for (const name of ['a', 'b', 'c']) {
           more();
           // The transition is being drawn, a slice at a time.
-          await wait(30);
+          await wait(10);
           gate.field('name').set(name);
-          await wait(150);
+          await wait(100);
         }
-        await wait(300);
-        return {
-          commits: Scene.commits,
-          at: [...new Set([...document.querySelectorAll('i')].map(({ textContent }) => textContent))],
-          readers: document.querySelectorAll('i').length,
-        };
       });
-      expect(shown.commits.filter((values) => values.includes('|'))).toEqual([]);
-      expect([shown.at, shown.readers]).toEqual([['c'], 62]);
+      // However long that takes on this machine.
+      await page.waitForFunction(() => document.querySelectorAll('i').length === 32);
+      expect(await page.evaluate(() => Scene.commits.filter((values) => values.includes('|')))).toEqual([]);
+      expect(await page.evaluate(() => [...new Set([...document.querySelectorAll('i')].map(({ textContent }) => textContent))])).toEqual(['c']);
     });
 
     test('a gate made anew at each render is told', async () => {

@@ -149,7 +149,7 @@ function Together() {
   const { gate, form } = useGate(schema);
   const [copies, setCopies] = useState(1);
   keep(gate);
-  Object.assign(globalThis, { more: () => startTransition(() => setCopies((now) => now + 20)) });
+  Object.assign(globalThis, { more: () => startTransition(() => setCopies((now) => now + 10)) });
   useLayoutEffect(() => {
     commits.push([...new Set([...document.querySelectorAll('i')].map(({ textContent }) => textContent))].join('|'));
   });
@@ -157,7 +157,7 @@ function Together() {
     <form {...form}>
       <Reader gate={gate} />
       {Array.from({ length: copies }, (_, i) => (
-        <Reader key={i} gate={gate} slow={4} />
+        <Reader key={i} gate={gate} slow={3} />
       ))}
     </form>
   );
