@@ -1,21 +1,22 @@
 // Reading files, with errors that say what was wrong and what to do.
 
-import { readFile, stat } from 'node:fs/promises';
+import type { Stats } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { Failure, firstLine } from './failure.ts';
 
 /**
- * Reads a text file.
+ * What is at a path.
  *
  * @param what what the file is for, as in "No data at ..."
- * @throws Failure if there is none, or it is no file
+ * @throws Failure if there is nothing, or a folder
  */
-export async function readText(path: string, what: string): Promise<string> {
+export async function factsOf(path: string, what: string): Promise<Stats> {
   const facts = await stat(path).catch((error: unknown) => {
     const missing = (error as { code?: string }).code === 'ENOENT';
     throw new Failure(missing ? `No ${what} at ${path}: check the path.` : `Cannot open ${path}: ${firstLine(error)}.`);
   });
-  if (!facts.isFile()) throw new Failure(`${path} is not a file: give the path of one.`);
-  return readFile(path, 'utf8');
+  if (facts.isDirectory()) throw new Failure(`${path} is not a file: give the path of one.`);
+  return facts;
 }
 
 /** Parses JSON. @throws Failure that says where it is broken */

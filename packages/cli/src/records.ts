@@ -1,13 +1,12 @@
 // The records of a file, one by one, however long it is.
 
 import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { pipeline, Readable } from 'node:stream';
 import { parse, type CsvError } from 'csv-parse';
 import { nestNames } from 'upper-gate/interop';
 import { Failure, firstLine } from './failure.ts';
-import { parseJson } from './files.ts';
+import { factsOf, parseJson } from './files.ts';
 
 export const FORMATS = ['json', 'ndjson', 'csv'] as const;
 export type Format = (typeof FORMATS)[number];
@@ -44,11 +43,7 @@ export async function* recordsOf(path: string, format: Format | undefined, asOne
 }
 
 async function open(path: string): Promise<Readable> {
-  const facts = await stat(path).catch((error: unknown) => {
-    const missing = (error as { code?: string }).code === 'ENOENT';
-    throw new Failure(missing ? `No data at ${path}: check the path.` : `Cannot open ${path}: ${firstLine(error)}.`);
-  });
-  if (facts.isDirectory()) throw new Failure(`${path} is not a file: give the path of one.`);
+  await factsOf(path, 'data');
   return createReadStream(path, { highWaterMark: 256 * 1024 });
 }
 

@@ -4,7 +4,7 @@ import { resolve } from 'node:path';
 import { createJiti } from 'jiti';
 import { isSchema, type Node } from 'upper-gate';
 import { Failure, firstLine } from './failure.ts';
-import { readText } from './files.ts';
+import { factsOf } from './files.ts';
 
 /**
  * Loads a schema from a TypeScript or JavaScript module.
@@ -14,7 +14,7 @@ import { readText } from './files.ts';
  * @throws Failure if there is no such module, it throws, or it exports no such schema
  */
 export async function loadSchema(path: string, name: string | undefined): Promise<Node> {
-  await readText(path, 'schema');
+  await factsOf(path, 'schema');
   let exported: Readonly<Record<string, unknown>>;
   try {
     exported = await createJiti(import.meta.url).import(resolve(path));

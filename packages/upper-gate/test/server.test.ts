@@ -161,7 +161,14 @@ test('whatever the names are, nothing but values comes of them', async () => {
     fc.asyncProperty(entries, async (pairs) => {
       const read = await readForm(form(new URLSearchParams(pairs).toString()));
       expect(Object.keys(Object.prototype)).toEqual([]);
-      if (read.ok) expect(JSON.parse(JSON.stringify(read.raw))).toEqual(JSON.parse(JSON.stringify(structuredClone(read.raw))));
+      if (!read.ok) return;
+      const leaves = (value: unknown): unknown[] => {
+        if (typeof value !== 'object' || value === null) return value === undefined ? [] : [value];
+        expect([Object.prototype, Array.prototype]).toContain(Object.getPrototypeOf(value));
+        return Object.values(value).flatMap(leaves);
+      };
+      const sent = pairs.map(([, value]) => value);
+      expect(leaves(read.raw).filter((leaf) => !sent.includes(leaf as string))).toEqual([]);
     }),
   );
 });

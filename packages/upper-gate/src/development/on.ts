@@ -20,7 +20,7 @@ const told = new WeakMap<object, Set<string>>();
  * @param about the form or gate that they are in
  * @param mistakes what is wrong and what to do
  */
-export function remark(about: object, mistakes: () => Iterable<string | false | undefined>): void {
+export function tellOnce(about: object, mistakes: () => Iterable<string | false | undefined>): void {
   const before = told.get(about) ?? new Set();
   told.set(about, before);
   for (const text of mistakes()) {

@@ -296,11 +296,13 @@ class Binding {
     const added = button.getAttribute('data-gate-add');
     for (const rows of this.#rows.values()) {
       const row = button.closest(`[data-gate-row="${CSS.escape(rows.path)}"]`);
-      if (added === null ? row && rows.act(row, button, this.#adder(rows.path)) : rows.path === added && (rows.add(), true)) {
-        // Such a button never submits, whatever its type.
-        event.preventDefault();
-        return;
-      }
+      const isMeant = added === null ? row !== null && rows.has(row) : rows.path === added;
+      if (!isMeant) continue;
+      // Such a button never submits, whatever its type.
+      event.preventDefault();
+      if (added === null) rows.act(row!, button, this.#adder(rows.path));
+      else rows.add();
+      return;
     }
   }
 

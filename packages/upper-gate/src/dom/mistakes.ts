@@ -1,6 +1,6 @@
 // Slips in wiring a form, in plain words with the fix. In production ./noMistakes.ts takes the place of this module.
 
-import { remark } from '#development';
+import { tellOnce } from '#development';
 import { FieldCell } from '../gate/cell.ts';
 import { engineOf, type AnyGate, type Gate } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
@@ -68,11 +68,11 @@ function* mistakesAtRefusal(gate: AnyGate): Iterable<string> {
  * @returns ends it
  */
 export function watchForMistakes(form: HTMLFormElement, gate: ToldGate): () => void {
-  remark(form, () => mistakesInMarkup(form, gate, new Places(form)));
-  const stop = gate.on('refused', () => remark(form, () => mistakesAtRefusal(gate)));
+  tellOnce(form, () => mistakesInMarkup(form, gate, new Places(form)));
+  const stop = gate.on('refused', () => tellOnce(form, () => mistakesAtRefusal(gate)));
   // It makes no event: nothing would be judged.
   form.submit = () => {
-    remark(form, () => ['form.submit() goes round the gate: nothing is judged. Call form.requestSubmit(), or gate.submit().']);
+    tellOnce(form, () => ['form.submit() goes round the gate: nothing is judged. Call form.requestSubmit(), or gate.submit().']);
     HTMLFormElement.prototype.submit.call(form);
   };
   return () => {

@@ -148,25 +148,28 @@ export class BoundRows {
     focusIn(this.#rows.get(row)!.element);
   }
 
-  /**
-   * What a button in a row asks for: removing it, moving it up or down.
-   *
-   * @returns whether the row is one of these
-   */
-  act(element: Element, button: Element, fallback: HTMLElement | null): boolean {
-    const index = this.#order.findIndex((row) => this.#rows.get(row)!.element === element);
-    if (index < 0) return false;
+  /** Whether an element is one of the rows. */
+  has(element: Element): boolean {
+    return this.#indexOf(element) >= 0;
+  }
+
+  #indexOf(element: Element): number {
+    return this.#order.findIndex((row) => this.#rows.get(row)!.element === element);
+  }
+
+  /** Does what a button in a row asks for: removes the row, moves it up or down. */
+  act(element: Element, button: Element, fallback: HTMLElement | null): void {
+    const index = this.#indexOf(element);
     const direction = button.getAttribute('data-gate-move');
     const to = direction === null ? undefined : index + (direction === 'up' ? -1 : 1);
     if (to !== undefined) {
       if (to >= 0 && to < this.#order.length) this.#list.move(index, to);
-      return true;
+      return;
     }
     this.#list.remove(index);
     // The button is gone: the person goes on at the next row, or the last, or where rows are added.
     const next = this.#order[Math.min(index, this.#order.length - 1)];
     if (!(next && focusIn(this.#rows.get(next)!.element))) fallback?.focus();
-    return true;
   }
 
   /** The list was moved itself: it lies in a row of another one. */

@@ -3,6 +3,7 @@
 import type { AnyGate } from '../gate/createGate.ts';
 import { idOf, type Attributes } from '../showing/attributes.ts';
 import { followRefusals, summaryHeading, toldInLine, type Refusal, type ShownError } from '../showing/errors.ts';
+import { focusFilled } from '../showing/focus.ts';
 import { showIn } from './places.ts';
 
 /**
@@ -50,9 +51,7 @@ export class Summary {
 
   /** Moves the focus to the summary, or to the line where there is none. @returns whether there is anything to read */
   focus(): boolean {
-    const target = [this.#place, this.#line].find((each) => each && !each.hidden && each.hasChildNodes());
-    target?.focus();
-    return target?.matches(':focus') ?? false;
+    return focusFilled(this.#place, this.#line);
   }
 
   undo(): void {

@@ -1,5 +1,7 @@
 // From the names of a form's controls to values that lie in one another: `crew.0.name`.
 
+import { HOSTILE } from '../schema/outside.ts';
+
 /** How many values there may be, how deep, and how long their lists. */
 export interface NestLimits {
   readonly keys: number;
@@ -9,9 +11,6 @@ export interface NestLimits {
 
 /** There are more values than the limits allow, or deeper or longer ones; the message says which limit. */
 export class LimitError extends RangeError {}
-
-/** Names that reach for what every object has; nobody's field is called so. */
-export const HOSTILE = ['__proto__', 'constructor', 'prototype'];
 
 const isIndex = (key: string): boolean => /^(0|[1-9]\d*)$/.test(key);
 type Box = Record<string, unknown> | unknown[];
@@ -32,7 +31,7 @@ export function nestNames(entries: Iterable<readonly [name: string, value: unkno
   let count = 0;
   for (const [name, value] of entries) {
     count += 1;
-    if (count > limits.keys) throw new LimitError(`A request may hold ${limits.keys} values.`);
+    if (count > limits.keys) throw new LimitError(`No more than ${limits.keys} values are taken.`);
     const keys = name.split('.');
     if (keys.length > limits.depth) throw new LimitError(`Values may lie ${limits.depth} deep.`);
     if (!keys.some((key) => HOSTILE.includes(key))) place(root, keys, value, limits);

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback 
 import type { AnyGate } from '../gate/createGate.ts';
 import { prefixOf } from '../showing/bundle.ts';
 import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
+import { focusFilled } from '../showing/focus.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
@@ -51,12 +52,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
   const told = useSlice(subscribe, () => toldInLine(gate, left(), elements.current.place != null));
   const wanted = useRef(false);
-  const focus = (): boolean => {
-    const { place, line } = elements.current;
-    const target = [place, line].find((each) => each?.hasChildNodes() && each.checkVisibility());
-    target?.focus();
-    return target !== undefined;
-  };
+  const focus = (): boolean => focusFilled(elements.current.place, elements.current.line);
   useEffect(
     () =>
       gate.root.connect({

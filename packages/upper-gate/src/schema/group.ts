@@ -8,7 +8,7 @@ import { badValue } from '../messages/enEnter.ts';
 import { settleConditions } from './conditions.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
-import { ownKeys, ownRaw, shapeOf } from './outside.ts';
+import { HOSTILE, ownKeys, ownRaw, shapeOf } from './outside.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
 import { isQuestion, prefix, refuse, reportCrash, toFinding, type Run } from './run.ts';
 import { makeView, viewProperties, WAIT, type Source } from './siblings.ts';
@@ -83,9 +83,6 @@ interface Steps {
   readonly cross: readonly CrossRule[];
   readonly whole: readonly AnyRule[];
 }
-
-/** Names that reach into every object: never a field. */
-const REFUSED: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
 const NOT_A_GROUP: Verdict = { code: 'badInput', say: badValue };
 
@@ -298,8 +295,8 @@ export function group<F extends Fields>(fields: F, settings: LabelOr<Settings> =
   for (const key of Object.keys(fields)) {
     demand(
       () =>
-        (key === '' || key.includes('.') || REFUSED.includes(key)) &&
-        `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${REFUSED.join(', ')}.`,
+        (key === '' || key.includes('.') || HOSTILE.includes(key)) &&
+        `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${HOSTILE.join(', ')}.`,
     );
     demand(
       () =>

@@ -1,6 +1,9 @@
 // Touching values from outside. A getter or a proxy may throw whenever it is touched: that makes the value illegible, and
 // no more.
 
+/** Names that reach for what every object has: never those of a field. */
+export const HOSTILE: readonly string[] = ['__proto__', 'constructor', 'prototype'];
+
 /** Stands for a raw value that threw when it was read: no kind can read it. */
 const ILLEGIBLE: unique symbol = Symbol('illegible');
 

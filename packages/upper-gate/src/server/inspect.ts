@@ -1,6 +1,7 @@
 // Values that came nested already, from JSON.
 
-import { HOSTILE, LimitError, type NestLimits } from '../interop/names.ts';
+import { LimitError, type NestLimits } from '../interop/names.ts';
+import { HOSTILE } from '../schema/outside.ts';
 
 /**
  * Goes through values that came nested already, from JSON.
@@ -17,7 +18,7 @@ export function inspect(value: unknown, limits: NestLimits): unknown {
     if (isList && inner.length > limits.listLength) throw new LimitError(`A list may hold ${limits.listLength} entries.`);
     const entries = Object.entries(inner).filter(([key]) => !HOSTILE.includes(key));
     count += entries.length;
-    if (count > limits.keys) throw new LimitError(`A request may hold ${limits.keys} values.`);
+    if (count > limits.keys) throw new LimitError(`No more than ${limits.keys} values are taken.`);
     const looked = entries.map(([key, each]) => [key, look(each, depth + 1)] as const);
     return isList ? looked.map(([, each]) => each) : Object.fromEntries(looked);
   };

@@ -2,6 +2,13 @@
 
 const FOCUSABLE = ':is(input, select, textarea, button, [contenteditable], [tabindex], a[href]):not(:disabled, [type=hidden])';
 
+/** Focuses the first of these that is seen and has something to read. @returns whether there is one */
+export function focusFilled(...elements: readonly (HTMLElement | null | undefined)[]): boolean {
+  const target = elements.find((each) => each?.hasChildNodes() && each.checkVisibility());
+  target?.focus();
+  return target !== undefined;
+}
+
 /** Focuses an element, or the first in it that takes the focus: a component's own control. @returns whether it could */
 export function focusIn(element: HTMLElement): boolean {
   for (const target of [element, ...element.querySelectorAll<HTMLElement>(FOCUSABLE)]) {

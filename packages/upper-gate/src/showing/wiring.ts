@@ -7,7 +7,7 @@ import type { Handle } from '../gate/handle.ts';
 import { Attributes } from './attributes.ts';
 import { formSays, isBusy } from './says.ts';
 
-type FindingGate = AnyGate & { field(path: string): Handle };
+type FieldGate = AnyGate & { field(path: string): Handle };
 
 export interface WiringHooks {
   /** The browser is about to submit: last chance to read what the controls hold. */
@@ -96,7 +96,7 @@ export class FormWiring {
     if (submitter?.formNoValidate) return;
     this.#hooks.submits?.();
     // As a browser sends the button's name and value with the form.
-    if (submitter?.name && this.#gate.has(submitter.name)) (this.#gate as FindingGate).field(submitter.name).set(submitter.value);
+    if (submitter?.name && this.#gate.has(submitter.name)) (this.#gate as FieldGate).field(submitter.name).set(submitter.value);
     void this.#gate.submit(event);
   }
 

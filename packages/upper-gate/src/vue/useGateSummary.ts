@@ -5,6 +5,7 @@ import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
 import { prefixOf } from '../showing/bundle.ts';
 import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
+import { focusFilled } from '../showing/focus.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
 
@@ -47,11 +48,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   let place: HTMLElement | undefined;
   let line: HTMLElement | undefined;
   const told = slice(subscribe, () => toldInLine(gate, follow(), place !== undefined));
-  const focus = (): boolean => {
-    const target = [place, line].find((each) => each?.hasChildNodes() && each.checkVisibility());
-    target?.focus();
-    return target !== undefined;
-  };
+  const focus = (): boolean => focusFilled(place, line);
   onScopeDispose(
     gate.root.connect({
       focus: () => {
