@@ -48,10 +48,12 @@ Examples:
   upper-gate check passage.ts bookings.csv --max 20
   zcat bookings.ndjson.gz | upper-gate check passage.ts - --format ndjson > findings.ndjson`,
     )
-    .action(async (path: string, files: string[], options: ReportOptions & { export?: string; input?: Format }) => {
+    .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & { export?: string; input?: Format }) => {
       const tally = { records: 0, passed: 0, error: 0, warning: 0, notice: 0 };
       const schema = await loadSchema(path, options.export);
-      const report = new Report(options, tally);
+      // Commander knows NO_COLOR, FORCE_COLOR and terminals.
+      const coloured = program.configureOutput().getOutHasColors?.() ?? false;
+      const report = new Report({ ...options, coloured }, tally);
       try {
         await checkFiles(schema, files, options.input, (finding) => report.tell(finding), tally);
       } finally {

@@ -1,7 +1,7 @@
 // Writing a report, as findings come: for people, or for programs.
 
 import { once } from 'node:events';
-import colours from 'picocolors';
+import { createColors } from 'picocolors';
 import type { Located, Tally } from './check.ts';
 
 export const REPORTS = ['text', 'json', 'ndjson'] as const;
@@ -13,24 +13,32 @@ export interface ReportOptions {
   readonly max: number;
   /** Tells nothing: the exit code says it. */
   readonly quiet: boolean;
+  /** Paints text for people. */
+  readonly coloured: boolean;
 }
 
 const count = (number: number, what: string): string => `${number} ${what}${number === 1 ? '' : 's'}`;
-const PAINT = { error: colours.red, warning: colours.yellow, notice: colours.green };
 
-const asLine = ({ file, line, pointer, severity, message, code }: Located): string =>
-  `${file}${line === undefined ? '' : `:${line}`}#${pointer}: ${PAINT[severity](severity)}: ${message} ${colours.dim(`[${code}]`)}`;
+/** Writes a finding as a line, in colour or not. */
+function lineWriter(coloured: boolean): (finding: Located) => string {
+  const { red, yellow, green, dim } = createColors(coloured);
+  const paint = { error: red, warning: yellow, notice: green };
+  return ({ file, line, pointer, severity, message, code }) =>
+    `${file}${line === undefined ? '' : `:${line}`}#${pointer}: ${paint[severity](severity)}: ${message} ${dim(`[${code}]`)}\n`;
+}
 
 /** A report that is written while the files are read. */
 export class Report {
   readonly #options: ReportOptions;
   readonly #tally: Tally;
+  readonly #asLine: (finding: Located) => string;
   readonly #timer: NodeJS.Timeout | undefined;
   #told = 0;
 
   constructor(options: ReportOptions, tally: Tally) {
     this.#options = options;
     this.#tally = tally;
+    this.#asLine = lineWriter(options.coloured);
     if (options.format === 'json') void this.#write('{\n  "findings": [');
     // On a terminal, people see that it goes on; `unref`, so that this alone keeps nothing running.
     if (process.stderr.isTTY && !options.quiet)
@@ -42,14 +50,13 @@ export class Report {
     if (this.#told >= this.#options.max) return undefined;
     this.#told += 1;
     const { format } = this.#options;
-    if (format === 'text') return this.#write(`${asLine(finding)}\n`);
+    if (format === 'text') return this.#write(this.#asLine(finding));
     if (format === 'ndjson') return this.#write(`${JSON.stringify(finding)}\n`);
     return this.#write(`${this.#told > 1 ? ',' : ''}\n    ${JSON.stringify(finding)}`);
   }
 
-  /** Tells what it came to. */
+  /** Tells what it came to, after `stop`. */
   async end(): Promise<void> {
-    this.stop();
     const { records, passed, error, warning, notice } = this.#tally;
     const all = error + warning + notice;
     const { format } = this.#options;

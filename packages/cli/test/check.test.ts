@@ -16,10 +16,14 @@ function file(name: string, text: string): string {
   return path;
 }
 
-const run = (...args: string[]) =>
+/** The same wherever the tests run: Jest hands its own wish for colour down. */
+const env = { ...process.env, FORCE_COLOR: undefined, NO_COLOR: undefined };
+const runIn = (world: NodeJS.ProcessEnv, ...args: string[]) =>
   new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    execFile(process.execPath, [command, ...args], { cwd: example }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+    execFile(process.execPath, [command, ...args], { cwd: example, env: { ...env, ...world } }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
   });
+
+const run = (...args: string[]) => runIn({}, ...args);
 
 const schema = 'data/schema.ts';
 const library = JSON.stringify(join(root, 'packages/upper-gate/dist/index.js'));
@@ -30,6 +34,16 @@ test('findings: a line each, a summary, exit code 1', async () => {
   expect(out).toContain('data/bookings.json#/2/crew: error: A canoe takes at most 3 [customError]\n');
   expect(out).toMatch(/^3 records checked, 1 without errors; 16 errors, 2 notices\.$/m);
   expect(code).toBe(1);
+});
+
+test.each([
+  [{}, false],
+  [{ CI: '1' }, false],
+  [{ FORCE_COLOR: '1' }, true],
+  [{ FORCE_COLOR: '1', NO_COLOR: '1' }, false],
+])('into a pipe, with %o: coloured? %s', async (world, coloured) => {
+  const { out } = await runIn(world, 'check', schema, 'data/bookings.json', '--max', '1');
+  expect(out.includes('\u001B[')).toBe(coloured);
 });
 
 test('a report for programs', async () => {
@@ -82,7 +96,7 @@ const boats = () =>
 /** Runs the command on standard input. */
 const pipe = (input: string | Buffer, ...args: string[]) =>
   new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    const child = execFile(process.execPath, [command, ...args], { cwd: example, encoding: 'utf8' }, (error, out, err) =>
+    const child = execFile(process.execPath, [command, ...args], { cwd: example, env, encoding: 'utf8' }, (error, out, err) =>
       resolve({ code: error ? Number(error.code) : 0, out, err }),
     );
     child.stdin!.on('error', () => undefined).end(input);
