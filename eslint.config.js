@@ -12,6 +12,7 @@ const layers = [
   'html',
   'validate',
   'interop',
+  'json-schema',
   'gate',
   'showing',
   'dom',

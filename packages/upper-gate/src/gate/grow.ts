@@ -36,7 +36,7 @@ function growGroup(engine: Engine, parent: Cell | undefined, key: string, part: 
   const cell = new GroupCell(engine, parent, key, part);
   part.keys.forEach((name, i) => cell.kids.push(grow(engine, cell, name, part.parts[i]!, ownValue(initial, name))));
   const { only, cross, whole } = part.steps;
-  for (const [name, holds] of only) condition(cell.kid(name)!, () => holds(cell.look()));
+  for (const [name, conditions] of only) condition(cell.kid(name)!, () => conditions.every((holds) => holds(cell.look())));
   cross.forEach(({ index, rule }, i) => attach(cell.kids[index]!, cell, rule, ACROSS + i));
   whole.forEach((rule, i) => attach(cell, cell, rule, WHOLE + i));
   return cell;
@@ -44,7 +44,7 @@ function growGroup(engine: Engine, parent: Cell | undefined, key: string, part: 
 
 function growList(engine: Engine, parent: Cell | undefined, key: string, part: ListPart, initial: unknown): ListCell {
   const cell = new ListCell(engine, parent, key, part, initial, (list, value) =>
-    grow(engine, list, String(list.kids.length), part.part, value),
+    grow(engine, list, String(list.kids.length), part.part.row, value),
   );
   part.ruleList.forEach((rule, order) => attach(cell, cell, rule, order));
   cell.arrange(cell.initial.map(cell.growRow), 0);

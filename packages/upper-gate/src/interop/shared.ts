@@ -71,7 +71,7 @@ export function fromShared<In, Out>(schema: Shared<In, Out>, settings: LabelOr<S
   };
   const told = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));
   // Nothing is empty to it: the schema itself says whether it must be there.
-  return new FieldPart({ name: 'shared', read, blank: NEVER }, settings, [told]) as never;
+  return new FieldPart({ name: 'shared', json: 'any', read, blank: NEVER }, settings, [told]) as never;
 }
 
 class Refused {

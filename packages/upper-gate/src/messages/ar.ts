@@ -32,6 +32,8 @@ export const ar = /* @__PURE__ */ catalogue({
   anyType: 'أدخل قيمة من النوع الصحيح',
   atLeast: 'الحد الأدنى #',
   atMost: 'الحد الأقصى #',
+  moreThan: 'أكثر من #',
+  lessThan: 'أقل من #',
   notBefore: 'ليس قبل #',
   notAfter: 'ليس بعد #',
   notBeforeOther: '{label}: ليس قبل «{otherLabel}»',

@@ -32,6 +32,8 @@ export const de = /* @__PURE__ */ catalogue({
   anyType: 'bitte einen Wert der richtigen Art eingeben',
   atLeast: 'mindestens #',
   atMost: 'höchstens #',
+  moreThan: 'mehr als #',
+  lessThan: 'weniger als #',
   notBefore: 'frühestens #',
   notAfter: 'spätestens #',
   notBeforeOther: '{label} darf nicht vor „{otherLabel}“ liegen',

@@ -61,14 +61,14 @@ export const tooShort = ({ label, min }: P): string => `${label} needs at least 
 export const tooLong = ({ label, max }: P): string => `${label} takes at most ${signs(max)}`;
 export const tooFew = ({ label, kind, min }: P): string => `${label} needs at least ${things(kind, min)}`;
 export const tooMany = ({ label, kind, max }: P): string => `${label} takes at most ${things(kind, max)}`;
-export const rangeUnderflow = ({ label, min, otherLabel, orSame }: P): string =>
+export const rangeUnderflow = ({ label, min, above, otherLabel, orSame }: P): string =>
   typeof otherLabel === 'string'
     ? `${label} must ${orSame === true ? 'not be before' : 'be after'} ${otherLabel}`
-    : `${label} must ${typeof min === 'string' ? 'not be before' : 'be at least'} ${shown('en', min)}`;
-export const rangeOverflow = ({ label, max, otherLabel, orSame }: P): string =>
+    : `${label} must ${typeof min === 'string' ? 'not be before' : above === undefined ? 'be at least' : 'be more than'} ${shown('en', min ?? above)}`;
+export const rangeOverflow = ({ label, max, below, otherLabel, orSame }: P): string =>
   typeof otherLabel === 'string'
     ? `${label} must ${orSame === true ? 'not be after' : 'be before'} ${otherLabel}`
-    : `${label} must ${typeof max === 'string' ? 'not be after' : 'be at most'} ${shown('en', max)}`;
+    : `${label} must ${typeof max === 'string' ? 'not be after' : below === undefined ? 'be at most' : 'be less than'} ${shown('en', max ?? below)}`;
 export const stepMismatch = ({ label, step }: P): string => `${label} must be one of the steps of ${shown('en', step)}`;
 export const differs = ({ label, otherLabel }: P): string => `${label} must be the same as ${String(otherLabel)}`;
 export const duplicate = ({ label, otherLabel, first }: P): string =>

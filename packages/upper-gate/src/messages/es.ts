@@ -32,6 +32,8 @@ export const es = /* @__PURE__ */ catalogue({
   anyType: 'escriba un valor del tipo correcto',
   atLeast: 'como mínimo #',
   atMost: 'como máximo #',
+  moreThan: 'más de #',
+  lessThan: 'menos de #',
   notBefore: 'no antes de: #',
   notAfter: 'no después de: #',
   notBeforeOther: '{label}: no antes de «{otherLabel}»',

@@ -32,6 +32,8 @@ export const fr = /* @__PURE__ */ catalogue({
   anyType: 'saisissez une valeur du bon type',
   atLeast: 'au moins #',
   atMost: 'au plus #',
+  moreThan: 'plus de #',
+  lessThan: 'moins de #',
   notBefore: 'au plus tôt : #',
   notAfter: 'au plus tard : #',
   notBeforeOther: '{label} : pas avant « {otherLabel} »',

@@ -32,6 +32,8 @@ export const ja = /* @__PURE__ */ catalogue({
   anyType: '正しい種類の値を入力してください',
   atLeast: '#以上にしてください',
   atMost: '#以下にしてください',
+  moreThan: '#より大きくしてください',
+  lessThan: '#より小さくしてください',
   notBefore: '#以降にしてください',
   notAfter: '#以前にしてください',
   notBeforeOther: '{label}：「{otherLabel}」以降にしてください',

@@ -25,6 +25,8 @@ export interface Words {
   readonly anyType: string;
   readonly atLeast: string;
   readonly atMost: string;
+  readonly moreThan: string;
+  readonly lessThan: string;
   readonly notBefore: string;
   readonly notAfter: string;
   readonly notBeforeOther: string;
@@ -56,10 +58,8 @@ export function catalogue(words: Words): Catalogue {
   const say = (label: string, what: string, limit = ''): string => `${label}${colon}${what.replace('#', () => limit)}`;
   const things = (kind: unknown, count: unknown): string =>
     plural(locale, count, kind === 'files' ? files : kind === 'choices' ? choices : rows);
-  const bound = (limit: unknown, before: string, number: string): [string, string] => [
-    typeof limit === 'string' ? before : number,
-    shown(locale, limit),
-  ];
+  const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
+    beyond === undefined ? [typeof limit === 'string' ? moment : number, shown(locale, limit)] : [open, shown(locale, beyond)];
   const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, fileType } = words;
   return {
     locale,
@@ -82,11 +82,11 @@ export function catalogue(words: Words): Catalogue {
     tooMany: ({ label, kind, max }: P) => say(label, words.atMost, things(kind, max)),
     rangeUnderflow: (p: P) =>
       p['otherLabel'] === undefined
-        ? say(p.label, ...bound(p['min'], words.notBefore, words.atLeast))
+        ? say(p.label, ...bound(p['min'], words.notBefore, words.atLeast, p['above'], words.moreThan))
         : formatText(p['orSame'] === true ? words.notBeforeOther : words.afterOther, p),
     rangeOverflow: (p: P) =>
       p['otherLabel'] === undefined
-        ? say(p.label, ...bound(p['max'], words.notAfter, words.atMost))
+        ? say(p.label, ...bound(p['max'], words.notAfter, words.atMost, p['below'], words.lessThan))
         : formatText(p['orSame'] === true ? words.notAfterOther : words.beforeOther, p),
     stepMismatch: ({ label, step }: P) => say(label, words.step, shown(locale, step)),
     count: (p: P) => formatText(words.count, { ...p, used: shown(locale, p['used']), max: shown(locale, p['max']) }),

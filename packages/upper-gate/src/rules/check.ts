@@ -60,7 +60,7 @@ const describe = (answer: unknown): string =>
  * check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`)
  */
 export function check<V, B = unknown>(judge: (value: V, siblings: B) => Answer, options?: RuleOptions | string): Rule<V, B> {
-  return makeRule('check', {}, { judge: (value: V, siblings: B) => verdictOf(judge(value, siblings)) }, options);
+  return makeRule('check', {}, { judge: (value: V, siblings: B) => verdictOf(judge(value, siblings)), by: judge }, options);
 }
 
 /** Functions that take the place of those of network rules, by the names that these have: on a server, its own. */
@@ -84,6 +84,8 @@ export interface AskOptions extends RuleOptions {
   readonly unanswered?: 'warn' | 'block';
 }
 
+export const ASK_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswered: 'warn' } as const;
+
 /**
  * A rule that asks over the network. It runs only when the field's other rules found no error, never for an empty value,
  * one run at a time per field; a late answer to an old value has no effect.
@@ -100,13 +102,10 @@ export function asyncCheck<V, B = unknown>(
   ask: (value: V, context: AskContext<B>) => Answer | Promise<Answer>,
   options: AskOptions | string = {},
 ): Rule<V, B> {
-  const {
-    debounce = 300,
-    timeout = 10_000,
-    cache = 50,
-    unanswered = 'warn',
-    name,
-    ...rest
-  } = typeof options === 'string' ? { message: options } : options;
+  const { name, debounce, timeout, cache, unanswered, ...rest } = {
+    ...ASK_DEFAULTS,
+    name: undefined,
+    ...(typeof options === 'string' ? { message: options } : options),
+  };
   return makeRule('asyncCheck', {}, { ask: { name, run: ask, debounce, timeout, cache, unanswered } }, rest);
 }

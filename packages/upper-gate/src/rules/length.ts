@@ -7,8 +7,11 @@ import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/r
 export interface LengthLimits {
   readonly min?: number;
   readonly max?: number;
-  /** `'characters'`: as people count, an emoji or a letter with its accents is one. Default: UTF-16 units, as HTML counts. */
-  readonly count?: 'characters';
+  /**
+   * `'characters'`: as people count, an emoji or a letter with its accents is one. `'codePoints'`: as JSON Schema counts.
+   * Default: UTF-16 units, as HTML counts.
+   */
+  readonly count?: 'characters' | 'codePoints';
 }
 
 const SHORT: Verdict = { code: 'tooShort', say: tooShort };
@@ -16,9 +19,9 @@ const LONG: Verdict = { code: 'tooLong', say: tooLong };
 const FEW: Verdict = { code: 'tooFew', say: tooFew };
 const MANY: Verdict = { code: 'tooMany', say: tooMany };
 
-/** The length of a text: in UTF-16 units, or in characters as people see them (Unicode's extended grapheme clusters). */
+/** The length of a text: in UTF-16 units, code points, or characters as people see them (Unicode's extended grapheme clusters). */
 export const lengthOf = (text: string, count: unknown): number =>
-  count === 'characters' ? [...new Intl.Segmenter().segment(text)].length : text.length;
+  count === undefined ? text.length : count === 'characters' ? [...new Intl.Segmenter().segment(text)].length : Array.from(text).length;
 
 /**
  * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,

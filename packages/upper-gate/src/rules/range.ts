@@ -56,12 +56,16 @@ function isOffStep(value: number, base: number, step: number): boolean {
 export interface RangeLimits<T extends Limit> {
   readonly min?: T;
   readonly max?: T;
+  /** Of a number: more than this; in place of `min`. */
+  readonly above?: number;
+  /** Of a number: less than this; in place of `max`. */
+  readonly below?: number;
   /** Only every so many from `min` (else from zero, or 1970): numbers, days, weeks, months, or seconds for times. */
   readonly step?: number;
 }
 
 /**
- * The range of a number, or of a date or time as an ISO text; both ends belong to it. `'today'` is the day on which it is
+ * The range of a number, or of a date or time as an ISO text; both ends belong to it (but `above` and `below` do not). `'today'` is the day on which it is
  * judged. Times whose `min` is above `max` reach over midnight, as in HTML. Codes `rangeUnderflow`, `rangeOverflow`,
  * `stepMismatch`.
  *
@@ -76,7 +80,7 @@ export function range<T extends Limit>(
   limits: RangeLimits<T>,
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
-  const { min, max, step }: RangeLimits<Limit> = limits;
+  const { min, max, above = -Infinity, below = Infinity, step }: RangeLimits<Limit> = limits;
   demand(() => {
     const [low, high] = [min, max].map((limit) => (limit === undefined || limit === 'today' ? NaN : lineOf(limit).at(limit)));
     const isTime = typeof min === 'string' && kindOfMoment(min) === 'time';
@@ -97,8 +101,8 @@ export function range<T extends Limit>(
     const wraps = from > to && typeof value === 'string' && line.unit === 1000;
     const outside = wraps && at < from && at > to;
     const told: Verdict[] = [];
-    if (wraps ? outside : at < from) told.push(low === min ? UNDER : { ...UNDER, params: { min: low } });
-    if (wraps ? outside : at > to) told.push(high === max ? OVER : { ...OVER, params: { max: high } });
+    if (wraps ? outside : at < from || at <= above) told.push(low === min ? UNDER : { ...UNDER, params: { min: low } });
+    if (wraps ? outside : at > to || at >= below) told.push(high === max ? OVER : { ...OVER, params: { max: high } });
     if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) told.push(OFF);
     return told.length > 0 ? told : undefined;
   };

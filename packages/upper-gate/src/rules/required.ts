@@ -34,5 +34,5 @@ export const mustBeTrue: (options?: (RuleOptions & { readonly severity?: 'error'
  * .rules({ phone: requiredWhen((boat) => boat.callBack) })
  */
 export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
-  return makeRule('requiredWhen', {}, { need: (siblings) => Boolean(when(siblings)) }, options);
+  return makeRule('requiredWhen', {}, { need: (siblings) => Boolean(when(siblings)), by: when }, options);
 }

@@ -70,5 +70,9 @@ export function choices<const T extends string, Q extends string = never>(
     if (list.length === 0) return NONE;
     return list.every((value) => values.has(value)) ? [...list] : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
   };
-  return new FieldPart({ name: 'choices', read, blank: NONE, empty: NONE, same: sameList, options }, settings, rules) as never;
+  return new FieldPart(
+    { name: 'choices', json: 'array', read, blank: NONE, empty: NONE, same: sameList, options },
+    settings,
+    rules,
+  ) as never;
 }

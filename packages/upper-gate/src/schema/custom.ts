@@ -43,5 +43,5 @@ export function custom<T, R = unknown, Q extends string = never>(
   how: CustomKind<T, R>,
   ...rules: RulesFor<NoInfer<T>, Q>
 ): Field<Optional<T, Q>, R> {
-  return new FieldPart({ name: 'custom', ...(how as object) } as never, settings, rules) as never;
+  return new FieldPart({ name: 'custom', json: 'any', ...(how as object) } as never, settings, rules) as never;
 }

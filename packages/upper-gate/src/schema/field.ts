@@ -52,6 +52,8 @@ export interface Kind {
   readonly vacuous?: true;
   /** Whether two raw values are the same; default `Object.is`. */
   readonly same?: (a: unknown, b: unknown) => boolean;
+  /** The type of its values in JSON; default `'string'`. */
+  readonly json?: 'string' | 'number' | 'boolean' | 'array' | 'object' | 'any';
   /** The settings of the kind itself, as data. */
   readonly details?: Readonly<Record<string, unknown>>;
   /** Values it may take, where they are given one by one. */
@@ -89,6 +91,11 @@ export class FieldPart extends Part {
 
   get asks(): boolean {
     return this.async.length > 0;
+  }
+
+  takesJson(value: unknown): boolean {
+    const { json = 'string' } = this.how;
+    return json === 'any' || json === (Array.isArray(value) ? 'array' : typeof value);
   }
 
   override isBlank(data: unknown): boolean {

@@ -38,7 +38,7 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
     const one: unknown = Array.isArray(raw) && raw.length < 2 ? raw[0] : raw;
     return isNone(one) ? undefined : isFile(one) ? one : UNREADABLE;
   };
-  return new FieldPart({ name: 'file', read, empty: null }, settings, rules) as never;
+  return new FieldPart({ name: 'file', json: 'object', read, empty: null }, settings, rules) as never;
 }
 
 /**
@@ -55,5 +55,9 @@ export function files<T extends FileLike = FileLike, Q extends string = never>(
     const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value));
     return list.length === 0 ? NONE : list.every(isFile) ? list : UNREADABLE;
   };
-  return new FieldPart({ name: 'files', read, blank: NONE, empty: NONE, vacuous: true, same: sameList }, settings, rules) as never;
+  return new FieldPart(
+    { name: 'files', json: 'array', read, blank: NONE, empty: NONE, vacuous: true, same: sameList },
+    settings,
+    rules,
+  ) as never;
 }

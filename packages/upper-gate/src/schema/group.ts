@@ -6,6 +6,7 @@ import { demand } from '#development';
 import { unknown } from '../messages/en.ts';
 import { badValue } from '../messages/enEnter.ts';
 import { settleConditions } from './conditions.ts';
+import { judgePart } from './judgePart.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import { HOSTILE, ownKeys, ownRaw, shapeOf } from './outside.ts';
@@ -16,6 +17,11 @@ import { makeView, viewProperties, WAIT, type Source } from './siblings.ts';
 /** The fields of a group, by name. */
 export interface Fields {
   readonly [name: string]: Node;
+}
+
+export interface GroupSettings extends Settings {
+  /** `'refuse'`: keys that it does not know are findings (code `unknown`). Default: they are dropped. */
+  readonly unknown?: 'refuse' | undefined;
 }
 
 /** One rule, or several in the order in which they report. */
@@ -79,7 +85,8 @@ type Predicate = (siblings: unknown) => unknown;
 
 /** What the steps of a group have added. */
 interface Steps {
-  readonly only: ReadonlyMap<string, Predicate>;
+  /** The conditions of a field; it applies while all hold. */
+  readonly only: ReadonlyMap<string, readonly Predicate[]>;
   readonly cross: readonly CrossRule[];
   readonly whole: readonly AnyRule[];
 }
@@ -110,11 +117,13 @@ export class GroupPart extends Part {
   readonly places: ReadonlyMap<string, number>;
   readonly steps: Steps;
   readonly asks: boolean;
+  readonly unknown: 'refuse' | undefined;
   readonly #Data = dataClass();
   #view: PropertyDescriptorMap | undefined;
 
-  constructor(settings: Settings, fields: Fields, steps: Steps) {
+  constructor(settings: GroupSettings, fields: Fields, steps: Steps) {
     super(settings, steps.whole);
+    this.unknown = settings.unknown;
     this.fields = fields;
     this.keys = Object.keys(fields);
     this.parts = this.keys.map((key) => partOf(fields[key]!));
@@ -132,8 +141,7 @@ export class GroupPart extends Part {
     const only = new Map(this.steps.only);
     for (const key of Object.keys(when)) {
       this.#demandKey(key, 'only()');
-      const before = only.get(key);
-      only.set(key, before ? (siblings) => before(siblings) && when[key]!(siblings) : when[key]!);
+      only.set(key, [...(only.get(key) ?? []), when[key]!]);
     }
     return this.#with({ only });
   }
@@ -166,6 +174,10 @@ export class GroupPart extends Part {
     if (typeof other !== 'string') return rule;
     this.#demandKey(other, rule.name);
     return { ...rule, params: { ...rule.params, otherLabel: this.fields[other]?.label } };
+  }
+
+  takesJson(value: unknown): boolean {
+    return shapeOf(value) === 'object';
   }
 
   override child(key: string): Part | undefined {
@@ -214,7 +226,7 @@ export class GroupPart extends Part {
     }
     const own = entries.length;
     if (steps.cross.length + steps.whole.length > 0) this.#judgeAcross(data, run, off);
-    if (run.refuseUnknown) this.#refuseUnknown(values, run, also);
+    if (run.refuseUnknown || this.unknown) this.#refuseUnknown(values, run, also);
     if (entries.length > own || off) run.unsorted = true;
     if (run.questions) for (const entry of entries.slice(first)) if (isQuestion(entry)) entry.siblings ??= this.look(data, run);
     return data;
@@ -234,10 +246,9 @@ export class GroupPart extends Part {
   }
 
   #holds(key: string, siblings: Source, run: Run): boolean {
-    const predicate = this.steps.only.get(key);
     const first = run.entries.length;
     try {
-      return !predicate || Boolean(predicate(makeView(this.view, siblings)));
+      return (this.steps.only.get(key) ?? []).every((predicate) => predicate(makeView(this.view, siblings)));
     } catch (error) {
       if (error === WAIT) return false;
       reportCrash(run, this.parts[this.places.get(key)!]!, 'only', error);
@@ -255,7 +266,7 @@ export class GroupPart extends Part {
   #judgeField(index: number, raw: unknown, data: Data, run: Run): void {
     const key = this.keys[index]!;
     const first = run.entries.length;
-    data[key] = this.parts[index]!.judge(raw, run);
+    data[key] = judgePart(this.parts[index]!, raw, run);
     if (run.entries.length !== first) prefix(run, first, key);
   }
 
@@ -291,7 +302,7 @@ export class GroupPart extends Part {
  * const berth = group({ name: text('Name', required()), lengthM: number('Length (m)') });
  * type Berth = DataOf<typeof berth>; // { name: string; lengthM: number | undefined }
  */
-export function group<F extends Fields>(fields: F, settings: LabelOr<Settings> = 'Form'): Group<F> {
+export function group<F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = 'Form'): Group<F> {
   for (const key of Object.keys(fields)) {
     demand(
       () =>

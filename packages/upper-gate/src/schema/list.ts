@@ -1,6 +1,7 @@
 // Lists: any number of fields, groups or lists of one kind.
 
 import { badValue } from '../messages/enEnter.ts';
+import { judgePart } from './judgePart.ts';
 import { judgeRule } from './judgeRule.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import { lengthOf, ownRaw, shapeOf } from './outside.ts';
@@ -31,6 +32,10 @@ export class ListPart extends Part {
     this.item = item;
     this.part = partOf(item);
     this.asks = this.part.asks || rules.some((rule) => rule.ask);
+  }
+
+  takesJson(value: unknown): boolean {
+    return shapeOf(value) === 'list';
   }
 
   override isBlank(data: unknown): boolean {
@@ -65,7 +70,7 @@ export class ListPart extends Part {
     const data: unknown[] = [];
     for (let i = 0; i < size; i += 1) {
       const first = run.entries.length;
-      data.push(this.part.judge(ownRaw(items, i), run));
+      data.push(judgePart(this.part, ownRaw(items, i), run));
       if (run.entries.length !== first) prefix(run, first, i);
     }
     for (const rule of this.ruleList) judgeRule(rule, this, data, data, run);

@@ -38,6 +38,16 @@ export interface Settings {
   readonly private?: boolean | undefined;
   /** Messages of this field, by code; they go before the catalogue. */
   readonly messages?: { readonly [code: string]: Text } | undefined;
+  /** How it may be missing where JSON is judged (`validate` with `json: true`); forms are not asked. */
+  readonly json?: JsonSettings | undefined;
+}
+
+/** How a value may be missing in JSON. */
+export interface JsonSettings {
+  /** Whether `null` is taken, for no value. Default false: `null` is of a type of its own. */
+  readonly nullable?: boolean | undefined;
+  /** Whether it may be left out. Default: as its rules say; a group that is left out is judged as an empty one. */
+  readonly absent?: 'accepted' | 'refused' | undefined;
 }
 
 /** A label, or settings; but not the texts of a label by language, which belong into settings. */
@@ -64,6 +74,7 @@ export abstract class Part {
   readonly reveal: Stage | undefined;
   readonly private: boolean;
   readonly messages: { readonly [code: string]: Text } | undefined;
+  readonly json: JsonSettings | undefined;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
   /** Whether a rule here or further in asks over the network. */
@@ -72,22 +83,27 @@ export abstract class Part {
   /** The last message of each rule, so that it need not be written out again. */
   said: Map<AnyRule | undefined, Said> | undefined;
 
-  constructor({ label, hint, reveal, private: isPrivate = false, messages }: Settings, rules: readonly AnyRule[]) {
+  constructor({ label, hint, reveal, private: isPrivate = false, messages, json }: Settings, rules: readonly AnyRule[]) {
     demand(() => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got none.`);
     this.label = label;
     this.hint = hint;
     this.reveal = reveal;
     this.private = isPrivate;
     this.messages = messages;
+    this.json = json;
     this.ruleList = rules;
   }
 
   /**
-   * Reads and judges a raw value. Findings go to the run, with paths relative to this part. Never throws.
+   * Reads and judges a raw value (called by `judgePart` alone). Findings go to the run, with paths relative to this part.
+   * Never throws.
    *
    * @returns the data, or `HOLE` where there is none of the right type
    */
   abstract judge(raw: unknown, run: Run): unknown;
+
+  /** Whether a JSON value is of the type that this holds. */
+  abstract takesJson(value: unknown): boolean;
 
   /** Whether data counts as empty: only the rules that ask for a value judge it. */
   isBlank(data: unknown): boolean {
@@ -97,6 +113,11 @@ export abstract class Part {
   /** Whether the rules that do not ask for a value have nothing to judge in data. */
   passes(data: unknown): boolean {
     return data === undefined;
+  }
+
+  /** What a row of a list is, whose rows are this. */
+  get row(): Part {
+    return partOf(this as never);
   }
 
   /** The part under a name or index. */

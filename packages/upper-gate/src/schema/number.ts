@@ -69,7 +69,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, s
       return typeof value === 'number' && fits(value) ? value + 0 : bad;
     };
     const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
-    return new FieldPart({ name, read, write, details: { decimal, locale } }, settings, rules) as never;
+    return new FieldPart({ name, json: 'number', read, write, details: { decimal, locale } }, settings, rules) as never;
   };
 
 /**

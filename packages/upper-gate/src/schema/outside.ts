@@ -5,7 +5,7 @@
 export const HOSTILE: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
 /** Stands for a raw value that threw when it was read: no kind can read it. */
-const ILLEGIBLE: unique symbol = Symbol('illegible');
+export const ILLEGIBLE: unique symbol = Symbol('illegible');
 
 function guarded<T, U>(touch: () => T, otherwise: U): T | U {
   try {

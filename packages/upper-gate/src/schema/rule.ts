@@ -72,6 +72,9 @@ export interface Distinct {
   readonly verdict: (index: number, first: number) => Verdict;
 }
 
+/** A function of the author's, whatever it takes. */
+export type AuthorFunction = (...args: never[]) => unknown;
+
 /**
  * A rule: `V` is the value it judges, `B` the siblings it reads, `Q` a mark that changes the field's type.
  * Exactly one of `judge`, `need` and `ask` is there.
@@ -85,6 +88,8 @@ export interface Rule<in V, in B = unknown, out Q extends string = never> extend
   readonly need?: (siblings: B) => boolean;
   readonly ask?: Ask<V, B>;
   readonly distinct?: Distinct;
+  /** The author's own function, if the rule is made of one: what is written down of the rule is the name of that. */
+  readonly by?: AuthorFunction;
   readonly [MARK]?: Q;
 }
 
@@ -95,7 +100,7 @@ export type AnyRule = Rule<never, never, string>;
 export function makeRule<V, B = unknown, Q extends string = never>(
   name: string,
   params: Params,
-  how: Pick<Rule<V, B>, 'judge' | 'need' | 'ask' | 'distinct'>,
+  how: Pick<Rule<V, B>, 'judge' | 'need' | 'ask' | 'distinct' | 'by'>,
   options: RuleOptions | string | undefined,
 ): Rule<V, B, Q> {
   return { name, params, ...how, ...(typeof options === 'string' ? { message: options } : options) };

@@ -41,10 +41,32 @@ export interface Run {
   readonly questions: boolean;
   /** Whether keys that the schema does not know are findings. */
   readonly refuseUnknown: boolean;
+  /** Whether values are judged by JSON's types: a number is no text. */
+  readonly json: boolean;
   /** Whether something has no value of its type: data holds `HOLE` there, and callbacks must not get to see it. */
   broken: boolean;
   /** Whether entries have come out of schema order. */
   unsorted: boolean;
+  /** How deep it is in parts that lie within themselves. */
+  depth: number;
+}
+
+/** What an author may say of a judging. */
+export interface RunOptions {
+  /** The language of the messages; default English. */
+  readonly messages?: Catalogue;
+  /** `'refuse'`: keys that the schema does not know are findings. Default: they are dropped. */
+  readonly unknown?: 'refuse';
+  /** Whether the value is judged by JSON's types: a number is no text, `null` is none of them. Default: as forms hold it. */
+  readonly json?: boolean;
+  /** The present moment, for rules that speak of today. Default: that of the system. */
+  readonly now?: Clock;
+}
+
+/** Begins a judging. */
+export function newRun({ messages, unknown, json = false, now = () => new Date() }: RunOptions, questions = false): Run {
+  const refuseUnknown = unknown === 'refuse';
+  return { entries: [], catalogue: messages, now, questions, refuseUnknown, json, broken: false, unsorted: false, depth: 0 };
 }
 
 const NO_PARAMS = Object.freeze({});

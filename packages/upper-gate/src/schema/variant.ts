@@ -3,6 +3,7 @@
 import { choice } from './choice.ts';
 import type { Field, Optional } from './field.ts';
 import type { Group, GroupPart } from './group.ts';
+import { judgePart } from './judgePart.ts';
 import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
 import { ownRaw, shapeOf } from './outside.ts';
 import type { AnyRule, Rule } from './rule.ts';
@@ -65,6 +66,10 @@ export class VariantPart extends Part {
     });
   }
 
+  takesJson(value: unknown): boolean {
+    return shapeOf(value) === 'object';
+  }
+
   override child(key: string): Part | undefined {
     if (key === this.key) return this.chooser;
     return Object.values(this.cases)
@@ -90,7 +95,7 @@ export class VariantPart extends Part {
     const { key } = this;
     const first = run.entries.length;
     // What is no object is told of the key: there is no such choice.
-    const value = this.chooser.judge(shapeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, run);
+    const value = judgePart(this.chooser, shapeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, run);
     prefix(run, first, key);
     if (value === HOLE || value === undefined) return value;
     const inside = this.cases[value as string]!.judge(raw, run, key);

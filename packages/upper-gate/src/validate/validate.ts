@@ -1,12 +1,11 @@
 // Judging a whole value at once.
 
 import { demand } from '#development';
-import type { Catalogue } from '../messages/text.ts';
 import type { Checks } from '../rules/check.ts';
 import type { Finding } from '../schema/finding.ts';
+import { judgePart } from '../schema/judgePart.ts';
 import { partOf, type DATA, type Node } from '../schema/node.ts';
-import type { Clock } from '../schema/rule.ts';
-import { isFault, isQuestion, sortEntries, type Fault, type Run } from '../schema/run.ts';
+import { isFault, isQuestion, newRun, sortEntries, type Fault, type Run, type RunOptions } from '../schema/run.ts';
 import { putQuestions } from './questions.ts';
 
 /** What judging a whole value yields. */
@@ -14,13 +13,7 @@ export type Judged<D> =
   | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[] }
   | { readonly ok: false; readonly findings: readonly Finding[] };
 
-export interface JudgeOptions {
-  /** The language of the messages; default English. */
-  readonly messages?: Catalogue;
-  /** `'refuse'`: keys that the schema does not know are findings. Default: they are dropped. */
-  readonly unknown?: 'refuse';
-  /** The present moment, for rules that speak of today. Default: that of the system. */
-  readonly now?: Clock;
+export interface JudgeOptions extends RunOptions {
   /** Told of rules that threw, with the original error. */
   readonly onFault?: (fault: Fault) => void;
 }
@@ -57,7 +50,7 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
       partOf(schema).asks &&
       "validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.",
   );
-  const run = newRun(options, false);
+  const run = newRun(options);
   const data = judgeWhole(schema, raw, run);
   return conclude(data, run, options);
 }
@@ -82,13 +75,9 @@ export async function validateAsync<N extends Node>(
   return conclude(data, run, options);
 }
 
-function newRun({ messages: catalogue, unknown, now = () => new Date() }: JudgeOptions, questions: boolean): Run {
-  return { entries: [], catalogue, now, questions, refuseUnknown: unknown === 'refuse', broken: false, unsorted: false };
-}
-
 function judgeWhole(schema: Node, raw: unknown, run: Run): unknown {
   const part = partOf(schema);
-  const data = part.judge(raw, run);
+  const data = judgePart(part, raw, run);
   if (run.unsorted && run.entries.length > 1) sortEntries(run, part);
   return data;
 }

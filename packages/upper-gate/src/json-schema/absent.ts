@@ -1,0 +1,38 @@
+// Whether a value may be left out: what JSON Schema says in `required` of the object around it, and a rule says here.
+
+import { required } from '../rules/required.ts';
+import { FieldPart } from '../schema/field.ts';
+import { judgePart } from '../schema/judgePart.ts';
+import type { JsonSettings, Part } from '../schema/node.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import { newRun } from '../schema/run.ts';
+import { VariantPart } from '../schema/variant.ts';
+
+/** Whether a part refuses JSON in which it is left out. */
+export function failsAbsent(part: Part): boolean {
+  const run = newRun({ json: true });
+  judgePart(part, undefined, run);
+  return run.entries.some((entry) => 'severity' in entry && entry.severity === 'error');
+}
+
+/** Makes a part, given a rule that comes first, and what JSON says of its absence. */
+export type Make = (first: readonly AnyRule[], json: JsonSettings) => Part;
+
+/** Whether `required()` says that it must be there: it has no data where it is empty. */
+export const takesRequired = (part: Part): boolean => part instanceof VariantPart || (part instanceof FieldPart && part.isBlank(undefined));
+
+/**
+ * Makes a part that may be left out, or not.
+ *
+ * @param needed `'item'`: it is a row of a list, which is there; nothing: as its rules say
+ * @param json what the document says outright
+ */
+export function makeNeeded(make: Make, needed: boolean | 'item' | undefined, json: JsonSettings): Part {
+  const part = make([], json);
+  if (needed === undefined || json.absent !== undefined) return part;
+  const fails = failsAbsent(part);
+  if (needed === false) return fails ? make([], { ...json, absent: 'accepted' }) : part;
+  if (fails) return part;
+  if (takesRequired(part) && json.nullable !== true) return make([required()], json);
+  return needed === 'item' ? part : make([], { ...json, absent: 'refused' });
+}

@@ -1,0 +1,53 @@
+// The annotation `gate`: what a form needs and no keyword of JSON Schema says.
+
+import type { Settings } from '../schema/node.ts';
+import { isObject, JsonSchemaError, omit, under, type JsonObject, type Keywords } from './document.ts';
+
+/** What may stand under `gate`. */
+export interface Annotation {
+  /** The kind, where type and format do not tell it: `'time'`, `'choices'`, `'file'`, ... */
+  readonly kind?: string;
+  /** Texts by language; a single text is the `title`, or the `description`. */
+  readonly label?: unknown;
+  readonly hint?: unknown;
+  readonly reveal?: unknown;
+  readonly private?: unknown;
+  readonly messages?: unknown;
+  readonly trim?: unknown;
+  readonly case?: unknown;
+  readonly decimal?: unknown;
+  readonly locale?: unknown;
+  readonly absent?: 'accepted' | 'refused';
+  /** The rules of a value, in their order; of an object, rules between its fields, by field. */
+  readonly rules?: unknown;
+  /** The names of the functions that say whether a field applies, by field. */
+  readonly only?: unknown;
+  /** Rules on an object as a whole. */
+  readonly whole?: unknown;
+}
+
+const NAMES: readonly (keyof Annotation)[] = [
+  ...(['kind', 'label', 'hint', 'reveal', 'private', 'messages', 'trim', 'case', 'decimal', 'locale'] as const),
+  ...(['absent', 'rules', 'only', 'whole'] as const),
+];
+
+/** The annotation at all places that describe one value; the first that says something is right. */
+export function annotationOf(bags: readonly Keywords[]): Annotation {
+  const found: Record<string, unknown> = {};
+  for (const { schema, at } of [...bags].reverse()) {
+    const given = schema['gate'] ?? {};
+    if (!isObject(given)) throw new JsonSchemaError(at, '"gate" takes an object.');
+    const stranger = Object.keys(given).find((name) => !NAMES.includes(name as never));
+    if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `there is no "${stranger}". It takes ${NAMES.join(', ')}.`);
+    Object.assign(found, given);
+  }
+  return found;
+}
+
+/** The settings of a value, of its kind too. */
+export function settingsOf(bags: readonly Keywords[], name: string): Settings & JsonObject {
+  const text = (keyword: string): string | undefined =>
+    bags.map(({ schema }) => schema[keyword]).find((value): value is string => typeof value === 'string' && value !== '');
+  const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'rules', 'only', 'whole']);
+  return { hint: text('description'), ...settings, label: settings['label'] ?? text('title') ?? name } as unknown as Settings & JsonObject;
+}

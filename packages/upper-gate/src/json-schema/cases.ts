@@ -1,0 +1,44 @@
+// Either-or: the branches of a `oneOf` that a constant tells apart.
+
+import { isList, isObject, JsonSchemaError, under, type Keywords, type Place } from './document.ts';
+import type { Reader } from './read.ts';
+
+export interface Cases {
+  /** The property whose value chooses. */
+  readonly key: string;
+  readonly branches: readonly { readonly value: string; readonly title: string; readonly place: Place }[];
+}
+
+/** The properties of a branch that are constant texts. */
+function constantsOf(reader: Reader, place: Place): Map<string, string> {
+  const constants = new Map<string, string>();
+  for (const { schema } of reader.gather([place])) {
+    const properties = isObject(schema['properties']) ? schema['properties'] : {};
+    for (const [key, value] of Object.entries(properties))
+      if (isObject(value) && typeof value['const'] === 'string') constants.set(key, value['const']);
+  }
+  return constants;
+}
+
+/** Takes the `oneOf` of an object. @throws JsonSchemaError for one whose branches nothing tells apart */
+export function casesOf(reader: Reader, bags: readonly Keywords[]): Cases | undefined {
+  const bag = bags.find((each) => each.has('oneOf'));
+  if (!bag) return undefined;
+  const places = (bag.takeAs('oneOf', isList, 'a list') ?? []).map((schema, i): Place => ({ schema, at: under(bag.at, 'oneOf', i) }));
+  const constants = places.map((place) => constantsOf(reader, place));
+  const key = [...(constants[0]?.keys() ?? [])].find((each) => {
+    const values = constants.map((of) => of.get(each));
+    return !values.includes(undefined) && new Set(values).size === places.length;
+  });
+  if (key === undefined)
+    throw new JsonSchemaError(
+      bag.at,
+      '"oneOf" can be expressed where each branch has a property, the same in all, with a "const" text of its own.',
+    );
+  const branches = places.map((place, i) => {
+    const value = constants[i]!.get(key)!;
+    const title = isObject(place.schema) ? place.schema['title'] : undefined;
+    return { value, title: typeof title === 'string' ? title : value, place };
+  });
+  return { key, branches };
+}

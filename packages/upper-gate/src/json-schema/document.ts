@@ -1,0 +1,114 @@
+// A JSON Schema document as it is read: the keywords at a place are taken one by one, so that those which nobody took can
+// be told, and nothing is ignored in silence.
+
+/** A schema as JSON Schema 2020-12 writes it. */
+export type JsonSchema = boolean | JsonObject;
+export interface JsonObject {
+  readonly [keyword: string]: unknown;
+}
+
+export const isObject = (value: unknown): value is JsonObject => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** What is wrong with a document, and where. */
+export class JsonSchemaError extends Error {
+  /** The place, as a JSON Pointer. */
+  readonly pointer: string;
+
+  constructor(pointer: string, what: string) {
+    super(`#${pointer}: ${what}`);
+    this.name = 'JsonSchemaError';
+    this.pointer = pointer;
+  }
+}
+
+/** A schema, and where it stands. */
+export interface Place {
+  readonly schema: unknown;
+  readonly at: string;
+}
+
+/** The place under a key. */
+export const under = (at: string, ...keys: readonly (string | number)[]): string =>
+  at + keys.map((key) => `/${String(key).replace(/~/g, '~0').replace(/\//g, '~1')}`).join('');
+
+/** An object without some of its keys. */
+export const omit = (object: JsonObject, keys: readonly string[]): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(object).filter(([key]) => !keys.includes(key)));
+
+/** Whether two JSON values are the same. */
+export const same = (a: unknown, b: unknown): boolean =>
+  Object.is(a, b) ||
+  (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((value, i) => same(value, b[i]))) ||
+  (isObject(a) && isObject(b) && same(Object.keys(a).sort(), Object.keys(b).sort()) && Object.keys(a).every((key) => same(a[key], b[key])));
+
+/**
+ * What stands at a JSON Pointer (RFC 6901) of a document.
+ *
+ * @throws JsonSchemaError if there is nothing
+ */
+export function resolve(document: unknown, pointer: string, asker = pointer): unknown {
+  if (pointer !== '' && !pointer.startsWith('/'))
+    throw new JsonSchemaError(asker, `"${pointer}" is no JSON Pointer: it begins with a slash, or is empty for the whole document.`);
+  let value = document;
+  for (const key of pointer.split('/').slice(1)) {
+    const name = key.replace(/~1/g, '/').replace(/~0/g, '~');
+    if (typeof value !== 'object' || value === null || !Object.hasOwn(value, name))
+      throw new JsonSchemaError(asker, `there is nothing at #${pointer}.`);
+    value = (value as JsonObject)[name];
+  }
+  return value;
+}
+
+// Keywords that judge nothing, of JSON Schema and of OpenAPI.
+const ANNOTATIONS = [
+  ...['$schema', '$id', '$comment', '$defs', 'title', 'description', 'default', 'deprecated', 'readOnly', 'writeOnly', 'examples', 'gate'],
+  ...['discriminator', 'example', 'externalDocs', 'xml'],
+];
+
+/** The keywords at one place. */
+export class Keywords {
+  readonly at: string;
+  readonly schema: JsonObject;
+  readonly #left: Set<string>;
+
+  constructor(schema: JsonObject, at: string) {
+    this.at = at;
+    this.schema = schema;
+    this.#left = new Set(Object.keys(schema).filter((key) => !ANNOTATIONS.includes(key) && !key.startsWith('x-')));
+  }
+
+  /** Whether a keyword is there that nobody took. */
+  has(keyword: string): boolean {
+    return this.#left.has(keyword);
+  }
+
+  /** Takes a keyword; nothing where it is not there. */
+  take(keyword: string): unknown {
+    return this.#left.delete(keyword) ? this.schema[keyword] : undefined;
+  }
+
+  /** Takes a keyword whose value has to be of a type. */
+  takeAs<T>(keyword: string, is: (value: unknown) => value is T, what: string): T | undefined {
+    const value = this.take(keyword);
+    if (value === undefined || is(value)) return value;
+    throw new JsonSchemaError(this.at, `"${keyword}" takes ${what}. It is ${JSON.stringify(value)}.`);
+  }
+
+  /** Whether all is taken, annotations apart. */
+  get isEmpty(): boolean {
+    return this.#left.size === 0;
+  }
+
+  /** Tells keywords that nobody took. */
+  end(kind: string): void {
+    const [left] = this.#left;
+    if (left === undefined) return;
+    const value = JSON.stringify(this.schema[left]);
+    const shown = value.length > 60 ? `${value.slice(0, 59)}…` : value;
+    throw new JsonSchemaError(this.at, `"${left}": ${shown} cannot be expressed here (${kind}).`);
+  }
+}
+
+export const isText = (value: unknown): value is string => typeof value === 'string';
+export const isTexts = (value: unknown): value is readonly string[] => Array.isArray(value) && value.every(isText);
+export const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);

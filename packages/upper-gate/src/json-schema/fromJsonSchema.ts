@@ -1,0 +1,36 @@
+// From a JSON Schema document to a schema of this library.
+
+import type { Fields, Group } from '../schema/group.ts';
+import type { Node } from '../schema/node.ts';
+import type { AuthorFunction } from '../schema/rule.ts';
+import { JsonSchemaError, type JsonSchema } from './document.ts';
+import { Reader } from './read.ts';
+
+export interface FromJsonSchemaOptions {
+  /** The functions that the document names: of `check`, `asyncCheck`, `requiredWhen`, and the conditions of `only`. */
+  readonly checks?: { readonly [name: string]: AuthorFunction };
+  /** Where in the document the schema stands, as a JSON Pointer: `'/components/schemas/Passage'`. Default: it is the document. */
+  readonly pointer?: string;
+}
+
+/**
+ * A schema from a JSON Schema document (2020-12), or from a place in an OpenAPI 3.1 document.
+ *
+ * @param document parsed JSON
+ * @returns a group, where an object is described; you may say its type: `fromJsonSchema<typeof passage>(document)`
+ * @throws JsonSchemaError for what cannot be expressed, with keyword and place; nothing is ignored in silence
+ *
+ * @example
+ * const boat = fromJsonSchema({ type: 'object', properties: { beam: { type: 'number', maximum: 5.2 } }, required: ['beam'] });
+ * validate(boat, { beam: 6 }, { json: true }).findings[0]?.code; // 'rangeOverflow'
+ */
+export function fromJsonSchema<N extends Node = Group<Fields>>(
+  document: JsonSchema,
+  { checks = {}, pointer = '' }: FromJsonSchemaOptions = {},
+): N {
+  const byName = (name: unknown, at: string): AuthorFunction => {
+    if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
+    throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is named, and not given. Give it under "checks".`);
+  };
+  return new Reader(document, { byName }).read(pointer) as never;
+}

@@ -1,0 +1,150 @@
+// The kinds of fields, as JSON Schema writes them: the keywords that say the kind itself, and its making.
+
+import { boolean } from '../schema/boolean.ts';
+import { choice, choices, type Options } from '../schema/choice.ts';
+import { color } from '../schema/color.ts';
+import type { FieldPart, Option } from '../schema/field.ts';
+import { file, files } from '../schema/files.ts';
+import { date, dateTime, month, time, week } from '../schema/moments.ts';
+import type { Settings } from '../schema/node.ts';
+import { integer, number } from '../schema/number.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import { text } from '../schema/text.ts';
+import { isObject, isTexts, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
+
+/** How a kind is written. */
+interface Writing {
+  /** The JSON type of its values. */
+  readonly type: string;
+  /** The keywords of the kind itself, beside its type. */
+  readonly keywords?: JsonObject;
+  /** Settings of the kind itself that stand in the annotation `gate`. */
+  readonly details?: readonly string[];
+  readonly make: (settings: Settings & JsonObject, rules: readonly AnyRule[]) => unknown;
+}
+
+type Make = (settings: never, ...rules: never[]) => unknown;
+const made =
+  (make: Make): Writing['make'] =>
+  (settings, rules) =>
+    make(settings as never, ...(rules as never[]));
+
+const TIME = '\\d{2}:\\d{2}(:\\d{2}(\\.\\d{1,3})?)?';
+const ONE_FILE = {
+  properties: { name: { type: 'string' }, size: { type: 'integer', minimum: 0 }, type: { type: 'string' } },
+  required: ['name', 'size', 'type'],
+};
+
+/** How kinds are written; `choice` and `choices` have the values to choose from besides. */
+export const KINDS: Readonly<Record<string, Writing>> = {
+  text: { type: 'string', details: ['trim', 'case'], make: (settings, rules) => made(text)({ trim: false, ...settings }, rules) },
+  number: { type: 'number', details: ['decimal', 'locale'], make: made(number) },
+  integer: { type: 'integer', details: ['decimal', 'locale'], make: made(integer) },
+  boolean: { type: 'boolean', make: made(boolean) },
+  date: { type: 'string', keywords: { format: 'date' }, make: made(date) },
+  time: { type: 'string', keywords: { pattern: `^${TIME}$` }, make: made(time) },
+  dateTime: { type: 'string', keywords: { pattern: `^\\d{4,6}-\\d{2}-\\d{2}T${TIME}$` }, make: made(dateTime) },
+  month: { type: 'string', keywords: { pattern: '^\\d{4,6}-\\d{2}$' }, make: made(month) },
+  week: { type: 'string', keywords: { pattern: '^\\d{4,6}-W\\d{2}$' }, make: made(week) },
+  color: { type: 'string', keywords: { pattern: '^#[0-9A-Fa-f]{6}$' }, make: made(color) },
+  choice: { type: 'string', make: ({ options, ...settings }, rules) => choice(settings, options as Options<string>, ...(rules as [])) },
+  choices: { type: 'array', make: ({ options, ...settings }, rules) => choices(settings, options as Options<string>, ...(rules as [])) },
+  file: { type: 'object', keywords: ONE_FILE, make: made(file) },
+  files: { type: 'array', keywords: { items: { type: 'object', ...ONE_FILE } }, make: made(files) },
+};
+
+/** Values to choose from: `enum`, or constants with titles where labels say more than the values. */
+const writeOptions = (options: readonly Option[], nullable: boolean): JsonObject =>
+  options.some(({ value, label }) => value !== label)
+    ? { oneOf: [...options.map(({ value, label }) => ({ const: value, title: label })), ...(nullable ? [{ const: null }] : [])] }
+    : { enum: [...options.map(({ value }) => value), ...(nullable ? [null] : [])] };
+
+/** The values to choose from that keywords give; nothing where they give none. */
+function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject): readonly (string | Option)[] | undefined {
+  const list = value === undefined ? values : [value];
+  if (Array.isArray(list)) {
+    const chosen = list.filter((each) => each !== null);
+    return chosen.length > 0 && isTexts(chosen) ? chosen : undefined;
+  }
+  if (!Array.isArray(constants)) return undefined;
+  const chosen = constants.filter((each) => !(isObject(each) && each['const'] === null));
+  const isOption = (each: unknown): each is JsonObject =>
+    isObject(each) && typeof each['const'] === 'string' && Object.keys(each).every((key) => ['const', 'title', 'type'].includes(key));
+  if (chosen.length === 0 || !chosen.every(isOption)) return undefined;
+  return chosen.map(({ const: each, title }) => ({ value: each as string, label: typeof title === 'string' ? title : (each as string) }));
+}
+
+/** The keywords of a field's kind. */
+export function writeKind({ kind, how, json }: FieldPart): JsonObject {
+  const { type, keywords } = KINDS[kind]!;
+  const nullable = json?.nullable === true;
+  const options =
+    how.options &&
+    (kind === 'choices' ? { items: { type: 'string', ...writeOptions(how.options, false) } } : writeOptions(how.options, nullable));
+  return { type: nullable ? [type, 'null'] : type, ...keywords, ...options };
+}
+
+/** The JSON type of the values of a kind, as far as rules care. */
+export const typeOf = (kind: string): string =>
+  kind === 'list' ? 'array' : kind === 'integer' ? 'number' : (KINDS[kind]?.type ?? 'object');
+
+/**
+ * Takes the type.
+ *
+ * @returns whether `null` is taken
+ * @throws JsonSchemaError for a type that is not that of the kind
+ */
+export function takeType(bags: readonly Keywords[], kind: string): boolean {
+  if (!Object.hasOwn(KINDS, kind) && kind !== 'list' && kind !== 'group')
+    throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
+  const expected = kind === 'list' ? 'array' : kind === 'group' ? 'object' : KINDS[kind]!.type;
+  let nullable: boolean | undefined;
+  for (const bag of bags) {
+    const type = bag.take('type');
+    const values = bag.schema['enum'];
+    const types = type === undefined ? undefined : [type].flat();
+    const strange = types?.find((each) => each !== 'null' && each !== expected && !(each === 'number' && expected === 'integer'));
+    if (strange !== undefined || types?.every((each) => each === 'null'))
+      throw new JsonSchemaError(
+        bag.at,
+        `"type" is ${JSON.stringify(type)}, where ${expected} is described: a field is of one type (and perhaps null).`,
+      );
+    const takesNull = (types?.includes('null') ?? Array.isArray(values)) && !(Array.isArray(values) && !values.includes(null));
+    if (types || Array.isArray(values)) nullable = (nullable ?? true) && takesNull;
+  }
+  return nullable ?? false;
+}
+
+/** The kind of values that keywords speak of; nothing where they do not say. */
+export function kindOf(schema: JsonObject): string | undefined {
+  const { type, format, items, enum: values, const: value } = schema;
+  const types = [type].flat().filter((each) => each !== 'null');
+  if (types.length > 1) return undefined;
+  const [only = typeof (Array.isArray(values) ? values.find((each) => each !== null) : value)] = types;
+  if (only === 'array') return isObject(items) && optionsOf(items) && schema['uniqueItems'] === true ? 'choices' : 'list';
+  if (only === 'number' || only === 'integer' || only === 'boolean') return only;
+  if (optionsOf(schema)) return 'choice';
+  if (only === 'string') return format === 'date' ? 'date' : 'text';
+  return only === 'object' || schema['properties'] !== undefined || schema['oneOf'] !== undefined ? 'group' : undefined;
+}
+
+/** Takes the keywords of a kind. @returns the settings that they give beside those of every kind */
+export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
+  for (const [keyword, value] of Object.entries(KINDS[kind]?.keywords ?? {}))
+    bags.find((bag) => bag.has(keyword) && same(bag.schema[keyword], value))?.take(keyword);
+  if (kind !== 'choice' && kind !== 'choices') return {};
+  for (const bag of bags) {
+    const { items } = bag.schema;
+    const inner = kind === 'choice' ? bag : isObject(items) ? new Keywords(items, under(bag.at, 'items')) : undefined;
+    const options = inner && optionsOf(inner.schema);
+    if (!options) continue;
+    for (const keyword of ['const', 'enum', 'oneOf'].filter((each) => inner.has(each)).slice(0, 1)) inner.take(keyword);
+    if (kind === 'choices') {
+      takeType([inner], 'choice');
+      inner.end('choice');
+      bag.take('items');
+    }
+    return { options };
+  }
+  throw new JsonSchemaError(bags[0]!.at, 'it does not say which texts there are to choose from. Give an "enum".');
+}

@@ -1,0 +1,211 @@
+// Reading a document: from the keywords at a place to the part of a schema that they describe.
+
+import { list } from '../schema/list.ts';
+import { length } from '../rules/length.ts';
+import { DeferredPart } from '../schema/deferred.ts';
+import { partOf, type Part } from '../schema/node.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import { variant } from '../schema/variant.ts';
+import { makeNeeded, type Make } from './absent.ts';
+import { annotationOf, settingsOf } from './annotation.ts';
+import { casesOf, type Cases } from './cases.ts';
+import { isList, isObject, JsonSchemaError, Keywords, resolve, same, under, type JsonSchema, type Place } from './document.ts';
+import { KINDS, kindOf, takeKind, takeType, typeOf } from './kinds.ts';
+import { readObject } from './readObject.ts';
+import { readEntry, readKeywords, type Functions } from './rules.ts';
+
+/** What is known of a value beside its own keywords. */
+export interface Where {
+  /** What it is called, where it has no title. */
+  readonly name: string;
+  /** Whether it has to be there; `'item'`: it is a row of a list; nothing: as its rules say. */
+  readonly needed?: boolean | 'item' | undefined;
+  /** Its kind, where other keywords have said it. */
+  readonly kind?: string | undefined;
+}
+
+const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
+
+/** Reads one document. */
+export class Reader {
+  readonly functions: Functions;
+  readonly #document: JsonSchema;
+  readonly #asks: boolean;
+  /** The places that are being read: a reference to one of them from within is a recursion. */
+  readonly #open = new Set<string>();
+  /** What recursions refer to; nothing as long as it was not made. */
+  readonly #targets = new Map<string, Part | undefined>();
+
+  constructor(document: JsonSchema, functions: Functions) {
+    this.functions = functions;
+    this.#document = document;
+    this.#asks = JSON.stringify(document).includes('"asyncCheck"');
+  }
+
+  /** Reads the schema at a pointer, and all in it that refers to itself. */
+  read(pointer: string): Part {
+    const part = this.#at(pointer);
+    // What is wrong has to be told now, not when data comes. Each may bring up further ones.
+    for (const target of this.#targets.keys()) this.#target(target);
+    return part;
+  }
+
+  #at(pointer: string): Part {
+    const place = { schema: resolve(this.#document, pointer), at: pointer };
+    return this.#inside([pointer], () => this.build([place], { name: pointer.split('/').at(-1) || 'Form' }));
+  }
+
+  #target(pointer: string): Part {
+    const made = this.#targets.get(pointer) ?? this.#at(pointer);
+    this.#targets.set(pointer, made);
+    return made;
+  }
+
+  /** Reads with places open. */
+  #inside<T>(places: readonly string[], read: () => T): T {
+    const opened = places.filter((place) => !this.#open.has(place));
+    for (const place of opened) this.#open.add(place);
+    const result = read();
+    for (const place of opened) this.#open.delete(place);
+    return result;
+  }
+
+  /**
+   * The keywords at places, and at those that they refer to or combine.
+   *
+   * @param refs takes the places that are referred to
+   */
+  gather(places: readonly Place[], refs: string[] = [], path: readonly string[] = []): Keywords[] {
+    return places.flatMap(({ schema, at }) => {
+      const trail = [...path, at];
+      if (path.includes(at))
+        throw new JsonSchemaError(path.at(-1)!, `"$ref" runs in a circle: ${trail.map((each) => `#${each}`).join(' → ')}.`);
+      if (schema === true) return [];
+      if (schema === false) throw new JsonSchemaError(at, '"false" admits no value, which a form cannot ask for.');
+      if (!isObject(schema)) throw new JsonSchemaError(at, `a schema is an object, or true. It is ${JSON.stringify(schema)}.`);
+      const dialect = schema['$schema'];
+      if (dialect !== undefined && !(typeof dialect === 'string' && DIALECTS.includes(dialect.replace(/#$/, ''))))
+        throw new JsonSchemaError(at, `"$schema" is ${JSON.stringify(dialect)}. JSON Schema 2020-12 can be read.`);
+      const bag = new Keywords(schema, at);
+      const within: Place[] = [];
+      const ref = bag.take('$ref');
+      if (ref !== undefined) {
+        const target = referred(ref, at);
+        refs.push(target);
+        within.push({ schema: resolve(this.#document, target, at), at: target });
+      }
+      bag.takeAs('allOf', isList, 'a list')?.forEach((each, i) => within.push({ schema: each, at: under(at, 'allOf', i) }));
+      return [bag, ...this.gather(within, refs, trail)];
+    });
+  }
+
+  /** The part of a schema that the schemas at several places describe together. */
+  build(places: readonly Place[], where: Where): Part {
+    const refs: string[] = [];
+    const bags = this.gather(places, refs);
+    const again = refs.find((ref) => this.#open.has(ref));
+    return again === undefined ? this.#inside(refs, () => this.#part(bags, where)) : this.#recursion(again, bags, where);
+  }
+
+  #recursion(target: string, bags: readonly Keywords[], { name, needed }: Where): Part {
+    const outer = bags.slice(
+      0,
+      bags.findIndex(({ at }) => at === target),
+    );
+    const more = outer.find((bag) => !bag.isEmpty);
+    if (more) throw new JsonSchemaError(more.at, `what refers to itself (#${target}) takes no keywords beside "$ref".`);
+    if (!this.#targets.has(target)) this.#targets.set(target, undefined);
+    const json = needed === true ? { absent: 'refused' as const } : undefined;
+    return new DeferredPart({ ...settingsOf(outer, name), json }, () => this.#target(target), this.#asks);
+  }
+
+  #part(bags: readonly Keywords[], where: Where): Part {
+    const { kind: told, absent, rules } = annotationOf(bags);
+    const kind = told ?? where.kind ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
+    const at = bags[0]?.at ?? '';
+    if (kind === undefined)
+      throw new JsonSchemaError(
+        at,
+        'it does not say what it describes. Give a "type": string, number, integer, boolean, array or object (and perhaps null).',
+      );
+    const nullable = takeType(bags, kind);
+    const make = this.#maker(kind, bags, where);
+    for (const bag of bags) bag.end(kind);
+    const needed = where.needed === 'item' && rules !== undefined ? undefined : where.needed;
+    return makeNeeded(make, needed, { ...(nullable && { nullable }), ...(absent && { absent }) });
+  }
+
+  #maker(kind: string, bags: readonly Keywords[], where: Where): Make {
+    const settings = settingsOf(bags, where.name);
+    if (kind === 'group') {
+      const cases = casesOf(this, bags);
+      if (cases && !bags.some((bag) => bag.has('properties'))) return this.#variant(cases, bags, where);
+      return readObject(this, bags, where.name, cases);
+    }
+    if (kind === 'list') {
+      const { item, rules: places } = this.#items(bags);
+      const rules = this.rules('array', bags, where.needed);
+      return (first, json) => partOf(list({ ...settings, json }, item as never, ...([...first, ...rules, ...places] as never[])));
+    }
+    const details = takeKind(kind, bags);
+    const rules = this.rules(typeOf(kind), bags, where.needed);
+    return (first, json) => KINDS[kind]!.make({ ...settings, ...details, json }, [...first, ...rules]) as Part;
+  }
+
+  /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
+  rules(type: string, bags: readonly Keywords[], needed: Where['needed']): AnyRule[] {
+    const at = under(bags[0]?.at ?? '', 'gate', 'rules');
+    const entries = annotationOf(bags).rules ?? [];
+    if (!isList(entries)) throw new JsonSchemaError(at, 'of a value that is no object, they are a list.');
+    const told = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
+    // Whoever took a name out of `required` meant that.
+    const kept = told.filter((rule) => needed !== false || rule.name !== 'required' || (rule.severity ?? 'error') !== 'error');
+    return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
+  }
+
+  /** What the rows of a list are, and how many places there are for them. */
+  #items(bags: readonly Keywords[]): { item: Part; rules: readonly AnyRule[] } {
+    const items: Place[] = [];
+    const rules: unknown[] = [];
+    for (const bag of bags) {
+      const places = (bag.takeAs('prefixItems', isList, 'a list') ?? []).map((schema, i): Place => ({
+        schema,
+        at: under(bag.at, 'prefixItems', i),
+      }));
+      const rest = bag.take('items');
+      const [first] = places;
+      if (first && !places.every(({ schema }) => same(schema, first.schema)))
+        throw new JsonSchemaError(bag.at, '"prefixItems" with different schemas cannot be expressed: the rows of a list are alike.');
+      if (first && rest !== false && !same(rest, first.schema))
+        throw new JsonSchemaError(bag.at, '"prefixItems" can be expressed where "items" is the same schema, or false.');
+      if (!first && rest === false) throw new JsonSchemaError(bag.at, '"items" is false: such a list has no rows.');
+      if (rest === false) rules.push(length({ max: places.length }));
+      if (first) items.push(first);
+      else if (rest !== undefined) items.push({ schema: rest, at: under(bag.at, 'items') });
+    }
+    if (items.length === 0) throw new JsonSchemaError(bags[0]!.at, 'it does not say what its items are. Give "items".');
+    return { item: this.build(items, { name: 'Entry', needed: 'item' }), rules: rules as readonly AnyRule[] };
+  }
+
+  #variant({ key, branches }: Cases, bags: readonly Keywords[], { name, needed }: Where): Make {
+    const settings = settingsOf(bags, name);
+    const cases: Record<string, Part> = {};
+    for (const { value, place } of branches) {
+      const inner = this.gather([place]);
+      takeType(inner, 'group');
+      cases[value] = readObject(this, inner, 'Form', undefined, key)([], {});
+      for (const bag of inner) bag.end('case');
+    }
+    const rules = this.rules('string', bags, needed);
+    return (first, json) => partOf(variant(key, cases as never, { ...settings, json }, ...([...first, ...rules] as never[])));
+  }
+}
+
+/** Where a reference leads. */
+function referred(ref: unknown, at: string): string {
+  if (typeof ref === 'string' && /^#(\/|$)/.test(ref)) return decodeURIComponent(ref.slice(1));
+  throw new JsonSchemaError(
+    at,
+    `"$ref" is ${JSON.stringify(ref)}. It has to lead to a place of the same document, such as "#/$defs/berth".`,
+  );
+}

@@ -1,0 +1,272 @@
+// Reading an object: its properties, and what holds between them.
+
+import { required, requiredWhen } from '../rules/required.ts';
+import { custom } from '../schema/custom.ts';
+import { group } from '../schema/group.ts';
+import { partOf, type Part } from '../schema/node.ts';
+import { HOSTILE } from '../schema/outside.ts';
+import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
+import { validate } from '../validate/validate.ts';
+import type { Make } from './absent.ts';
+import { annotationOf, settingsOf } from './annotation.ts';
+import type { Cases } from './cases.ts';
+import { remember, whileHolds, type Condition } from './conditions.ts';
+import { isList, isObject, isText, isTexts, JsonSchemaError, same, under, type JsonObject, type Keywords, type Place } from './document.ts';
+import { KINDS, takeType, typeOf } from './kinds.ts';
+import type { Reader } from './read.ts';
+import { readEntry } from './rules.ts';
+
+type Predicate = (siblings: unknown) => boolean;
+
+/** A part of an object that is in force under a condition. */
+interface Branch {
+  readonly condition: Condition;
+  readonly place: Place;
+}
+
+/** A field that only branches describe. */
+interface InBranches {
+  readonly place: Place;
+  readonly needed: boolean;
+  readonly conditions: Condition[];
+}
+
+/** The steps of a group, as what is read adds them. */
+interface Steps {
+  only(when: Readonly<Record<string, AuthorFunction>>): Steps;
+  rules(rules: Readonly<Record<string, AnyRule>>): Steps;
+  whole(...rules: readonly AnyRule[]): Steps;
+}
+
+/**
+ * Reads an object.
+ *
+ * @param name what it is called, where it has no title
+ * @param cases branches of a `oneOf`, which stands beside properties
+ * @param without a property that is not read
+ */
+export function readObject(reader: Reader, bags: readonly Keywords[], name: string, cases?: Cases, without?: string): Make {
+  return new ObjectReader(reader, bags, without).read(name, cases);
+}
+
+class ObjectReader {
+  readonly #reader: Reader;
+  readonly #bags: readonly Keywords[];
+  readonly #at: string;
+  readonly #without: string | undefined;
+  /** All properties, in their order; nothing as long as only branches describe one. */
+  readonly #parts = new Map<string, Part | undefined>();
+  readonly #needed = new Set<string>();
+  readonly #inBranches = new Map<string, InBranches>();
+  /** Conditions that have to hold for a field to apply. */
+  readonly #only: [key: string, when: AuthorFunction][] = [];
+  readonly #across: [key: string, rule: AnyRule][] = [];
+  /** Fields that must not be there under a condition: they do not apply then. */
+  readonly #forbidden: [key: string, condition: Condition][] = [];
+
+  constructor(reader: Reader, bags: readonly Keywords[], without: string | undefined) {
+    this.#reader = reader;
+    this.#bags = bags;
+    this.#at = bags[0]?.at ?? '';
+    this.#without = without;
+  }
+
+  read(name: string, cases: Cases | undefined): Make {
+    const { only = {}, rules = {}, whole = [] } = annotationOf(this.#bags);
+    const at = under(this.#at, 'gate');
+    if (!isObject(only) || !isObject(rules))
+      throw new JsonSchemaError(at, 'of an object, "only" and "rules" are objects, by the names of fields.');
+    if (!isList(whole)) throw new JsonSchemaError(at, '"whole" is a list of rules.');
+    this.#properties(only, cases);
+    for (const branch of [...this.#casesAsBranches(cases), ...this.#branches()]) this.#branch(branch, cases?.key);
+    for (const [key, { place, needed, conditions }] of this.#inBranches) {
+      this.#parts.set(key, this.#reader.build([place], { name: key, needed }));
+      this.#only.push([key, this.#predicate(conditions)]);
+    }
+    // What is known nowhere is dropped anyway.
+    for (const [key, condition] of this.#forbidden)
+      if (this.#parts.has(key)) this.#only.push([key, this.#predicate([{ ...condition, holds: !condition.holds }])]);
+    for (const [key, names] of Object.entries(only))
+      for (const each of [names].flat())
+        this.#only.push([this.#known(key, at), this.#reader.functions.byName(each, under(at, 'only', key))]);
+    for (const [key, entries] of Object.entries(rules))
+      for (const rule of this.#entries(entries, under(at, 'rules', key))) this.#across.push([this.#known(key, at), rule]);
+    for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
+    const unknown = this.#unknown();
+    const settings = settingsOf(this.#bags, name);
+    const wholeRules = this.#entries(whole, under(at, 'whole'));
+    return (_, json) => {
+      let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, json }) as unknown as Steps;
+      for (const [key, when] of this.#only) made = made.only({ [key]: when });
+      for (const [key, rule] of this.#across) made = made.rules({ [key]: rule });
+      return partOf((wholeRules.length > 0 ? made.whole(...wholeRules) : made) as never);
+    };
+  }
+
+  /** The name of a property that is described somewhere. */
+  #known(key: string, at: string): string {
+    if (key === this.#without || this.#parts.get(key)) return key;
+    throw new JsonSchemaError(at, `"${key}" is named, of which "properties" says nothing.`);
+  }
+
+  #entries(entries: unknown, at: string): AnyRule[] {
+    return [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
+  }
+
+  #properties(only: JsonObject, cases: Cases | undefined): void {
+    const places = new Map<string, Place[]>();
+    for (const bag of this.#bags) {
+      bag.takeAs('required', isTexts, 'a list of texts')?.forEach((key) => this.#needed.add(key));
+      for (const [key, place] of propertiesOf(bag)) if (key !== this.#without) places.set(key, [...(places.get(key) ?? []), place]);
+    }
+    for (const [key, all] of places) {
+      // `true` says nothing: it may keep the place of a field that branches describe.
+      const silent = all.every(({ schema }) => schema === true);
+      const needed = Object.hasOwn(only, key) ? undefined : this.#needed.has(key);
+      this.#parts.set(key, silent || key === cases?.key ? undefined : this.#reader.build(all, { name: key, needed }));
+    }
+    if (!cases) return;
+    const options = cases.branches.map(({ value, title }) => ({ value, label: title }));
+    const label =
+      places
+        .get(cases.key)
+        ?.map(({ schema }) => isObject(schema) && schema['title'])
+        .find(isText) ?? cases.key;
+    this.#parts.set(cases.key, KINDS['choice']!.make({ label, options }, [required()]) as Part);
+  }
+
+  #casesAsBranches(cases: Cases | undefined): Branch[] {
+    return (cases?.branches ?? []).map(({ value, place }) => {
+      const chosen = { properties: { [cases!.key]: { const: value } }, required: [cases!.key] };
+      return { condition: { if: chosen, holds: true }, place };
+    });
+  }
+
+  /** What `if`, `dependentRequired` put under conditions. */
+  #branches(): Branch[] {
+    return this.#bags.flatMap((bag) => {
+      const branches: Branch[] = [];
+      for (const [key, names] of Object.entries(bag.takeAs('dependentRequired', isObject, 'an object') ?? {}))
+        branches.push({
+          condition: { if: { required: [key] }, holds: true },
+          place: { schema: { required: names }, at: under(bag.at, 'dependentRequired', key) },
+        });
+      const condition = bag.takeAs('if', isObject, 'an object');
+      for (const [keyword, holds] of [
+        ['then', true],
+        ['else', false],
+      ] as const) {
+        const schema = condition && bag.take(keyword);
+        if (schema !== undefined) branches.push({ condition: { if: condition!, holds }, place: { schema, at: under(bag.at, keyword) } });
+      }
+      return branches;
+    });
+  }
+
+  #branch({ condition, place }: Branch, chooser: string | undefined): void {
+    const bags = this.#reader.gather([place]);
+    takeType(bags, 'group');
+    const needed = new Set(bags.flatMap((bag) => bag.takeAs('required', isTexts, 'a list of texts') ?? []));
+    needed.delete(chooser!);
+    for (const bag of bags) {
+      for (const [key, inner] of propertiesOf(bag)) {
+        if (key === chooser) continue;
+        const part = this.#parts.get(key);
+        if (inner.schema === false) {
+          this.#forbidden.push([key, condition]);
+        } else if (part) this.#constrain(key, part, inner, condition);
+        else {
+          this.#describe(key, inner, condition, needed.has(key));
+          needed.delete(key);
+        }
+      }
+      bag.end('branch');
+    }
+    for (const key of needed) {
+      if (this.#needed.has(key)) continue;
+      if (!this.#parts.get(key)) throw new JsonSchemaError(place.at, `"required" names "${key}", of which "properties" says nothing.`);
+      this.#across.push([key, requiredWhen(this.#predicate([condition]))]);
+    }
+  }
+
+  /** A field that branches describe: it applies while any of them is in force. */
+  #describe(key: string, place: Place, condition: Condition, needed: boolean): void {
+    const before = this.#inBranches.get(key);
+    if (before && !(same(before.place.schema, place.schema) && before.needed === needed))
+      throw new JsonSchemaError(place.at, `"${key}" is described otherwise in another branch. Give both the same schema.`);
+    this.#inBranches.set(key, { place, needed, conditions: [...(before?.conditions ?? []), condition] });
+    if (!this.#parts.has(key)) this.#parts.set(key, undefined);
+  }
+
+  /** Rules that a field has while a branch is in force. */
+  #constrain(key: string, part: Part, place: Place, condition: Condition): void {
+    const bags = this.#reader.gather([place]);
+    const { kind } = part;
+    if (kind === 'group' || kind === 'variant' || kind === 'deferred')
+      throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere: a branch cannot say more of it.`);
+    takeType(bags, kind);
+    const holds = this.#predicate([condition]);
+    for (const rule of this.#reader.rules(typeOf(kind), bags, undefined)) this.#across.push([key, whileHolds(rule, holds, [condition])]);
+    for (const bag of bags) bag.end('branch');
+  }
+
+  /** A function on siblings: whether any of the conditions holds. */
+  #predicate(conditions: readonly Condition[]): Predicate {
+    const parts = conditions.map(({ if: schema, holds }) => ({ part: this.#condition(schema), holds }));
+    return remember(
+      (siblings: unknown) => parts.some(({ part, holds }) => validate(part as never, siblings, { json: true, async: 'skip' }).ok === holds),
+      conditions,
+    );
+  }
+
+  /** What an `if` describes: fields of the kinds that they have outside it. */
+  #condition(schema: JsonObject): Part {
+    const bags = this.#reader.gather([{ schema, at: under(this.#at, 'if') }]);
+    takeType(bags, 'group');
+    const needed = new Set(bags.flatMap((bag) => bag.takeAs('required', isTexts, 'a list of texts') ?? []));
+    const fields: Record<string, Part> = {};
+    for (const bag of bags) {
+      for (const [key, place] of propertiesOf(bag)) {
+        const kind = this.#parts.get(key)?.kind;
+        // A constant is one of the values of a choice.
+        fields[key] = this.#reader.build([place], { name: key, needed: needed.has(key), kind: kind === 'choice' ? 'text' : kind });
+      }
+      bag.end('condition');
+    }
+    for (const key of needed) fields[key] ??= partOf(custom(key, { read: (raw) => raw }, required()));
+    return partOf(group(fields as never));
+  }
+
+  /** Whether keys that the object does not know are refused. */
+  #unknown(): 'refuse' | undefined {
+    let refuse = false;
+    for (const bag of this.#bags) {
+      const own = Object.keys(isObject(bag.schema['properties']) ? bag.schema['properties'] : {});
+      const stranger = [...this.#parts.keys()].find((key) => !own.includes(key));
+      if (bag.has('additionalProperties') && bag.schema['additionalProperties'] === false && stranger !== undefined)
+        throw new JsonSchemaError(
+          bag.at,
+          `"additionalProperties": false refuses "${stranger}", which stands elsewhere. "unevaluatedProperties": false does not.`,
+        );
+      for (const keyword of ['additionalProperties', 'unevaluatedProperties'])
+        if (
+          bag.takeAs(keyword, (value) => typeof value === 'boolean', 'true or false; objects with any keys cannot be expressed') === false
+        )
+          refuse = true;
+    }
+    return refuse ? 'refuse' : undefined;
+  }
+}
+
+/** Takes the properties of an object, with their places. */
+function propertiesOf(bag: Keywords): [key: string, place: Place][] {
+  return Object.entries(bag.takeAs('properties', isObject, 'an object') ?? {}).map(([key, schema]) => {
+    const at = under(bag.at, 'properties', key);
+    if (key === '' || key.includes('.') || HOSTILE.includes(key))
+      throw new JsonSchemaError(
+        at,
+        `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${HOSTILE.join(', ')}.`,
+      );
+    return [key, { schema, at }];
+  });
+}

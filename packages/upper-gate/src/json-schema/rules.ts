@@ -1,0 +1,272 @@
+// The rules, as JSON Schema writes them: keywords carry their params wherever there are such; the annotation `gate.rules`
+// says which rules there are, in their order, with what no keyword can say.
+
+import { ASK_DEFAULTS, asyncCheck, check } from '../rules/check.ts';
+import { fileSize, fileType } from '../rules/files.ts';
+import { length } from '../rules/length.ts';
+import { noDuplicates } from '../rules/lists.ts';
+import { range, step } from '../rules/range.ts';
+import { required, requiredWhen } from '../rules/required.ts';
+import { after, before, differsFrom, sameAs } from '../rules/siblings.ts';
+import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text.ts';
+import type { Params } from '../schema/finding.ts';
+import type { AnyRule, AuthorFunction, RuleOptions } from '../schema/rule.ts';
+import { isObject, JsonSchemaError, omit, same, type JsonObject, type Keywords } from './document.ts';
+import { timestamp, uuid } from './formats.ts';
+
+/** A rule in `gate.rules`: its name, or its name with params and options. */
+export type Entry = string | (JsonObject & { readonly rule: string });
+
+/** Finds the function of a name; throws where there is none. */
+export interface Functions {
+  byName(name: unknown, at: string): AuthorFunction;
+}
+
+/** Finds the name of a function; throws where it has none. */
+export interface Names {
+  nameOf(of: AuthorFunction, given: string | undefined, at: string): string;
+}
+
+/** How a rule is written. */
+interface Writing {
+  /** The keywords that carry params, by param, for values of a JSON type. */
+  readonly carry?: (type: string, params: Params) => Readonly<Record<string, string>>;
+  /** Keywords that say the rule itself. */
+  readonly say?: (type: string, params: Params) => JsonObject;
+  /** Keywords that mean the same as those that carry it: they do not stand in one place. */
+  readonly akin?: readonly string[];
+  /** Params of the rule where a document has keywords alone. */
+  readonly bare?: (type: string, params: Params) => Params;
+  readonly make: (params: Params, options: RuleOptions) => unknown;
+}
+
+const sized = (type: string) => (type === 'string' ? { min: 'minLength', max: 'maxLength' } : { min: 'minItems', max: 'maxItems' });
+
+/** How rules are written, in the order in which they report where a document has keywords alone. */
+const WRITINGS: Readonly<Record<string, Writing>> = {
+  required: { say: (type): JsonObject => (type === 'boolean' ? { const: true } : {}), make: (_, options) => required(options as object) },
+  length: {
+    carry: sized,
+    // JSON Schema counts code points, HTML and this library UTF-16 units.
+    bare: (type, params) => (type === 'string' ? { ...params, count: 'codePoints' } : params),
+    make: (params, options) => length(params, options),
+  },
+  pattern: {
+    carry: (_, { pattern: source, flags = '' }): Record<string, string> =>
+      source === undefined || (['', 'u'].includes(String(flags)) && isPattern(source as string)) ? { pattern: 'pattern' } : {},
+    bare: (_, params) => ({ ...params, flags: 'u' }),
+    make: ({ pattern: source, flags = '' }, options) => pattern(new RegExp(String(source), String(flags)), options),
+  },
+  email: {
+    say: (_, { multiple }): JsonObject => (multiple === true ? {} : { format: 'email' }),
+    make: (params, options) => email({ ...params, ...options }),
+  },
+  url: { say: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
+  ipAddress: {
+    say: (_, { version }): JsonObject => (version === undefined ? {} : { format: `ipv${version as number}` }),
+    make: (params, options) => ipAddress({ ...params, ...options }),
+  },
+  timestamp: { say: (_, { format }) => ({ format }), make: ({ format }, options) => timestamp(format as 'time', options) },
+  uuid: { say: () => ({ format: 'uuid' }), make: (_, options) => uuid(options) },
+  cardNumber: { make: (_, options) => cardNumber(options) },
+  range: {
+    carry: (type): Record<string, string> =>
+      type === 'number' ? { min: 'minimum', max: 'maximum', above: 'exclusiveMinimum', below: 'exclusiveMaximum' } : {},
+    make: (params, options) => range(params, options),
+  },
+  step: {
+    carry: (type, { base }): Record<string, string> => (type === 'number' && base === undefined ? { step: 'multipleOf' } : {}),
+    make: ({ step: size, base }, options) => step(Number(size), base as number | undefined, options),
+  },
+  oneOf: {
+    carry: () => ({ options: 'enum' }),
+    akin: ['const', 'oneOf'],
+    make: ({ options: values }, options) => oneOf(values as string[], options),
+  },
+  noDuplicates: {
+    say: (_, { by }): JsonObject => (by === undefined ? { uniqueItems: true } : {}),
+    make: (params, options) => noDuplicates({ ...params, ...options }),
+  },
+  fileSize: { make: (params, options) => fileSize(params as { max: number }, options) },
+  fileType: { make: ({ accept }, options) => fileType(String(accept), options) },
+  sameAs: { make: ({ other }, options) => sameAs(other as never, options) },
+  differsFrom: { make: ({ other }, options) => differsFrom(other as never, options) },
+  after: { make: ({ other, ...rest }, options) => after(other as never, { ...rest, ...options }) },
+  before: { make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
+};
+
+/** Rules of which documents know the name of a function alone. */
+const NAMED: Readonly<Record<string, (by: AuthorFunction, name: string, params: Params, options: RuleOptions) => unknown>> = {
+  check: (by, _, __, options) => check(by as never, options),
+  requiredWhen: (by, _, __, options) => requiredWhen(by as never, options),
+  asyncCheck: (by, name, params, options) => asyncCheck(by as never, { ...params, ...options, name }),
+};
+
+/** Whether other readers of a document can use a pattern: they have it under the flag `u`. */
+function isPattern(source: string): boolean {
+  try {
+    new RegExp(source, 'u');
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The ways in which a `format` is said by a rule. */
+const FORMATS: Readonly<Record<string, readonly [rule: string, params: Params]>> = {
+  email: ['email', {}],
+  uri: ['url', {}],
+  ipv4: ['ipAddress', { version: 4 }],
+  ipv6: ['ipAddress', { version: 6 }],
+  'date-time': ['timestamp', { format: 'date-time' }],
+  time: ['timestamp', { format: 'time' }],
+  uuid: ['uuid', {}],
+};
+
+const OPTIONS = ['message', 'code', 'severity', 'on'] as const;
+
+/** What an author writes as text or data; functions cannot be written down. */
+export function written(value: unknown, at: string, what: string): unknown {
+  if (typeof value !== 'function') return value;
+  throw new JsonSchemaError(
+    at,
+    `${what} is a function, which JSON cannot hold. Give a text with slots in its place: '{label} needs {min}'.`,
+  );
+}
+
+/** A rule as it is written. */
+export interface WrittenRule {
+  /** The keywords that carry it. */
+  readonly keywords: JsonObject;
+  /** The keywords that could: two rules do not share them in one place. */
+  readonly family: readonly string[];
+  /** Its entry in `gate.rules`. */
+  readonly entry: Entry;
+}
+
+/**
+ * Writes a rule.
+ *
+ * @param type the JSON type of the value that it judges; `''`: all stands in the entry
+ */
+export function writeRule(rule: AnyRule, type: string, at: string, names: Names): WrittenRule {
+  const params: Record<string, unknown> = {};
+  for (const [param, value] of Object.entries(rule.params))
+    if (param !== 'otherLabel' && value !== undefined && value !== false && value !== '' && Math.abs(value as number) !== Infinity)
+      params[param] = value;
+  const options: Record<string, unknown> = {};
+  for (const option of OPTIONS)
+    if (rule[option] !== undefined) options[option] = written(rule[option], at, `the ${option} of the rule ${rule.name}`);
+  const keywords: Record<string, unknown> = {};
+  let family: readonly string[] = [];
+  let carried: readonly string[] = [];
+  if (Object.hasOwn(NAMED, rule.name)) {
+    params['check'] = names.nameOf((rule.ask?.run ?? rule.by)!, rule.ask?.name, at);
+    for (const key of Object.keys(ASK_DEFAULTS) as (keyof typeof ASK_DEFAULTS)[])
+      if (rule.ask && rule.ask[key] !== ASK_DEFAULTS[key]) params[key] = rule.ask[key];
+  } else {
+    const writing = Object.hasOwn(WRITINGS, rule.name) ? WRITINGS[rule.name] : undefined;
+    if (!writing) throw new JsonSchemaError(at, `the rule ${rule.name} cannot be written as JSON Schema.`);
+    // A keyword would refuse what the rule only warns of.
+    if (type !== '' && (rule.severity ?? 'error') === 'error') {
+      const carry = Object.entries(writing.carry?.(type, params) ?? {});
+      Object.assign(keywords, writing.say?.(type, params));
+      family = [...Object.keys(keywords), ...carry.map(([, keyword]) => keyword), ...(writing.akin ?? [])];
+      for (const [param, keyword] of carry) if (params[param] !== undefined) keywords[keyword] = params[param];
+      carried = carry.map(([param]) => param);
+    }
+  }
+  const entry = { rule: rule.name, ...omit(params, carried), ...options };
+  return { keywords, family, entry: Object.keys(entry).length === 1 ? rule.name : entry };
+}
+
+/**
+ * Reads an entry of `gate.rules`, with the keywords that carry it.
+ *
+ * @param type the JSON type of the value that it judges; `''`: all stands in the entry
+ * @param bags the keywords of that value
+ * @returns nothing if the keywords that should carry it are gone: whoever took them out meant that
+ */
+export function readEntry(entry: unknown, type: string, bags: readonly Keywords[], at: string, functions: Functions): AnyRule | undefined {
+  const { rule: name, ...given } = typeof entry === 'string' ? { rule: entry } : isObject(entry) ? entry : { rule: undefined };
+  if (typeof name !== 'string')
+    throw new JsonSchemaError(at, `a rule is a name, or an object with its name under "rule". It is ${JSON.stringify(entry)}.`);
+  const options: RuleOptions = Object.fromEntries(OPTIONS.flatMap((key) => (given[key] === undefined ? [] : [[key, given[key]]])));
+  const params = omit(given, OPTIONS);
+  if (Object.hasOwn(NAMED, name)) {
+    const by = params['check'];
+    return NAMED[name]!(functions.byName(by, at), by as string, omit(params, ['check']), options) as AnyRule;
+  }
+  if (!Object.hasOwn(WRITINGS, name)) throw new JsonSchemaError(at, `there is no rule "${name}".`);
+  const writing = WRITINGS[name]!;
+  if (type !== '' && (options.severity ?? 'error') === 'error' && !takeCarried(writing, type, params, bags)) return undefined;
+  return making(at, () => writing.make(params, options));
+}
+
+/** Takes what carries a rule from the first keywords that do. @returns whether it is there */
+function takeCarried({ say, carry }: Writing, type: string, params: Record<string, unknown>, bags: readonly Keywords[]): boolean {
+  const carried = Object.entries(carry?.(type, params) ?? {}).filter(([param]) => params[param] === undefined);
+  const said = Object.entries(say?.(type, params) ?? {});
+  if (carried.length + said.length === 0) return true;
+  const bag = bags.find(
+    (each) =>
+      carried.some(([, keyword]) => each.has(keyword)) ||
+      said.some(([keyword, value]) => each.has(keyword) && same(each.schema[keyword], value)),
+  );
+  for (const [keyword] of said) bag?.take(keyword);
+  for (const [param, keyword] of carried) {
+    const value = bag?.take(keyword);
+    if (value !== undefined) params[param] = value;
+  }
+  return bag !== undefined || Object.keys(params).length > 0;
+}
+
+/** The rules of keywords that no entry has taken, as documents of others have them. */
+export function readKeywords(type: string, bag: Keywords): AnyRule[] {
+  const rules: AnyRule[] = [];
+  const format = bag.schema['format'];
+  if (bag.has('format') && typeof format === 'string' && type === 'string' && Object.hasOwn(FORMATS, format)) {
+    bag.take('format');
+    const [name, params] = FORMATS[format]!;
+    rules.push(making(bag.at, () => WRITINGS[name]!.make(params, {})));
+  }
+  if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
+    bag.take('const');
+    rules.push(required());
+  }
+  if (bag.has('uniqueItems') && type === 'array') {
+    if (bag.takeAs('uniqueItems', (value) => typeof value === 'boolean', 'true or false')) rules.push(noDuplicates());
+  }
+  if (bag.has('const') && type !== 'array' && type !== 'object') rules.push(making(bag.at, () => oneOf([bag.take('const')] as string[])));
+  for (const [name, writing] of Object.entries(WRITINGS)) {
+    const keywords = Object.values(writing.carry?.(type, {}) ?? {});
+    if (!keywords.some((keyword) => bag.has(keyword))) continue;
+    const params: Record<string, unknown> = {};
+    takeCarried(writing, type, params, [bag]);
+    checkParams(name, params, bag);
+    rules.push(making(bag.at, () => writing.make(writing.bare?.(type, params) ?? params, {})));
+  }
+  return rules;
+}
+
+/** Numbers are numbers, and lists lists: what the rules themselves demand of their params in development alone. */
+function checkParams(name: string, params: Params, bag: Keywords): void {
+  for (const [param, value] of Object.entries(params)) {
+    const fits =
+      name === 'pattern'
+        ? typeof value === 'string'
+        : name === 'oneOf'
+          ? Array.isArray(value)
+          : typeof value === 'number' && Number.isFinite(value);
+    if (!fits) throw new JsonSchemaError(bag.at, `the ${param} of ${name} cannot be ${JSON.stringify(value)}.`);
+  }
+}
+
+/** Makes a rule; what it throws is told with its place. */
+function making(at: string, make: () => unknown): AnyRule {
+  try {
+    return make() as AnyRule;
+  } catch (error) {
+    throw new JsonSchemaError(at, error instanceof Error ? error.message : String(error));
+  }
+}

@@ -1,0 +1,220 @@
+// From a schema of this library to a JSON Schema document.
+
+import type { Label } from '../messages/text.ts';
+import { DeferredPart } from '../schema/deferred.ts';
+import { FieldPart } from '../schema/field.ts';
+import { GroupPart } from '../schema/group.ts';
+import { ListPart } from '../schema/list.ts';
+import { partOf, type Node, type Part } from '../schema/node.ts';
+import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
+import { VariantPart } from '../schema/variant.ts';
+import { failsAbsent, takesRequired } from './absent.ts';
+import { originOf, type Condition } from './conditions.ts';
+import { isObject, JsonSchemaError, under, type JsonObject } from './document.ts';
+import { kindOf, KINDS, typeOf, writeKind } from './kinds.ts';
+import { writeRule, written, type Entry } from './rules.ts';
+
+export interface ToJsonSchemaOptions {
+  /** What a form begins with: written as `default`. */
+  readonly initial?: unknown;
+}
+
+type Draft = Record<string, unknown>;
+
+/**
+ * A JSON Schema document (2020-12) of a schema. Keywords say what they can; the annotation `gate` says the rest: labels in
+ * several languages, the order of rules, messages, timing. Functions are written by their names.
+ *
+ * @throws JsonSchemaError for functions without a name, kinds of one's own, messages that are functions
+ *
+ * @example
+ * toJsonSchema(group({ beam: number('Beam (m)', required(), range({ max: 5.2 })) })).properties;
+ * // { beam: { type: 'number', title: 'Beam (m)', maximum: 5.2, gate: { rules: ['required', 'range'] } } }
+ */
+export function toJsonSchema(schema: Node, options: ToJsonSchemaOptions = {}): JsonObject {
+  return new Writer().document(partOf(schema), options.initial);
+}
+
+class Writer {
+  readonly #names = new Map<string, AuthorFunction>();
+  /** The parts that lie within themselves, by the name of their definition. */
+  readonly #definitions = new Map<string, Part>();
+
+  document(part: Part, initial: unknown): JsonObject {
+    const root = this.#write(part, '', initial);
+    const definitions: Draft = {};
+    // Writing one may bring up further ones.
+    for (const [name, target] of this.#definitions) definitions[name] = this.#write(target, `/$defs/${name}`, undefined);
+    return {
+      $schema: 'https://json-schema.org/draft/2020-12/schema',
+      ...root,
+      ...(this.#definitions.size > 0 && { $defs: definitions }),
+    };
+  }
+
+  /** The name under which a function is written. */
+  nameOf(of: AuthorFunction, given: string | undefined, at: string): string {
+    const name = given ?? of.name;
+    if (name === '')
+      throw new JsonSchemaError(at, 'a function has no name. Write it as a function with a name: check(function fits(boat) { ... }).');
+    const other = this.#names.get(name);
+    if (other && other !== of) throw new JsonSchemaError(at, `there are two functions "${name}". Give them names of their own.`);
+    this.#names.set(name, of);
+    return name;
+  }
+
+  #write(part: Part, at: string, initial: unknown, isItem = false): JsonObject {
+    if (part instanceof DeferredPart) return { $ref: this.#refer(part.target), title: textOf(part.label) };
+    const draft =
+      part instanceof GroupPart
+        ? this.#group(part, at, initial)
+        : part instanceof VariantPart
+          ? this.#variant(part, at)
+          : this.#leaf(part as FieldPart | ListPart, at);
+    if (initial !== undefined && !(part instanceof GroupPart)) draft['default'] = initial;
+    return this.#finish(part, draft, at, isItem);
+  }
+
+  #refer(target: Part): string {
+    const known = [...this.#definitions].find(([, part]) => part === target)?.[0];
+    const name = known ?? `part${this.#definitions.size + 1}`;
+    this.#definitions.set(name, target);
+    return `#/$defs/${name}`;
+  }
+
+  /** Puts labels and settings to what a part says itself. */
+  #finish(part: Part, { gate: own, ...draft }: Draft, at: string, isItem: boolean): JsonObject {
+    const gate: Draft = {};
+    if (typeof part.label !== 'string') gate['label'] = written(part.label, at, 'the label');
+    if (part.hint !== undefined && typeof part.hint !== 'string') gate['hint'] = part.hint;
+    if (part.reveal !== undefined) gate['reveal'] = part.reveal;
+    if (part.private) gate['private'] = true;
+    for (const [code, message] of Object.entries(part.messages ?? {})) written(message, at, `the message for ${code}`);
+    if (part.messages) gate['messages'] = part.messages;
+    // Else it would be read as required(), as that of a row is which has no rules.
+    if (part.json?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';
+    if (isItem && takesRequired(part)) gate['rules'] = [];
+    Object.assign(gate, own);
+    const { type, ...rest } = draft;
+    const nullable = part.json?.nullable === true && typeof type === 'string';
+    return {
+      type: nullable ? [type, 'null'] : type,
+      title: textOf(part.label),
+      ...(part.hint !== undefined && { description: textOf(part.hint) }),
+      ...rest,
+      ...(Object.keys(gate).length > 0 && { gate }),
+    };
+  }
+
+  /** Rules of one value: keywords beside those that there are, and the entries of the annotation. */
+  #rules(rules: readonly AnyRule[], type: string, draft: Draft, at: string): Entry[] {
+    const others: Draft[] = [];
+    const entries = rules.map((rule) => {
+      const { keywords, family, entry } = writeRule(rule, type, at, this);
+      const free = [draft, ...others].find((each) => !family.some((keyword) => Object.hasOwn(each, keyword)));
+      const into = free ?? {};
+      // Two rules do not share keywords: each finds its own again.
+      if (!free) others.push(into);
+      Object.assign(into, keywords);
+      return entry;
+    });
+    if (others.length > 0) draft['allOf'] = others;
+    return entries;
+  }
+
+  #leaf(part: FieldPart | ListPart, at: string): Draft {
+    const draft: Draft =
+      part instanceof ListPart
+        ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, true) }
+        : this.#kind(part, at);
+    const gate: Draft = {};
+    const { kind } = part;
+    if (kindOf(draft) !== kind) gate['kind'] = kind;
+    const details = (part instanceof FieldPart && part.how.details) || {};
+    for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
+    const entries = this.#rules(part.ruleList, typeOf(kind), draft, at);
+    // Rules may bring keywords that make it look like another kind.
+    if (kindOf(draft) !== kind) gate['kind'] = kind;
+    if (entries.length > 0) gate['rules'] = entries;
+    return { ...draft, gate };
+  }
+
+  #kind(part: FieldPart, at: string): Draft {
+    if (Object.hasOwn(KINDS, part.kind)) return { ...writeKind(part) };
+    throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values by functions, which JSON cannot hold.`);
+  }
+
+  #variant(part: VariantPart, at: string): Draft {
+    const cases = Object.entries(part.cases).map(([value, group], i) => {
+      const {
+        title,
+        properties,
+        required = [],
+        ...rest
+      } = this.#write(group, under(at, 'oneOf', i), undefined) as Draft & { required?: string[] };
+      return {
+        ...rest,
+        ...(title !== 'Form' && { title }),
+        properties: { [part.key]: { const: value }, ...(properties as object) },
+        required: [part.key, ...required],
+      };
+    });
+    const entries = this.#rules(part.chooser.ruleList, '', {}, at);
+    return { type: 'object', oneOf: cases, ...(entries.length > 0 && { gate: { rules: entries } }) };
+  }
+
+  #group({ keys, parts, steps, unknown, ruleList }: GroupPart, at: string, initial: unknown): Draft {
+    const gate: Record<'only' | 'rules', Record<string, unknown>> & { whole: Entry[] } = { only: {}, rules: {}, whole: [] };
+    const properties: Draft = {};
+    const required: string[] = [];
+    const allOf: JsonObject[] = [];
+    keys.forEach((key, i) => {
+      const place = under(at, 'properties', key);
+      const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined);
+      const conditions = steps.only.get(key) ?? [];
+      const origins = conditions.flatMap((when) => originOf(when) ?? []);
+      const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
+      const [first, ...more] = origins;
+      // What is described under a condition keeps its place by `true`.
+      properties[key] = first ? true : schema;
+      if (names.length > 0) gate.only[key] = names.length > 1 ? names : names[0];
+      const needs = failsAbsent(parts[i]!) && names.length === 0;
+      if (needs && !first) required.push(key);
+      for (const condition of first?.conditions ?? [])
+        allOf.push(branch(condition, { properties: { [key]: schema }, ...(needs && { required: [key] }) }));
+      for (const { conditions: necessary } of more)
+        for (const { if: schemaOf, holds } of necessary)
+          allOf.push(branch({ if: schemaOf, holds: !holds }, { properties: { [key]: false } }));
+    });
+    for (const { index, rule } of steps.cross) {
+      const key = keys[index]!;
+      const place = under(at, 'properties', key);
+      const origin = originOf(rule) ?? (rule.by && originOf(rule.by));
+      if (!origin) gate.rules[key] = [...((gate.rules[key] ?? []) as Entry[]), ...this.#rules([rule], '', {}, place)];
+      for (const condition of origin?.conditions ?? []) {
+        if (!origin?.rule) allOf.push(branch(condition, { required: [key] }));
+        else {
+          const draft: Draft = {};
+          const entries = this.#rules([origin.rule], typeOf(parts[index]!.kind), draft, place);
+          allOf.push(branch(condition, { properties: { [key]: { ...draft, gate: { rules: entries } } } }));
+        }
+      }
+    }
+    gate.whole.push(...this.#rules(ruleList, '', {}, at));
+    const said = Object.entries(gate).filter(([, value]) => Object.keys(value).length > 0);
+    return {
+      type: 'object',
+      properties,
+      ...(required.length > 0 && { required }),
+      ...(unknown && { unevaluatedProperties: false }),
+      ...(allOf.length > 0 && { allOf }),
+      gate: Object.fromEntries(said),
+    };
+  }
+}
+
+/** What is in force under a condition. */
+const branch = ({ if: schema, holds }: Condition, inForce: JsonObject): JsonObject => ({ if: schema, [holds ? 'then' : 'else']: inForce });
+
+/** The text of a label: in several languages, the first. */
+const textOf = (label: Label): string => (typeof label === 'string' ? label : (Object.values(label)[0] ?? ''));
