@@ -26,7 +26,6 @@ import {
   length,
   list,
   month,
-  mustBeTrue,
   noDuplicates,
   number,
   oneOf,
@@ -43,6 +42,9 @@ import {
   validateAsync,
   variant,
   week,
+  type Field,
+  type Group,
+  type List,
   type Node,
 } from 'upper-gate';
 import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
@@ -61,7 +63,7 @@ const CHECKS = { short, wide, askRegister };
 
 /** Every kind, each with some of the rules that fit it. */
 const any = fc.constantFrom;
-const some = <T>(...rules: T[]): fc.Arbitrary<T[]> => fc.subarray(rules).chain((chosen) => fc.shuffledSubarray(chosen, { minLength: chosen.length }));
+const some = (...rules: object[]): fc.Arbitrary<object[]> => fc.subarray(rules).chain((chosen) => fc.shuffledSubarray(chosen, { minLength: chosen.length }));
 const texts = some(
   required(),
   length({ min: 2 }),
@@ -90,7 +92,7 @@ const numbers = some(
 );
 const moments = (min: string) => some(required(), range({ min }), pattern(/1/));
 const lists = some(required(), length({ min: 1, max: 2 }), noDuplicates());
-const made = <R>(rules: fc.Arbitrary<R[]>, make: (...rules: never[]) => Node): fc.Arbitrary<Node> => rules.map((chosen) => make(...(chosen as never[])));
+const made = (rules: fc.Arbitrary<object[]>, make: (...rules: never[]) => Node): fc.Arbitrary<Node> => rules.map((chosen) => make(...(chosen as never[])));
 const leaf: fc.Arbitrary<Node> = fc.oneof(
   made(texts, (...rules) => text({ label: 'T', hint: 'Hint' }, ...rules)),
   made(texts, (...rules) => text({ label: { en: 'T', de: 'Te' } as never, trim: false, case: 'lower', messages: { tooShort: 'Short!' } }, ...rules)),
@@ -112,14 +114,14 @@ const node: fc.Arbitrary<Node> = fc.letrec<{ node: Node }>((tie) => ({
   node: fc.oneof(
     { depthSize: 'small', withCrossShrink: true },
     leaf,
-    fc.tuple(tie('node'), lists).map(([item, rules]) => list('L', item, ...(rules as never[]))),
+    fc.tuple(tie('node'), lists).map(([item, rules]) => list('L', item, ...(rules as unknown as never[]))),
     fc.tuple(tie('node'), leaf, leaf, any(undefined, 'refuse' as const)).map(([a, n, b, unknown]) =>
       group({ a, n, b, again: text('Again', required()), ['stay']: interval('Stay', date('From'), date('To')) }, { label: 'G', unknown })
         .only({ a: wide })
-        .rules({ again: [sameAs('b') as never, requiredWhen(wide)], b: differsFrom('n') as never, n: after('b', { orSame: true }) as never })
+        .rules({ again: [sameAs('b' as never) as never, requiredWhen(wide)], b: differsFrom('n' as never) as never, n: after('b' as never, { orSame: true }) as never })
         .whole(check(wide, { message: 'Not wide', code: 'narrow' }) as never),
     ),
-    fc.tuple(leaf, any([], [required()])).map(([a, rules]) => variant('k', { none: group({}), some: group({ a }) }, 'V', ...(rules as never[]))),
+    fc.tuple(leaf, any([], [required()])).map(([a, rules]) => variant('k', { none: group({}), some: group({ a }) }, 'V', ...(rules as unknown as never[]))),
   ),
 })).node;
 
@@ -184,4 +186,219 @@ test('written and read again: the same findings and data, as forms and as JSON h
     { numRuns: 300 },
   );
   expect(seen.size).toBeGreaterThan(15);
+});
+
+const object = (properties: object, ...required: string[]): JsonSchema => ({ type: 'object', properties, required });
+const lock = {
+  $ref: '#/$defs/lock',
+  $defs: { lock: { ...(object({ name: { type: 'string' }, next: { $ref: '#/$defs/lock' }, side: { type: 'array', items: { $ref: '#/$defs/lock' } } }, 'name') as object) } },
+};
+const boats = {
+  ...(object(
+    { kind: { enum: ['barge', 'canoe'] }, beam: { type: 'number' }, insured: { type: 'boolean' }, phone: { type: 'string' }, mail: { type: 'string' } },
+    'kind',
+    'insured',
+  ) as object),
+  dependentRequired: { mail: ['phone'] },
+  if: { properties: { kind: { const: 'barge' } }, required: ['kind'] },
+  then: { properties: { tug: { type: 'string' }, beam: { maximum: 5 } }, required: ['tug'] },
+  else: { properties: { beam: { exclusiveMaximum: 2 }, phone: false } },
+};
+const cargo = (also: object) => ({
+  ...also,
+  oneOf: [object({ load: { const: 'none' } }, 'load'), object({ load: { const: 'goods' }, tonnes: { type: 'number' } }, 'load', 'tonnes')],
+});
+const nullable = object({ a: { type: ['string', 'null'] }, b: { type: ['number', 'null'] }, k: { enum: ['x', null] } }, 'b');
+
+test.each<[string, JsonSchema, unknown, string[]]>([
+  [
+    'types',
+    object({ s: { type: 'string' }, n: { type: 'number' }, i: { type: 'integer' }, b: { type: 'boolean' } }),
+    { s: 1, n: '1', i: 1.5, b: 'true' },
+    ['s badInput', 'n badInput', 'i badInput', 'b badInput'],
+  ],
+  ['types that fit', object({ s: { type: 'string' }, n: { type: 'number' }, i: { type: 'integer' }, b: { type: 'boolean' } }), { s: '1', n: 1, i: 1e3, b: false }, []],
+  [
+    'null is none of them',
+    object({ s: { type: 'string' }, o: object({}), l: { type: 'array', items: { type: 'string' } } }),
+    { s: null, o: null, l: null },
+    ['s badInput', 'o badInput', 'l badInput'],
+  ],
+  ['null where it is taken', nullable, { a: null, b: null, k: null }, []],
+  ['a member that has to be there, and may be null', nullable, { k: 'y' }, ['b valueMissing', 'k notAllowed']],
+  [
+    'required',
+    object({ s: { type: 'string' }, b: { type: 'boolean' }, l: { type: 'array', items: { type: 'string' } }, o: object({}) }, 's', 'b', 'l', 'o'),
+    {},
+    ['s valueMissing', 'b valueMissing', 'l valueMissing', 'o valueMissing'],
+  ],
+  ['required, there, and empty', object({ b: { type: 'boolean' }, l: { type: 'array', items: { type: 'string' } } }, 'b', 'l'), { b: false, l: [] }, []],
+  ['an object that may be left out', object({ o: object({ s: { type: 'string' } }, 's'), l: { type: 'array', items: { type: 'string' }, minItems: 1 } }), {}, []],
+  [
+    'and is judged where it is there',
+    object({ o: object({ s: { type: 'string' } }, 's'), l: { type: 'array', items: { type: 'string' }, minItems: 1 } }),
+    { o: {}, l: [] },
+    ['o.s valueMissing', 'l tooFew'],
+  ],
+  ['lengths in code points', object({ s: { type: 'string', maxLength: 2 } }), { s: '🚤🚤' }, []],
+  ['lengths, pattern', object({ s: { type: 'string', minLength: 3, pattern: '^\\p{L}+$' } }), { s: 'a1' }, ['s tooShort', 's patternMismatch']],
+  ['white space counts', object({ s: { type: 'string', maxLength: 1 } }), { s: ' a' }, ['s tooLong']],
+  ['bounds', object({ n: { type: 'number', exclusiveMinimum: 0, maximum: 1, multipleOf: 0.1 } }), { n: 0 }, ['n rangeUnderflow']],
+  ['steps', object({ n: { type: 'number', exclusiveMinimum: 0, maximum: 1, multipleOf: 0.1 } }), { n: 1.25 }, ['n rangeOverflow', 'n stepMismatch']],
+  [
+    'const, enum',
+    object({ a: { const: 'x' }, b: { const: true }, c: { const: 3 }, d: { type: 'boolean', const: false }, e: { enum: [1, 2] } }),
+    { a: 'y', c: 4, d: true, e: 3 },
+    ['a notAllowed', 'c notAllowed', 'd notAllowed', 'e notAllowed'],
+  ],
+  ['const true', object({ b: { const: true } }), { b: false }, ['b valueMissing']],
+  ['options with titles', object({ a: { type: 'string', oneOf: [{ const: 'p', title: 'Port' }, { const: 's' }] } }), { a: 'Port' }, ['a notAllowed']],
+  ['some of several', object({ a: { type: 'array', items: { enum: ['x', 'y'] }, uniqueItems: true, maxItems: 2 } }), { a: ['x', 'x', 'y'] }, ['a tooMany', 'a.1 duplicate']],
+  ['rows without repetition', object({ a: { type: 'array', items: object({ n: { type: 'number' } }), uniqueItems: true } }), { a: [{ n: 1 }, { n: 1 }] }, ['a.1 duplicate']],
+  ...['email', 'uri', 'ipv4', 'ipv6', 'date', 'date-time', 'time', 'uuid'].map((format): [string, JsonSchema, unknown, string[]] => [
+    format,
+    object({ a: { type: 'string', format } }),
+    { a: 'x' },
+    [`a ${format === 'date' ? 'badInput' : 'typeMismatch'}`],
+  ]),
+  [
+    'date-time',
+    { type: 'array', items: { type: 'string', format: 'date-time' } },
+    ['2027-05-01T09:30:00Z', '2027-02-30T09:30:00Z', '2027-05-01T09:30:00', '1998-12-31T23:59:60Z', '1998-12-31T22:59:60Z', '1998-12-31T15:59:60.1-08:00'],
+    ['1 typeMismatch', '2 typeMismatch', '4 typeMismatch'],
+  ],
+  ['places of a list', { type: 'array', prefixItems: [{ type: 'number' }, { type: 'number' }], items: false }, [1, 'x', 3], ['1 badInput', ' tooMany']],
+  [
+    'allOf',
+    { allOf: [object({ a: { type: 'string', minLength: 3 } }), { properties: { a: { pattern: '^x' } }, required: ['a'] }], properties: { b: { type: 'number' } } },
+    { a: 'ab', b: 'c' },
+    ['b badInput', 'a tooShort', 'a patternMismatch'],
+  ],
+  ['keys that are not known', { ...(object({ a: { type: 'string' } }) as object), additionalProperties: false }, { a: 'x', b: 1 }, ['b unknown']],
+  ['either-or', object({ c: cargo({}) }, 'c'), { c: { load: 'goods' } }, ['c.tonnes valueMissing']],
+  ['either-or, not there', object({ c: cargo({}) }, 'c'), {}, ['c.load valueMissing']],
+  ['either-or beside properties', cargo(object({ name: { type: 'string' } }) as object), { load: 'goods', tonnes: 'x' }, ['tonnes badInput']],
+  ['either-or beside properties, the other', cargo(object({ name: { type: 'string' } }) as object), { load: 'none', tonnes: 'x' }, []],
+  ['if: then', boats, { kind: 'barge', insured: true, beam: 6 }, ['beam rangeOverflow', 'tug valueMissing']],
+  ['if: else', boats, { kind: 'canoe', insured: true, beam: 2, phone: 3 }, ['beam rangeOverflow']],
+  ['if: then, with what depends on it', boats, { kind: 'barge', insured: true, tug: 'Bee', mail: 'x' }, ['phone valueMissing']],
+  [
+    'recursion, to the depth of the data',
+    lock,
+    { name: 'a', next: { name: 'b', side: [{}, { name: 3 }], next: {} } },
+    ['next.next.name valueMissing', 'next.side.0.name valueMissing', 'next.side.1.name badInput'],
+  ],
+])('documents of others: %s', (_, document, value, expected) => {
+  const schema = fromJsonSchema(document);
+  expect(told(schema, value)).toEqual(expected);
+  // What is written of it again says the same.
+  expect(told(fromJsonSchema(json(toJsonSchema(schema))), value)).toEqual(expected);
+});
+
+test.each<[JsonSchema, RegExp]>([
+  [{ type: 'object', patternProperties: {} }, /^#: "patternProperties": \{\} cannot be expressed here/],
+  [object({ a: { type: 'string', minlength: 3 } }), /^#\/properties\/a: "minlength": 3 cannot/],
+  [object({ a: { type: 'integer', minLength: 3 } }), /^#\/properties\/a: "minLength": 3 cannot/],
+  [object({ a: { type: 'string', format: 'hostname' } }), /"format": "hostname" cannot/],
+  [{ $ref: '#/$defs/a', $defs: { a: { $ref: '#/$defs/b' }, b: { $ref: '#/$defs/a' } } }, /runs in a circle: # → #\/\$defs\/a → #\/\$defs\/b → #\/\$defs\/a/],
+  [{ allOf: [{ $ref: '#' }] }, /runs in a circle/],
+  [object({ a: { $ref: '#/$defs/none' } }), /^#\/properties\/a: there is nothing at #\/\$defs\/none/],
+  [object({ a: { $ref: 'https://example.com/a.json' } }), /has to lead to a place of the same document/],
+  [object({ a: { $ref: '#', minLength: 2 } }), /refers to itself \(#\) takes no keywords beside "\$ref"/],
+  [object({ a: { type: ['string', 'number'] } }), /it does not say what it describes/],
+  [object({ a: { type: 'string', allOf: [{ type: 'number' }] } }), /"type" is "number", where string is described/],
+  [object({ a: { type: 'string', pattern: '(' } }), /^#\/properties\/a: Invalid regular expression/],
+  [object({ a: { type: 'string', minLength: 'x' } }), /the min of length cannot be "x"/],
+  [object({ a: { type: 'array', items: { type: 'string' }, minItems: 3, maxItems: 2 } }), /min not above max/],
+  [object({ a: { type: 'array' } }), /Give "items"/],
+  [object({ a: { type: 'array', prefixItems: [{ type: 'string' }, { type: 'number' }], items: false } }), /"prefixItems" with different schemas/],
+  [object(JSON.parse('{"__proto__": {"type": "string"}}') as object), /"__proto__" cannot be the name of a field/],
+  [object({}, 'x'), /"x" is named, of which "properties" says nothing/],
+  [object({ a: false }), /"false" admits no value/],
+  [object({ a: { oneOf: [object({ x: { type: 'string' } }), object({})] } }), /"oneOf" can be expressed where/],
+  [{ ...(object({ a: { type: 'string' } }) as object), additionalProperties: { type: 'string' } }, /"additionalProperties" takes true or false/],
+  [{ additionalProperties: false, allOf: [object({ a: { type: 'string' } })] }, /refuses "a", which stands elsewhere/],
+  [object({ a: { type: 'string', gate: { rule: [] } } }), /^#\/properties\/a\/gate: there is no "rule"/],
+  [object({ a: { type: 'string', gate: { rules: ['nope'] } } }), /there is no rule "nope"/],
+  [object({ a: { type: 'string', gate: { rules: [{ rule: 'check', check: 'constructor' }] } } }), /the function "constructor" is named, and not given/],
+  [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],
+  [{ ...boats, else: { properties: { tug: { type: 'number' } } } }, /"tug" is described otherwise in another branch/],
+])('what cannot be expressed is told, with its place: %j', (document, message) => {
+  expect(() => fromJsonSchema(document)).toThrow(message);
+});
+
+test.each<[string, Node, RegExp]>([
+  [
+    'a function without a name',
+    group({
+      a: text(
+        'A',
+        check((value) => value === 'x'),
+      ),
+    }),
+    /^#\/properties\/a: a function has no name/,
+  ],
+  [
+    'two of one name',
+    group({
+      a: text(
+        'A',
+        check(function same() {}),
+      ),
+      b: text(
+        'B',
+        check(function same() {}),
+      ),
+    }),
+    /two functions "same"/,
+  ],
+  ['a message that is a function', text('A', required({ message: () => 'x' })), /the message of the rule required is a function/],
+  ["a kind of one's own", custom('A', { read: (raw) => raw }), /a field of kind custom/],
+])('what cannot be written is told: %s', (_, schema, message) => {
+  expect(() => toJsonSchema(schema)).toThrow(message);
+});
+
+test('edits of a written document count: its keywords say what holds', () => {
+  const document = json(toJsonSchema(group({ name: text('Name', required(), length({ min: 2, max: 9 })), beam: number('Beam', range({ max: 5 })) }))) as unknown as {
+    required: string[];
+    properties: { name: Record<string, unknown>; beam: Record<string, unknown> };
+  };
+  document.required = [];
+  document.properties.name['maxLength'] = 3;
+  document.properties.name['pattern'] = '^O';
+  delete document.properties.beam['maximum'];
+  const schema = fromJsonSchema(document as never);
+  expect(told(schema, { name: 'Heron', beam: 9 })).toEqual(['name tooLong', 'name patternMismatch']);
+  expect(told(schema, {})).toEqual([]);
+});
+
+test('network rules by name; defaults; a schema out of an OpenAPI document', async () => {
+  const schema = group({ registration: text('Registration', asyncCheck(askRegister, { debounce: 5, unanswered: 'block', message: 'Not there' })), beam: number('Beam') });
+  const passage = json(toJsonSchema(schema, { initial: { beam: 2 } }));
+  const api = { openapi: '3.1.0', components: { schemas: { Passage: passage, Booking: object({ passage: { $ref: '#/components/schemas/Passage' } }) } } };
+  const pointer = '/components/schemas/Booking';
+  const booking = fromJsonSchema(api, { pointer, checks: CHECKS });
+  expect(defaultsOf(api, pointer)).toEqual({ passage: { beam: 2 } });
+  expect(await validateAsync(booking, { passage: { registration: 'Ghost' } })).toMatchObject({ findings: [{ path: 'passage.registration', message: 'Not there' }] });
+  expect(await validateAsync(booking, { passage: { registration: 'Ghost' } }, { checks: { askRegister: () => true } })).toMatchObject({ ok: true });
+});
+
+test('in a live form: rows of what lies within itself are rows, another is one field; conditions follow the siblings', () => {
+  type Side = Group<{ name: Field<string, string> }>;
+  const gate = createGate(fromJsonSchema<Group<{ name: Field<string, string>; side: List<Side>; next: Field }>>(lock), { initial: { name: 'Top', side: [{ name: '' }] } });
+  expect(gate.field('side.0.name').findings.map(({ code }) => code)).toEqual(['valueMissing']);
+  gate.list('side').add({ name: 'West' });
+  gate.field('next').set({ name: '', side: [] });
+  expect(gate.field('next').findings.map(({ code, message }) => `${code} ${message}`)).toEqual(['valueMissing name is required']);
+  expect(gate.field('side.1.name').data).toBe('West');
+  let deep: object = { name: 'x' };
+  for (let i = 0; i < 20_000; i += 1) deep = { name: 'x', next: deep };
+  expect(told(fromJsonSchema(lock), deep)).toEqual([expect.stringMatching(/^(next\.){100}next badInput$/)]);
+
+  const boat = createGate(fromJsonSchema(boats));
+  expect(boat.field('tug').applies).toBe(false);
+  boat.field('kind').set('barge');
+  expect([boat.field('tug').applies, boat.field('phone').applies, boat.field('phone').required]).toEqual([true, true, false]);
+  boat.field('mail').set('x');
+  expect(boat.field('phone').required).toBe(true);
 });

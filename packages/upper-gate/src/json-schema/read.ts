@@ -158,8 +158,10 @@ export class Reader {
     const entries = annotationOf(bags).rules ?? [];
     if (!isList(entries)) throw new JsonSchemaError(at, 'of a value that is no object, they are a list.');
     const told = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
-    // Whoever took a name out of `required` meant that.
-    const kept = told.filter((rule) => needed !== false || rule.name !== 'required' || (rule.severity ?? 'error') !== 'error');
+    // Whoever took a name out of `required` meant that. A box that must be ticked has a keyword of its own.
+    const kept = told.filter(
+      (rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || (rule.severity ?? 'error') !== 'error',
+    );
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
   }
 

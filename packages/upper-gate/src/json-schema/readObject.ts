@@ -61,6 +61,8 @@ class ObjectReader {
   /** Conditions that have to hold for a field to apply. */
   readonly #only: [key: string, when: AuthorFunction][] = [];
   readonly #across: [key: string, rule: AnyRule][] = [];
+  /** Fields that must not be empty under a condition. */
+  readonly #wanted: [key: string, condition: Condition, at: string][] = [];
   /** Fields that must not be there under a condition: they do not apply then. */
   readonly #forbidden: [key: string, condition: Condition][] = [];
 
@@ -83,6 +85,8 @@ class ObjectReader {
       this.#parts.set(key, this.#reader.build([place], { name: key, needed }));
       this.#only.push([key, this.#predicate(conditions)]);
     }
+    for (const [key, condition, where] of this.#wanted)
+      this.#across.push([this.#known(key, where), requiredWhen(this.#predicate([condition]))]);
     // What is known nowhere is dropped anyway.
     for (const [key, condition] of this.#forbidden)
       if (this.#parts.has(key)) this.#only.push([key, this.#predicate([{ ...condition, holds: !condition.holds }])]);
@@ -182,11 +186,7 @@ class ObjectReader {
       }
       bag.end('branch');
     }
-    for (const key of needed) {
-      if (this.#needed.has(key)) continue;
-      if (!this.#parts.get(key)) throw new JsonSchemaError(place.at, `"required" names "${key}", of which "properties" says nothing.`);
-      this.#across.push([key, requiredWhen(this.#predicate([condition]))]);
-    }
+    for (const key of needed) if (!this.#needed.has(key)) this.#wanted.push([key, condition, place.at]);
   }
 
   /** A field that branches describe: it applies while any of them is in force. */
