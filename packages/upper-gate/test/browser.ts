@@ -14,7 +14,7 @@ export function launchBrowser(): Promise<Browser> {
 
 /** The built library in one script, as `UpperGate`. */
 export function bundleLibrary(production = false): string {
-  const contents = "export * from 'upper-gate'; export * from 'upper-gate/dom';";
+  const contents = "export * from 'upper-gate'; export * from 'upper-gate/dom'; export * from 'upper-gate/html';";
   const { outputFiles } = buildSync({
     stdin: { contents, resolveDir: __dirname },
     bundle: true,

@@ -4,9 +4,10 @@ import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
+import type * as Html from 'upper-gate/html';
 import { bundleLibrary, launchBrowser, loadLibrary } from './browser.ts';
 
-declare const UpperGate: typeof Library & typeof Dom;
+declare const UpperGate: typeof Library & typeof Dom & typeof Html;
 
 let browser: Browser;
 let page: Page;
@@ -452,3 +453,78 @@ test.each(comparable.filter(({ id }) => !(id in barred)).map((each) => [each.id,
     expect(await focused()).toBe(expected);
   },
 );
+
+/** What a real browser said of a control that a script had set. */
+interface Case {
+  readonly id: string;
+  readonly control: 'input' | 'select' | 'textarea';
+  readonly attrs: Readonly<Record<string, string | true>>;
+  readonly value: string | null;
+  readonly typed?: boolean;
+  readonly wrap?: unknown;
+  readonly checked?: boolean;
+  readonly members?: readonly { readonly attrs: Case['attrs']; readonly checked: boolean; readonly form: string }[];
+  readonly options?: readonly { readonly value?: string; readonly text: string; readonly disabled?: boolean; readonly optgroup?: unknown }[];
+  readonly selected?: readonly number[];
+  readonly files?: readonly string[];
+  readonly native: Readonly<Record<string, boolean>>;
+}
+
+test('forms that are read from their HTML agree with the browser, for every type of control; what is written back refuses nothing more', async () => {
+  const all = JSON.parse(readFileSync(join(__dirname, 'data/html-constraints.json'), 'utf8')) as Case[];
+  const cases = all.filter(
+    ({ typed, wrap, members, files, attrs }) => !typed && !wrap && !members?.some(({ form }) => form !== 'a') && !files?.length && attrs['type'] !== 'submit',
+  );
+  await page.setContent('<form></form>');
+  await loadLibrary(page);
+  const judged = await page.evaluate((given) => {
+    const { createGate, bindForm, schemaFromForm, toAttributes } = UpperGate;
+    const form = document.querySelector('form')!;
+    const make = (name: string, attributes: object): HTMLInputElement => {
+      const control = document.createElement(name) as HTMLInputElement;
+      for (const [key, value] of Object.entries(attributes)) if (value !== undefined) control.setAttribute(key, value === true ? '' : String(value));
+      return control;
+    };
+    return given.map(({ id, control, attrs, value, checked, members, options, selected }) => {
+      const controls = (members ?? [{ attrs, checked }]).map((member) => {
+        const made = make(control, { ...member.attrs, name: 'f' });
+        if (member.checked !== undefined) made.checked = member.checked;
+        return made;
+      });
+      form.replaceChildren(...controls);
+      const [first] = controls as [HTMLInputElement & HTMLSelectElement];
+      for (const option of options ?? []) first.append(Object.assign(document.createElement('option'), option));
+      if (selected) [...first.options].forEach((option, i) => (option.selected = selected.includes(i)));
+      if (value !== null) first.value = value;
+      const flags = (element: HTMLInputElement) => {
+        const found: string[] = [];
+        for (const flag in element.validity) if (element.validity[flag as keyof ValidityState] && flag !== 'valid') found.push(flag);
+        return found;
+      };
+      const native = flags(first);
+      const schema = schemaFromForm(form);
+      const gate = createGate(schema);
+      const undo = bindForm(form, gate);
+      // Natively only what a person typed is too long or too short; here it is whoever set the value.
+      const codes = [...new Set(gate.findings.map(({ code }) => code))].filter((code) => !/^too(Long|Short)$/.test(code));
+      const { value: now } = first;
+      undo();
+      const back = make(control, toAttributes((schema as unknown as { fields: Record<string, never> }).fields['f']!));
+      if (control !== 'select' && back.type !== 'file') back.value = now;
+      return {
+        id,
+        native: native.sort().join(),
+        ours: codes.sort().join(),
+        more: control === 'select' || first.checked ? [] : flags(back).filter((flag) => !codes.includes(flag)),
+      };
+    });
+  }, cases);
+  const differing = judged.filter(({ native, ours }) => native !== ours).map(({ id }) => id);
+  const listed = [...readFileSync(join(__dirname, '../../../docs/html-agreement.md'), 'utf8').matchAll(/^- `([\w.-]+)`/gm)].map(([, id]) => id);
+  expect(differing.sort()).toEqual(listed.sort());
+  expect([cases.length, judged.filter(({ id, more }) => more.length > 0 && !listed.includes(id)), judged.filter(({ native }) => native !== '').length > 100]).toEqual([
+    879,
+    [],
+    true,
+  ]);
+});

@@ -6,6 +6,7 @@ import { required } from '../rules/required.ts';
 import { boolean } from '../schema/boolean.ts';
 import { choice, choices } from '../schema/choice.ts';
 import { color } from '../schema/color.ts';
+import { custom } from '../schema/custom.ts';
 import { file, files } from '../schema/files.ts';
 import { group } from '../schema/group.ts';
 import { list } from '../schema/list.ts';
@@ -37,7 +38,12 @@ function fieldOf(controls: readonly Control[]): Node {
   if (control.type === 'checkbox') return controls.length > 1 ? choices(label, values) : boolean(label, ...need);
   if ((control as Control) instanceof HTMLSelectElement) {
     const select = control as unknown as HTMLSelectElement;
-    const options = [...select.options].map(({ value }) => value).filter((value) => value !== '');
+    const options = [...select.options].map(({ value }) => value).filter((value) => value !== '' || select.multiple);
+    // A script may fill it later: then any value is taken.
+    if (options.length === 0)
+      return select.multiple
+        ? custom(label, { read: (raw: unknown) => (Array.isArray(raw) && raw.length > 0 ? raw : undefined), empty: [] }, ...need)
+        : text({ label, trim: false }, ...need);
     return select.multiple ? choices(label, options, ...need) : choice(label, options, ...need);
   }
   if (control.type === 'file') {
@@ -45,10 +51,13 @@ function fieldOf(controls: readonly Control[]): Node {
     return control.multiple ? files(label, ...need, ...accept) : file(label, ...need, ...accept);
   }
   if (control.type === 'color') return color(label);
-  // The browser keeps it within its limits by itself.
-  if (control.type === 'range') return number(label, range({ min: Number(control.min || 0), max: Number(control.max || 100) }));
   if (control.type === 'hidden') return text(label);
   const attributes = { ...attributesOf(control), 'aria-label': label };
+  // It always has a value on its steps; limits that contradict each other do not count.
+  if (control.type === 'range') {
+    const [min, max] = [Number(control.min || 0), Number(control.max || 100)];
+    return number(label, ...(min <= max ? [range({ min, max })] : []));
+  }
   return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input');
 }
 
