@@ -73,7 +73,7 @@ const crewMember = group({
 /** Keeps what is written from left to right together within Arabic. */
 const ltr = (text: string): string => `\u2066${text}\u2069`;
 
-/** The form, given a way to ask the register. */
+/** The form, given a way to ask the register. Its functions have names, so that it can be written as JSON Schema. */
 export function passageForm(askRegister: AskRegister) {
   return group({
     vessel: text(
@@ -103,7 +103,7 @@ export function passageForm(askRegister: AskRegister) {
         ),
       }),
       asyncCheck(
-        async (registration, { signal }) => {
+        async function isOnRegister(registration, { signal }) {
           const entry = await askRegister(registration, signal);
           if (!entry.known)
             return {
@@ -192,24 +192,44 @@ export function passageForm(askRegister: AskRegister) {
   })
     .rules({
       emailAgain: sameAs('email'),
-      phone: requiredWhen((boat) => boat.callBack, {
-        message: say('Phone is required if we are to call you back', 'Telefon: für den Rückruf nötig', 'الهاتف: مطلوب لنتصل بكم'),
-      }),
-      beam: check((beam, boat) => beam <= boat.lengthM, {
-        message: say('A boat is not wider than it is long', 'Ein Boot ist nicht breiter als lang', 'لا يكون القارب أعرض من طوله'),
-      }),
-      crew: check((crew, boat) => boat.kind !== 'canoe' || crew.length <= 3, {
-        message: say('A canoe takes at most 3', 'Ein Kanu fasst höchstens 3', 'الزورق يتسع لثلاثة على الأكثر'),
-      }),
+      phone: requiredWhen(
+        function callIsWanted(boat) {
+          return boat.callBack;
+        },
+        {
+          message: say('Phone is required if we are to call you back', 'Telefon: für den Rückruf nötig', 'الهاتف: مطلوب لنتصل بكم'),
+        },
+      ),
+      beam: check(
+        function isNotWiderThanLong(beam, boat) {
+          return beam <= boat.lengthM;
+        },
+        {
+          message: say('A boat is not wider than it is long', 'Ein Boot ist nicht breiter als lang', 'لا يكون القارب أعرض من طوله'),
+        },
+      ),
+      crew: check(
+        function fitsTheCanoe(crew, boat) {
+          return boat.kind !== 'canoe' || crew.length <= 3;
+        },
+        {
+          message: say('A canoe takes at most 3', 'Ein Kanu fasst höchstens 3', 'الزورق يتسع لثلاثة على الأكثر'),
+        },
+      ),
     })
     .whole(
-      check((boat) => boat.lengthM * boat.beam <= 120, {
-        message: say(
-          'Length times beam is over 120 m²: together with its fenders this boat does not fit the chamber',
-          'Länge mal Breite ist über 120 m²: samt Fendern passt dieses Boot nicht in die Kammer',
-          'حاصل ضرب الطول في العرض أكثر من 120 م²: لا يتسع الهويس لهذا القارب',
-        ),
-      }),
+      check(
+        function fitsTheChamber(boat) {
+          return boat.lengthM * boat.beam <= 120;
+        },
+        {
+          message: say(
+            'Length times beam is over 120 m²: together with its fenders this boat does not fit the chamber',
+            'Länge mal Breite ist über 120 m²: samt Fendern passt dieses Boot nicht in die Kammer',
+            'حاصل ضرب الطول في العرض أكثر من 120 م²: لا يتسع الهويس لهذا القارب',
+          ),
+        },
+      ),
     );
 }
 

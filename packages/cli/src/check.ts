@@ -1,7 +1,8 @@
 // Judging the records of files, as they come.
 
-import { asksNetwork, pointer, validate, validateAsync, type Finding, type Node } from 'upper-gate';
-import { recordsOf, type Format } from './records.ts';
+import { asksNetwork, pointer, validate, validateAsync, type Finding } from 'upper-gate';
+import { formatOf, recordsOf, type Format } from './records.ts';
+import type { Loaded } from './schema.ts';
 
 /** A finding, and where its record stands. */
 export interface Located extends Finding {
@@ -31,7 +32,7 @@ export interface Tally {
  * @throws Failure for a file that cannot be read
  */
 export async function checkFiles(
-  schema: Node,
+  { schema, isJson }: Loaded,
   files: readonly string[],
   format: Format | undefined,
   tell: (finding: Located) => Promise<void> | undefined,
@@ -39,8 +40,11 @@ export async function checkFiles(
 ): Promise<void> {
   const asks = asksNetwork(schema);
   for (const file of files) {
-    for await (const { place, value } of recordsOf(file, format, schema.kind === 'list')) {
-      const judged = asks ? await validateAsync(schema, value) : validate(schema, value);
+    const chosen = await formatOf(file, format);
+    // CSV holds texts alone, as forms do.
+    const options = { json: isJson && chosen !== 'csv' };
+    for await (const { place, value } of recordsOf(file, chosen, schema.kind === 'list')) {
+      const judged = asks ? await validateAsync(schema, value, options) : validate(schema, value, options);
       tally.records += 1;
       if (judged.ok) tally.passed += 1;
       for (const finding of judged.findings) {

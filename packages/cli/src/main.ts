@@ -2,12 +2,17 @@
 
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { checkFiles } from './check.ts';
+import { convert, TARGETS, type Target } from './convert.ts';
 import { Failure } from './failure.ts';
 import { FORMATS, type Format } from './records.ts';
 import { Report, REPORTS, type ReportOptions } from './report.ts';
-import { loadSchema } from './schema.ts';
+import { loadSchema, type SchemaOptions } from './schema.ts';
 
 const EXIT = { clean: 0, findings: 1, wrong: 2 } as const;
+
+const SCHEMA = 'a TypeScript or JavaScript module that exports a schema, or a JSON Schema document (.json)';
+const EXPORT = 'which export of the module; or where in the document, as a JSON Pointer (default: the only one there is)';
+const CHECKS = 'a module that exports the functions that the document names';
 
 function wholeNumber(text: string): number {
   if (!/^\d+$/.test(text)) throw new InvalidArgumentError('It takes a whole number.');
@@ -23,7 +28,7 @@ function wholeNumber(text: string): number {
 export async function run(args: readonly string[]): Promise<number> {
   let code: number = EXIT.clean;
   const program = new Command('upper-gate')
-    .description('Judges records by a schema of Upper Gate.')
+    .description('Judges records by a schema of Upper Gate, and writes schemas as something else.')
     .exitOverride()
     .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'upper-gate: ')) })
     .showHelpAfterError('See: upper-gate --help');
@@ -31,9 +36,10 @@ export async function run(args: readonly string[]): Promise<number> {
   program
     .command('check')
     .description('judge the records of files: JSON (one record, or a list), NDJSON (one a line), CSV (headers are paths: crew.0.name)')
-    .argument('<schema>', 'a TypeScript or JavaScript module that exports a schema')
+    .argument('<schema>', SCHEMA)
     .argument('<data...>', 'the files; - is standard input')
-    .option('--export <name>', 'which export of the module (where it has several schemas)')
+    .option('--export <name>', EXPORT)
+    .option('--checks <module>', CHECKS)
     .addOption(new Option('--input <format>', 'the format of the data; default: by the extension, NDJSON for -').choices(FORMATS))
     .addOption(new Option('--format <format>', 'how to report').choices(REPORTS).default('text'))
     .option('--max <count>', 'how many findings to tell; all are counted', wholeNumber, Infinity)
@@ -46,11 +52,12 @@ Exit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong.
 Examples:
   upper-gate check passage.ts bookings.json
   upper-gate check passage.ts bookings.csv --max 20
+  upper-gate check openapi.json bookings.ndjson --export /components/schemas/Passage
   zcat bookings.ndjson.gz | upper-gate check passage.ts - --format ndjson > findings.ndjson`,
     )
-    .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & { export?: string; input?: Format }) => {
+    .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & SchemaOptions & { input?: Format }) => {
       const tally = { records: 0, passed: 0, error: 0, warning: 0, notice: 0 };
-      const schema = await loadSchema(path, options.export);
+      const schema = await loadSchema(path, options);
       // Commander knows NO_COLOR, FORCE_COLOR and terminals.
       const coloured = program.configureOutput().getOutHasColors?.() ?? false;
       const report = new Report({ ...options, coloured }, tally);
@@ -61,6 +68,25 @@ Examples:
       }
       await report.end();
       if (tally.error > 0) code = EXIT.findings;
+    });
+
+  program
+    .command('convert')
+    .description('write a schema as JSON Schema (2020-12), as TypeScript types of its data, or as the HTML of a form')
+    .argument('<schema>', SCHEMA)
+    .addOption(new Option('--to <what>', 'what to write').choices(TARGETS).makeOptionMandatory())
+    .option('--export <name>', EXPORT)
+    .option('--checks <module>', CHECKS)
+    .addHelpText(
+      'after',
+      `
+Examples:
+  upper-gate convert passage.ts --to json-schema > passage.json
+  upper-gate convert passage.json --to types > passage.d.ts
+  upper-gate convert passage.ts --to html > form.html`,
+    )
+    .action(async (path: string, { to, ...options }: SchemaOptions & { to: Target }) => {
+      process.stdout.write(convert(await loadSchema(path, options), to));
     });
 
   try {

@@ -25,26 +25,30 @@ const ROW = { keys: 10_000, depth: 20, listLength: 10_000 };
 const EXTENSIONS: Readonly<Record<string, Format>> = { '.json': 'json', '.ndjson': 'ndjson', '.jsonl': 'ndjson', '.csv': 'csv' };
 
 /**
+ * The format of a file: by its extension, if it is not said; NDJSON for standard input.
+ *
+ * @throws Failure if there is no such file, or its name does not tell
+ */
+export async function formatOf(path: string, said: Format | undefined): Promise<Format> {
+  if (path !== '-') await factsOf(path, 'data');
+  const format = said ?? (path === '-' ? 'ndjson' : EXTENSIONS[extname(path).toLowerCase()]);
+  if (format === undefined) throw new Failure(`${path}: cannot tell its format from the name. Say it with --input ${FORMATS.join('|')}.`);
+  return format;
+}
+
+/**
  * The records of a file.
  *
  * @param path a file, or `-` for standard input
- * @param format default: by the extension; NDJSON for standard input
  * @param asOne whether a list in JSON is one record, since the schema is a list
  * @throws Failure for what cannot be read
  */
-export async function* recordsOf(path: string, format: Format | undefined, asOne: boolean): AsyncIterable<Found> {
-  const stream = path === '-' ? process.stdin : await open(path);
-  const chosen = format ?? (path === '-' ? 'ndjson' : EXTENSIONS[extname(path).toLowerCase()]);
-  if (chosen === undefined) throw new Failure(`${path}: cannot tell its format from the name. Say it with --input ${FORMATS.join('|')}.`);
+export async function* recordsOf(path: string, format: Format, asOne: boolean): AsyncIterable<Found> {
+  const stream = path === '-' ? process.stdin : createReadStream(path, { highWaterMark: 256 * 1024 });
   const chunks = decoded(stream, path);
-  if (chosen === 'json') yield* listed(parseJson(await joined(chunks), path), asOne);
-  else if (chosen === 'ndjson') yield* lines(chunks, path);
+  if (format === 'json') yield* listed(parseJson(await joined(chunks), path), asOne);
+  else if (format === 'ndjson') yield* lines(chunks, path);
   else yield* rows(chunks, path);
-}
-
-async function open(path: string): Promise<Readable> {
-  await factsOf(path, 'data');
-  return createReadStream(path, { highWaterMark: 256 * 1024 });
 }
 
 /** The text of a stream, without a byte order mark. */

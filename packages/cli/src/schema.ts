@@ -1,36 +1,76 @@
-// Finding a schema among the exports of a module.
+// Finding a schema: an export of a module, or a JSON Schema document.
 
-import { resolve } from 'node:path';
+import { readFile } from 'node:fs/promises';
+import { basename, extname, resolve } from 'node:path';
 import { createJiti } from 'jiti';
 import { isSchema, type Node } from 'upper-gate';
+import { fromJsonSchema, JsonSchemaError, type FromJsonSchemaOptions, type JsonSchema } from 'upper-gate/json-schema';
 import { Failure, firstLine } from './failure.ts';
-import { factsOf } from './files.ts';
+import { factsOf, parseJson } from './files.ts';
+
+/** A schema, and what is known of it. */
+export interface Loaded {
+  readonly schema: Node;
+  /** What it is called: the name of its export, its place, or its file. */
+  readonly name: string;
+  /** Whether it came as JSON Schema, which judges values by JSON's types. */
+  readonly isJson: boolean;
+}
+
+/** Which schema of a file, and what it may need. */
+export interface SchemaOptions {
+  /** The export of a module; or the place in a document, as a JSON Pointer. Default: the only schema there is. */
+  readonly export?: string;
+  /** A module of functions, by the names that a document gives them. */
+  readonly checks?: string;
+}
 
 /**
- * Loads a schema from a TypeScript or JavaScript module.
+ * Loads a schema from a TypeScript or JavaScript module, or from a JSON Schema document (`.json`).
  *
- * @param path the module
- * @param name the export; default: the only schema that it exports
- * @throws Failure if there is no such module, it throws, or it exports no such schema
+ * @throws Failure if there is no such file, a module throws or exports no such schema, a document cannot be read
  */
-export async function loadSchema(path: string, name: string | undefined): Promise<Node> {
+export async function loadSchema(path: string, options: SchemaOptions): Promise<Loaded> {
   await factsOf(path, 'schema');
-  let exported: Readonly<Record<string, unknown>>;
+  return extname(path).toLowerCase() === '.json' ? fromDocument(path, options) : fromModule(path, options.export);
+}
+
+async function fromDocument(path: string, { export: pointer = '', checks }: SchemaOptions): Promise<Loaded> {
+  const document = parseJson(await readFile(path, 'utf8'), path) as JsonSchema;
+  const functions = checks === undefined ? {} : await load(checks, 'module of checks');
+  const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
   try {
-    exported = await createJiti(import.meta.url).import(resolve(path));
+    const options = { pointer: pointer.replace(/^#/, ''), checks: functions } as FromJsonSchemaOptions;
+    return { schema: fromJsonSchema<Node>(document, options), name, isJson: true };
+  } catch (error) {
+    if (error instanceof JsonSchemaError) throw new Failure(`${path}${error.message}`);
+    throw error;
+  }
+}
+
+/** The exports of a module. */
+async function load(path: string, what: string): Promise<Readonly<Record<string, unknown>>> {
+  await factsOf(path, what);
+  try {
+    return await createJiti(import.meta.url).import(resolve(path));
   } catch (error) {
     throw new Failure(`${path} cannot be loaded: ${firstLine(error)}`);
   }
+}
+
+async function fromModule(path: string, name: string | undefined): Promise<Loaded> {
+  const exported = await load(path, 'schema');
   const names = Object.keys(exported).filter((each) => isSchema(exported[each]));
   const known = names.length > 0 ? `It exports ${names.join(', ')}.` : 'It exports none: export one made with group({ ... }).';
   if (name !== undefined) {
     const schema = exported[name];
     if (!isSchema(schema)) throw new Failure(`${path} exports no schema "${name}". ${known}`);
-    return schema;
+    return { schema, name, isJson: false };
   }
-  const [only] = names;
+  // The default export may have a name besides.
+  const only = names.find((each) => each !== 'default') ?? names[0];
   if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
   if (new Set(names.map((each) => exported[each])).size > 1)
     throw new Failure(`${path} has several schemas: say which with --export. ${known}`);
-  return exported[only] as Node;
+  return { schema: exported[only] as Node, name: only === 'default' ? basename(path).split('.')[0]! : only, isJson: false };
 }

@@ -1,32 +1,8 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
-
-const root = join(__dirname, '../../..');
-const example = join(root, 'examples/lock-passage');
-const command = join(root, 'packages/cli/bin/upper-gate.js');
-const scratch = mkdtempSync(join(tmpdir(), 'upper-gate-'));
-
-/** Writes a file among the throw-away ones. */
-function file(name: string, text: string): string {
-  const path = join(scratch, name);
-  writeFileSync(path, text);
-  return path;
-}
-
-/** The same wherever the tests run: Jest hands its own wish for colour down. */
-const env = { ...process.env, FORCE_COLOR: undefined, NO_COLOR: undefined };
-const runIn = (world: NodeJS.ProcessEnv, ...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    execFile(process.execPath, [command, ...args], { cwd: example, env: { ...env, ...world } }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
-  });
-
-const run = (...args: string[]) => runIn({}, ...args);
+import { command, file, library, pipe, run, runIn } from './cli.ts';
 
 const schema = 'data/schema.ts';
-const library = JSON.stringify(join(root, 'packages/upper-gate/dist/index.js'));
 
 test('findings: a line each, a summary, exit code 1', async () => {
   const { code, out } = await run('check', schema, 'data/bookings.json');
@@ -93,15 +69,6 @@ const boats = () =>
     'boats.mjs',
     `import { group, text, number, list, choices, required, range } from ${library}; export default group({ name: text('Name', required()), beam: number('Beam', range({ max: 5 })), kit: choices('Kit', ['horn']), crew: list('Crew', group({ age: number('Age') })) });`,
   );
-/** Runs the command on standard input. */
-const pipe = (input: string | Buffer, ...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    const child = execFile(process.execPath, [command, ...args], { cwd: example, env, encoding: 'utf8' }, (error, out, err) =>
-      resolve({ code: error ? Number(error.code) : 0, out, err }),
-    );
-    child.stdin!.on('error', () => undefined).end(input);
-  });
-
 test('the same records as JSON, NDJSON and CSV, in files and from standard input: the same findings', async () => {
   const records = [
     { name: 'Otter', beam: 2, crew: [{ age: 41 }, { age: 12 }] },
@@ -145,9 +112,29 @@ test.each<[string, string, string | Buffer, RegExp]>([
   ['a row of a million columns', 'x.csv', 'crew.999999.age\n1\n', /A list may hold 10000 entries/],
   ['an unknown format', 'x.txt', 'x', /cannot tell its format from the name\. Say it with --input json\|ndjson\|csv/],
 ])('%s is told, exit code 2', async (_, name, content, message) => {
-  const path = join(scratch, name);
-  writeFileSync(path, content);
-  const { code, err } = await run('check', boats(), path);
+  const { code, err } = await run('check', boats(), file(name, content));
+  expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+});
+
+test("a JSON Schema document as the schema: values are judged by JSON's types; CSV has none", async () => {
+  const boat = { type: 'object', properties: { name: { type: 'string' }, beam: { type: 'number', maximum: 5 } }, required: ['name'] };
+  const api = file('api.json', JSON.stringify({ openapi: '3.1.0', components: { schemas: { Boat: boat } } }));
+  const judge = async (data: string) => (await run('check', api, data, '--export', '/components/schemas/Boat', '--format', 'ndjson')).out.match(/"code":"\w+"/g);
+  expect(await judge(file('j.json', '[{"name": 3, "beam": "2"}, {"beam": 6}]'))).toEqual([
+    '"code":"badInput"',
+    '"code":"badInput"',
+    '"code":"valueMissing"',
+    '"code":"rangeOverflow"',
+  ]);
+  expect(await judge(file('j.csv', 'name,beam\n3,2\n'))).toBe(null);
+});
+
+test.each<[string, unknown, RegExp]>([
+  ['an unknown keyword', { type: 'object', maxProperties: 3 }, /s\.json#: "maxProperties": 3 cannot be expressed here/],
+  ['a reference in a circle', { $ref: '#/$defs/a', $defs: { a: { $ref: '#/$defs/a' } } }, /s\.json#\/\$defs\/a: "\$ref" runs in a circle/],
+  ['a function that is not given', { type: 'string', gate: { rules: [{ rule: 'check', check: 'fits' }] } }, /the function "fits" is named, and not given/],
+])('a JSON Schema document with %s is told, exit code 2', async (_, document, message) => {
+  const { code, err } = await run('check', file('s.json', JSON.stringify(document)), file('v.json', '1'));
   expect([code, err]).toEqual([2, expect.stringMatching(message)]);
 });
 

@@ -1,4 +1,5 @@
-// Upper Gate and the schemas of other libraries.
+// Upper Gate, the schemas of other libraries, and tools.
 
 export { asyncSharedRule, fromShared, sharedRule, toShared, type Shared } from './shared.ts';
+export { describe, type Description } from './describe.ts';
 export { LimitError, nestNames, type NestLimits } from './names.ts';

@@ -1,0 +1,106 @@
+// A schema as the HTML of a form, for bindForm(): a label, a control, a hint and a place for messages per field.
+
+import type { Element, ElementContent } from 'hast';
+import { format } from 'hast-util-format';
+import { toHtml } from 'hast-util-to-html';
+import { h } from 'hastscript';
+import type { Description } from 'upper-gate/interop';
+
+/** Texts that may be longer than this get a control of several lines. */
+const LONG = 120;
+
+const textOf = (label: Description['label']): string => (typeof label === 'string' ? label : (Object.values(label)[0] ?? ''));
+const join = (path: string, key: string): string => (path === '' ? key : `${path}.${key}`);
+const idOf = (path: string): string => path.replace(/[^\p{L}\p{N}]+/gu, '-') || 'field';
+
+const messages = (path: string): Element => h('span', { dataGateMessages: path });
+const hint = (of: Description, path: string): Element[] =>
+  of.hint === undefined ? [] : [h('span', { dataGateHint: path }, textOf(of.hint))];
+/** The element around a field; one that may not apply is hidden then. */
+const around = (tag: string, path: string, applies: boolean, ...content: ElementContent[]): Element =>
+  h(tag, applies ? { dataGateApplies: path } : {}, content);
+
+function control(of: Description, path: string, applies: boolean): Element {
+  const { type, required, ...attributes } = of.attributes ?? {};
+  // Without script, nobody must be asked for what may not apply.
+  const named = { id: idOf(path), name: path, required: applies ? undefined : required, ...attributes };
+  if (of.kind === 'choice')
+    return h('select', named, [h('option', { value: '' }), ...(of.options ?? []).map(({ value, label }) => h('option', { value }, label))]);
+  const { max } = of.rules.find(({ name }) => name === 'length')?.params ?? {};
+  if (of.kind === 'text' && typeof max === 'number' && max > LONG) {
+    return h('textarea', { ...named, pattern: undefined });
+  }
+  return h('input', { type, ...named });
+}
+
+/** The boxes of a field that takes several values. */
+const boxes = (of: Description, path: string): Element[] =>
+  (of.options ?? []).map(({ value, label }) => h('label', [h('input', { type: 'checkbox', name: path, value }), ` ${label}`]));
+
+/** @param conditional the names of fields that may not apply */
+function fieldsOf(fields: Readonly<Record<string, Description>>, path: string, conditional: boolean): ElementContent[] {
+  return Object.entries(fields).map(([key, of]) => part(of, join(path, key), conditional || of.conditional === true));
+}
+
+function part(of: Description, path: string, applies: boolean): ElementContent {
+  if (of.target) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
+  const label = textOf(of.label);
+  if (of.fields) return around('fieldset', path, applies, h('legend', label), ...fieldsOf(of.fields, path, false), messages(path));
+  if (of.cases) {
+    const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
+    return around(
+      'fieldset',
+      path,
+      applies,
+      h('legend', label),
+      part(of.chooser!, join(path, of.key!), false),
+      ...fieldsOf(inner, path, true),
+    );
+  }
+  if (of.item) return around('fieldset', path, applies, h('legend', label), ...rows(of.item, path, label), messages(path));
+  if (of.kind === 'choices')
+    return around('fieldset', path, applies, h('legend', label), ...hint(of, path), ...boxes(of, path), messages(path));
+  if (of.kind === 'boolean')
+    return around('p', path, applies, h('label', [control(of, path, applies), ` ${label}`]), ...hint(of, path), messages(path));
+  return around(
+    'p',
+    path,
+    applies,
+    h('label', { htmlFor: idOf(path) }, label),
+    ...hint(of, path),
+    control(of, path, applies),
+    messages(path),
+  );
+}
+
+/** The rows of a list: a template, in which names are relative to the row. */
+function rows(item: Description, path: string, label: string): Element[] {
+  const content = item.fields ? fieldsOf(item.fields, '', false) : [part(item, '', false)];
+  const remove = h('button', { type: 'button', dataGateRemove: true }, 'Remove');
+  const template = h('template', { dataGateRows: path });
+  template.content = {
+    type: 'root',
+    children: [h('fieldset', [h('legend', [`${label} `, h('span', { dataGateNumber: true })]), ...content, remove])],
+  };
+  return [template, h('button', { type: 'button', dataGateAdd: path }, 'Add')];
+}
+
+const hasFiles = ({ kind, fields = {}, cases = {}, item }: Description): boolean =>
+  kind.startsWith('file') || [...Object.values(fields), ...Object.values(cases), ...(item ? [item] : [])].some(hasFiles);
+
+/**
+ * The HTML of a form: a place to begin at.
+ *
+ * @param description of a group
+ */
+export function toMarkup(description: Description): string {
+  const form = h('form', { method: 'post', encType: hasFiles(description) ? 'multipart/form-data' : undefined }, [
+    h('div', { dataGateSummary: true }),
+    ...fieldsOf(description.fields ?? {}, '', false),
+    messages(''),
+    h('button', { type: 'submit' }, 'Send'),
+  ]);
+  const tree = { type: 'root' as const, children: [form] };
+  format(tree);
+  return `${toHtml(tree).trim()}\n`;
+}

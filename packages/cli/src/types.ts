@@ -1,0 +1,90 @@
+// A schema as TypeScript types.
+
+import type { Description } from 'upper-gate/interop';
+
+const FILE = '{ readonly name: string; readonly size: number; readonly type: string }';
+const PLAIN: Readonly<Record<string, string>> = {
+  number: 'number',
+  integer: 'number',
+  boolean: 'boolean',
+  file: FILE,
+  files: `readonly ${FILE}[]`,
+  custom: 'unknown',
+  shared: 'unknown',
+};
+
+const keyOf = (key: string): string => (/^[\p{ID_Start}_$][\p{ID_Continue}$]*$/u.test(key) ? key : JSON.stringify(key));
+const inEnglish = (label: Description['label']): string => (typeof label === 'string' ? label : (Object.values(label)[0] ?? ''));
+/** A text within a comment, which it must not end. */
+const comment = (text: string): string => text.replace(/\*\//g, '* /').replace(/\s+/g, ' ');
+
+/** `passage-form` as the name of a type: `PassageForm`. */
+export function typeName(name: string): string {
+  const words = name.split(/[^\p{ID_Continue}$]+/u).filter(Boolean);
+  const joined = words.map((word) => word[0]!.toUpperCase() + word.slice(1)).join('');
+  return /^[\p{ID_Start}_$]/u.test(joined) ? joined : `Data${joined}`;
+}
+
+/** A type behind a sign; a union begins on a line of its own. */
+const spaced = (type: string): string => (type.startsWith('\n') ? type : ` ${type}`);
+
+/** Writes types, with a name for each that lies within itself. */
+class Writer {
+  readonly #names = new Map<Description, string>();
+  readonly #root: string;
+
+  constructor(root: string) {
+    this.#root = root;
+  }
+
+  write(description: Description): string {
+    const types = [`export type ${this.#root} =${spaced(this.#typeOf(description))};`];
+    // Writing one may bring up further ones.
+    for (const [target, name] of this.#names) types.push(`export type ${name} =${spaced(this.#typeOf(target))};`);
+    return types.join('\n\n');
+  }
+
+  #typeOf(of: Description, indent = ''): string {
+    const { kind, options, fields, item, cases, key, target } = of;
+    if (target) {
+      const name = this.#names.get(target) ?? `${this.#root}Part${this.#names.size + 1}`;
+      this.#names.set(target, name);
+      return name;
+    }
+    if (fields) return this.#object(Object.entries(fields), indent);
+    if (item) return `${wrapped(this.#valueOf(item, indent))}[]`;
+    if (cases) {
+      const union = Object.entries(cases).map(([value, group]) => {
+        const literal: [string, string] = [keyOf(key!), JSON.stringify(value)];
+        return this.#object(Object.entries(group.fields ?? {}), `${indent}  `, literal);
+      });
+      return union.map((each) => `\n${indent}  | ${each}`).join('');
+    }
+    const values = options?.map(({ value }) => JSON.stringify(value)).join(' | ');
+    if (values !== undefined) return kind === 'choices' ? `readonly (${values})[]` : values;
+    return PLAIN[kind] ?? 'string';
+  }
+
+  /** The type, with `undefined` where there may be no value. */
+  #valueOf(of: Description, indent: string): string {
+    return `${this.#typeOf(of, indent)}${of.always ? '' : ' | undefined'}`;
+  }
+
+  #object(fields: readonly (readonly [string, Description])[], indent: string, literal?: readonly [string, string]): string {
+    const inner = `${indent}  `;
+    const lines = fields.map(
+      ([key, of]) => `${inner}/** ${comment(inEnglish(of.label))} */\n${inner}${keyOf(key)}:${spaced(this.#valueOf(of, inner))};`,
+    );
+    if (literal) lines.unshift(`${inner}${literal.join(': ')};`);
+    return lines.length > 0 ? `{\n${lines.join('\n')}\n${indent}}` : 'Record<never, never>';
+  }
+}
+
+const wrapped = (type: string): string => (/[ |]/.test(type) && !/^\{[^]*\}$/.test(type) ? `(${type})` : type);
+
+/**
+ * The type of the data that valid values yield.
+ *
+ * @param name of the schema; the type is called by it
+ */
+export const toTypes = (description: Description, name: string): string => `${new Writer(typeName(name)).write(description)}\n`;

@@ -1,0 +1,88 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { Browser } from 'playwright-core';
+import ts from 'typescript';
+import { launchBrowser, loadLibrary } from '../../upper-gate/test/browser.ts';
+import { file, library, run } from './cli.ts';
+
+/** A schema that uses every kind, as a program that gets the library. */
+const declared = `group({
+  name: text({ label: 'Name */ of "boat"', hint: 'On the <bow>' }, required(), pattern(/^[A-Z]\\w*$/)), note: text('Note', length({ max: 400 })),
+  beam: number('Beam', range({ max: 5 })), berths: integer('Berths'), ready: boolean('Ready'), day: date('Day', required()), hull: color('Hull'),
+  kind: choice('Kind', ['barge', { value: 'canoe', label: 'Canoe <small>' }], required()), kit: choices('Kit', ['horn', 'lights']),
+  papers: file('Papers'), photos: files('Photos'), tug: text('Tug', required()), 'e-mail': text('E-mail', email()),
+  crew: list('Crew', group({ name: text('Name', required()), ports: list('Ports', text('Port')) }), length({ min: 1 })),
+  cargo: variant('load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }, 'Cargo'),
+}).only({ tug: function wide(boat) { return Number(boat.beam) > 4; } })`;
+const names = 'boolean, choice, choices, color, createGate, date, email, file, files, group, integer, length, list, number, pattern, range, required, text, variant';
+const boat = () => file('boat.mts', `import { ${names}, type DataOf } from ${library};\nexport const boat = ${declared};\nexport type Declared = DataOf<typeof boat>;\n`);
+const checks = () => file('checks.mjs', 'export const wide = (boat) => boat.beam > 4;');
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await launchBrowser();
+});
+afterAll(() => browser.close());
+
+test('types are those of the data, as the library itself infers them; from a module and from JSON Schema', async () => {
+  const { out } = await run('convert', boat(), '--to', 'types');
+  const document = file('boat.json', (await run('convert', boat(), '--to', 'json-schema')).out);
+  expect((await run('convert', document, '--to', 'types', '--checks', checks())).out).toBe(out);
+  file('boat-data.mts', out);
+  const same = file(
+    'same.mts',
+    `import type { Boat } from './boat-data.mts';\nimport type { Declared } from './boat.mts';\n({}) as Boat satisfies Declared;\n({}) as Declared satisfies Boat;\n({}) as Boat['beam'] satisfies number | undefined;\n// @ts-expect-error\n({}) as Boat['tug'] satisfies string;\n`,
+  );
+  const program = ts.createProgram([same], {
+    strict: true,
+    exactOptionalPropertyTypes: true,
+    noEmit: true,
+    allowImportingTsExtensions: true,
+    module: ts.ModuleKind.NodeNext,
+    target: ts.ScriptTarget.ES2022,
+    types: [],
+  });
+  expect(ts.getPreEmitDiagnostics(program).map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, '\n'))).toEqual([]);
+});
+
+test('JSON Schema comes back as itself; what lies within itself has a type by name', async () => {
+  const first = (await run('convert', boat(), '--to', 'json-schema')).out;
+  expect((await run('convert', file('again.json', first), '--to', 'json-schema', '--checks', checks())).out).toBe(first);
+  const lock = { type: 'object', properties: { name: { type: 'string' }, side: { type: 'array', items: { $ref: '#' } } }, required: ['name'] };
+  const { out } = await run('convert', file('side-lock.json', JSON.stringify(lock)), '--to', 'types');
+  expect(out).toMatch(
+    /^export type SideLock = \{[^]*side: \(SideLockPart1 \| undefined\)\[\];\n\};\n\nexport type SideLockPart1 = \{[^]*side: \(SideLockPart1 \| undefined\)\[\];\n\};\n$/,
+  );
+});
+
+test('the HTML of a form is one that binds without a slip, and judges without script', async () => {
+  const { out } = await run('convert', boat(), '--to', 'html');
+  const page = await browser.newPage();
+  const told: string[] = [];
+  page.on('console', (message) => told.push(message.text()));
+  await page.setContent(out);
+  const refused = () => page.$$eval('[name]:invalid', (controls) => controls.map((control) => control.getAttribute('name')));
+  expect(await refused()).toEqual(['name', 'day', 'kind']);
+  await loadLibrary(page);
+  await page.evaluate(`{ const { bindForm, ${names} } = UpperGate;
+    bindForm(document.querySelector('form'), createGate(${declared}, { initial: { crew: [{}] } })); }`);
+  await page.click('[data-gate-add=crew]');
+  await page.click('button[type=submit]');
+  expect(await page.$$eval('[data-gate-messages]', (places) => places.flatMap((place) => place.textContent || []))).toEqual([
+    'Name */ of "boat" is required',
+    'Day is required',
+    'Kind: choose one',
+    'Name is required',
+    'Name is required',
+  ]);
+  expect([await page.getAttribute('form', 'enctype'), await page.$$eval('small, bow', (strays) => strays.length), told]).toEqual(['multipart/form-data', 0, []]);
+});
+
+test.each([
+  [['convert', 'data/schema.ts'], /required option '--to <what>' not specified/],
+  [['convert', 'data/schema.ts', '--to', 'xml'], /Allowed choices are json-schema, types, html/],
+  [['convert', file('n.mjs', `import { text } from ${library}; export default text('N');`), '--to', 'html'], /A form is written of a group\. This schema is a text/],
+  [['convert', file('f.mjs', `import { text, check } from ${library}; export default text('N', check(() => true));`), '--to', 'json-schema'], /#: a function has no name/],
+])('told in plain words, exit code 2: %j', async (args, message) => {
+  const { code, err } = await run(...args);
+  expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+});

@@ -1,0 +1,80 @@
+// A schema as plain data, for tools that write something of it: types, markup, a diagram.
+
+import { toAttributes } from '../html/toAttributes.ts';
+import type { Attributes } from '../html/fieldFromAttributes.ts';
+import type { Label } from '../messages/text.ts';
+import { DeferredPart } from '../schema/deferred.ts';
+import { FieldPart, type Option } from '../schema/field.ts';
+import type { Params } from '../schema/finding.ts';
+import { GroupPart } from '../schema/group.ts';
+import { ListPart } from '../schema/list.ts';
+import { partOf, type Node, type Part } from '../schema/node.ts';
+import type { VariantPart } from '../schema/variant.ts';
+
+/** What a part of a schema declares. */
+export interface Description {
+  /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
+  readonly kind: string;
+  readonly label: Label;
+  readonly hint: Label | undefined;
+  /** Whether valid data always has a value here. */
+  readonly always: boolean;
+  /** Whether it applies only under a condition. */
+  readonly conditional?: boolean;
+  /** The rules on the value itself, in their order. */
+  readonly rules: readonly { readonly name: string; readonly params: Params }[];
+  /** The values of a choice. */
+  readonly options?: readonly Option[];
+  /** HTML's constraint attributes of a field. */
+  readonly attributes?: Attributes;
+  /** The fields of a group, by name. */
+  readonly fields?: Readonly<Record<string, Description>>;
+  /** What the rows of a list are. */
+  readonly item?: Description;
+  /** Of an either-or: the field that chooses, its name, and the groups that it chooses from. */
+  readonly chooser?: Description;
+  readonly key?: string;
+  readonly cases?: Readonly<Record<string, Description>>;
+  /** What lies within itself: the description, the same each time, of that which it is again. */
+  readonly target?: Description;
+}
+
+type Draft = { -readonly [K in keyof Description]: Description[K] };
+
+/**
+ * Describes a schema as plain data.
+ *
+ * @example
+ * describe(passage).fields?.['beam']?.attributes; // { type: 'number', required: true, max: '5.2', step: 'any' }
+ */
+export function describe(schema: Node): Description {
+  const known = new Map<Part, Draft>();
+  const all = (parts: Readonly<Record<string, Part>>, conditional?: ReadonlyMap<string, unknown>): Record<string, Description> =>
+    Object.fromEntries(
+      Object.entries(parts).map(([key, part]) => {
+        const described = read(part);
+        return [key, conditional?.has(key) ? { ...described, always: false, conditional: true } : described];
+      }),
+    );
+  const read = (part: Part): Description => {
+    const before = known.get(part);
+    if (before) return before;
+    const rules = part.ruleList.map(({ name, params }) => ({ name, params }));
+    const draft: Draft = { kind: part.kind, label: part.label, hint: part.hint, always: part.json?.absent !== 'accepted', rules };
+    known.set(part, draft);
+    if (part instanceof DeferredPart) Object.assign(draft, { always: part.json?.absent === 'refused', target: read(part.target) });
+    else if (part instanceof FieldPart) {
+      draft.always = part.demands || part.how.blank !== undefined;
+      draft.attributes = toAttributes(part as never);
+      if (part.how.options) draft.options = part.how.options;
+    } else if (part instanceof GroupPart) {
+      draft.fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), part.steps.only);
+    } else if (part instanceof ListPart) draft.item = read(part.part);
+    else {
+      const { key, cases, chooser } = part as VariantPart;
+      Object.assign(draft, { key, cases: all(cases), chooser: read(chooser), always: (chooser as FieldPart).demands });
+    }
+    return draft;
+  };
+  return read(partOf(schema));
+}
