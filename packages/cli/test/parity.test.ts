@@ -1,4 +1,4 @@
-// One declaration, the same findings everywhere: the live form, whole values, the server, the command line.
+// One declaration, the same findings everywhere: the live form, whole values, JSON Schema, the server, the command line.
 
 import { execFile } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
@@ -13,6 +13,8 @@ const folder = mkdtempSync(join(tmpdir(), 'upper-gate-parity-'));
 
 const declared = `
 import { boolean, check, choice, choices, date, email, group, integer, length, list, number, pattern, range, required, requiredWhen, sameAs, text, time, variant, noDuplicates } from ${JSON.stringify(join(dist, 'index.js'))};
+const wide = (boat) => boat.beam > 4, wantsCall = (boat) => boat.ok, differ = (boat) => boat.vessel !== boat.phone;
+export const checks = { wide, wantsCall, differ };
 export default group({
   vessel: text('Vessel', required(), length({ min: 2, max: 6 })),
   email: text('E-mail', email()),
@@ -27,19 +29,20 @@ export default group({
   crew: list('Crew', group({ name: text('Name', required()), age: integer('Age') }), noDuplicates({ by: 'name' })),
   cargo: variant('load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }, 'Cargo'),
 })
-  .only({ tug: (boat) => boat.beam > 4 })
-  .rules({ again: sameAs('email'), phone: requiredWhen((boat) => boat.ok) })
-  .whole(check((boat) => boat.vessel !== boat.phone, 'Vessel and phone are the same'));
+  .only({ tug: wide })
+  .rules({ again: sameAs('email'), phone: requiredWhen(wantsCall) })
+  .whole(check(differ, 'Vessel and phone are the same'));
 `;
 
 /** Runs a program of ES modules on values. The tests themselves run as CommonJS. */
-function judgeInProcess(values: readonly unknown[]): Promise<{ gate: string[][]; whole: string[][] }> {
+function judgeInProcess(values: readonly unknown[]): Promise<{ gate: string[][]; whole: string[][]; again: string[][] }> {
   const program = join(folder, 'judge.mjs');
   writeFileSync(
     program,
     `import { readFileSync } from 'node:fs';
 import { createGate, validate } from ${JSON.stringify(join(dist, 'index.js'))};
-import schema from './schema.mjs';
+import { fromJsonSchema, toJsonSchema } from ${JSON.stringify(join(dist, 'json-schema/index.js'))};
+import schema, { checks } from './schema.mjs';
 const show = (findings) => findings.map(({ path, code, message }) => path + ' ' + code + ' ' + message);
 const values = JSON.parse(readFileSync(process.argv[2], 'utf8'));
 const gate = [];
@@ -49,12 +52,16 @@ for (const value of values) {
   await live.submit();
   gate.push(show(live.findings));
 }
-console.log(JSON.stringify({ gate, whole: values.map((value) => show(validate(schema, value).findings)) }));`,
+const again = fromJsonSchema(JSON.parse(JSON.stringify(toJsonSchema(schema))), { checks });
+const judged = (by) => values.map((value) => show(validate(by, value).findings));
+console.log(JSON.stringify({ gate, whole: judged(schema), again: judged(again) }));`,
   );
   const data = join(folder, 'values.json');
   writeFileSync(data, JSON.stringify(values));
   return new Promise((resolve, reject) => {
-    execFile(process.execPath, [program, data], { maxBuffer: 1e8 }, (error, out) => (error ? reject(error) : resolve(JSON.parse(out) as { gate: string[][]; whole: string[][] })));
+    execFile(process.execPath, [program, data], { maxBuffer: 1e8 }, (error, out) =>
+      error ? reject(error) : resolve(JSON.parse(out) as { gate: string[][]; whole: string[][]; again: string[][] }),
+    );
   });
 }
 
@@ -84,11 +91,12 @@ function formOf(value: unknown, path = '', form = new URLSearchParams()): URLSea
   return form;
 }
 
-test('the live form, whole values, the server (JSON and form, over HTTP) and the command line agree on generated values', async () => {
+test('the live form, whole values, a schema written and read again, the server (JSON and form, over HTTP) and the command line agree on generated values', async () => {
   writeFileSync(join(folder, 'schema.mjs'), declared);
   const sample = fc.sample(values, { numRuns: 150, seed: 7 });
-  const { gate, whole } = await judgeInProcess(sample);
+  const { gate, whole, again } = await judgeInProcess(sample);
   expect(gate).toEqual(whole);
+  expect(again).toEqual(whole);
   // Many different things are wrong: the comparison means something.
   expect(new Set(whole.flat().map((line) => line.split(' ')[1])).size).toBeGreaterThanOrEqual(9);
 
