@@ -163,21 +163,27 @@ for (const [name, [path, how, act]] of Object.entries(pictures)) {
 }
 await browser.close();
 server.kill();
-if (wanted.length > 0 && !wanted.includes('command-check')) process.exit();
 
 // The command, in a terminal window.
-const display = ':97';
-const screen = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
-await sleep(1000);
-const shell =
-  'cd examples/lock-passage; PS4="$ "; set -x; upper-gate check data/schema.ts data/bookings.json; { set +x; } 2>/dev/null; echo; sleep 20';
-const env = { ...process.env, DISPLAY: display, PATH: `${process.cwd()}/node_modules/.bin:${process.env['PATH']}` };
-const terminal = spawn(
-  'xterm',
-  ['-geometry', '126x26', '-fa', 'DejaVu Sans Mono', '-fs', '11', '-bg', '#12181a', '-fg', '#e6eeee', '-e', 'bash', '-c', shell],
-  { env, stdio: 'ignore' },
-);
-await sleep(5000);
-spawnSync('import', ['-window', 'root', '-trim', `${folder}/command-check.png`], { env });
-terminal.kill();
-screen.kill();
+const commands = {
+  'command-check': 'upper-gate check data/schema.ts data/bookings.json',
+  'command-convert': 'upper-gate convert data/schema.ts --to types | head -n 30',
+};
+for (const [name, command] of Object.entries(commands)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
+  const display = ':97';
+  const screen = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
+  await sleep(1000);
+  const shell = `cd examples/lock-passage; echo '$ ${command}'; ${command}; echo; sleep 20`;
+  const env = { ...process.env, DISPLAY: display, PATH: `${process.cwd()}/node_modules/.bin:${process.env['PATH']}` };
+  const terminal = spawn(
+    'xterm',
+    ['-geometry', '126x34', '-fa', 'DejaVu Sans Mono', '-fs', '11', '-bg', '#12181a', '-fg', '#e6eeee', '-e', 'bash', '-c', shell],
+    { env, stdio: 'ignore' },
+  );
+  await sleep(5000);
+  spawnSync('import', ['-window', 'root', '-trim', `${folder}/${name}.png`], { env });
+  terminal.kill();
+  screen.kill();
+  await once(screen, 'exit');
+}
