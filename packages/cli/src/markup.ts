@@ -13,13 +13,9 @@ const textOf = (label: Description['label']): string => (typeof label === 'strin
 const join = (path: string, key: string): string => (path === '' ? key : `${path}.${key}`);
 const idOf = (path: string): string => path.replace(/[^\p{L}\p{N}]+/gu, '-') || 'field';
 
-const messages = (path: string): Element => h('span', { dataGateMessages: path });
+const messages = (path: string): Element => h('div', { dataGateMessages: path });
 const hint = (of: Description, path: string): Element[] =>
-  of.hint === undefined ? [] : [h('span', { dataGateHint: path }, textOf(of.hint))];
-/** The element around a field; one that may not apply is hidden then. */
-const around = (tag: string, path: string, applies: boolean, ...content: ElementContent[]): Element =>
-  h(tag, applies ? { dataGateApplies: path } : {}, content);
-
+  of.hint === undefined ? [] : [h('div', { dataGateHint: path }, textOf(of.hint))];
 function control(of: Description, path: string, applies: boolean): Element {
   const { type, required, ...attributes } = of.attributes ?? {};
   // Without script, nobody must be asked for what may not apply.
@@ -35,53 +31,41 @@ function control(of: Description, path: string, applies: boolean): Element {
 
 /** The boxes of a field that takes several values. */
 const boxes = (of: Description, path: string): Element[] =>
-  (of.options ?? []).map(({ value, label }) => h('label', [h('input', { type: 'checkbox', name: path, value }), ` ${label}`]));
+  (of.options ?? []).map(({ value, label }) => h('div', [h('label', [h('input', { type: 'checkbox', name: path, value }), ` ${label}`])]));
 
-/** @param conditional the names of fields that may not apply */
-function fieldsOf(fields: Readonly<Record<string, Description>>, path: string, conditional: boolean): ElementContent[] {
+/** @param conditional whether they apply only if something around them does */
+function fieldsOf(fields: Readonly<Record<string, Description>>, path: string, conditional = false): ElementContent[] {
   return Object.entries(fields).map(([key, of]) => part(of, join(path, key), conditional || of.conditional === true));
 }
 
-function part(of: Description, path: string, applies: boolean): ElementContent {
+function part(of: Description, path: string, applies = false): ElementContent {
   if (of.target) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
   const label = textOf(of.label);
-  if (of.fields) return around('fieldset', path, applies, h('legend', label), ...fieldsOf(of.fields, path, false), messages(path));
+  // What does not apply is hidden.
+  const around = applies ? { dataGateApplies: path } : {};
+  const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
+  if (of.fields) return frame(...fieldsOf(of.fields, path), messages(path));
+  if (of.item) return frame(...rows(of.item, path, label), messages(path));
+  if (of.kind === 'choices') return frame(...hint(of, path), ...boxes(of, path), messages(path));
   if (of.cases) {
     const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
-    return around(
-      'fieldset',
-      path,
-      applies,
-      h('legend', label),
-      part(of.chooser!, join(path, of.key!), false),
-      ...fieldsOf(inner, path, true),
-    );
+    return frame(part(of.chooser!, join(path, of.key!)), ...fieldsOf(inner, path, true));
   }
-  if (of.item) return around('fieldset', path, applies, h('legend', label), ...rows(of.item, path, label), messages(path));
-  if (of.kind === 'choices')
-    return around('fieldset', path, applies, h('legend', label), ...hint(of, path), ...boxes(of, path), messages(path));
-  if (of.kind === 'boolean')
-    return around('p', path, applies, h('label', [control(of, path, applies), ` ${label}`]), ...hint(of, path), messages(path));
-  return around(
-    'p',
-    path,
-    applies,
-    h('label', { htmlFor: idOf(path) }, label),
-    ...hint(of, path),
-    control(of, path, applies),
-    messages(path),
-  );
+  const input = control(of, path, applies);
+  const labelled = of.kind === 'boolean' ? [h('label', [input, ` ${label}`])] : [h('label', { htmlFor: idOf(path) }, label), ' ', input];
+  return h('div', around, [...labelled, ...hint(of, path), messages(path)]);
 }
 
 /** The rows of a list: a template, in which names are relative to the row. */
 function rows(item: Description, path: string, label: string): Element[] {
-  const content = item.fields ? fieldsOf(item.fields, '', false) : [part(item, '', false)];
+  const content = item.fields ? fieldsOf(item.fields, '') : [part(item, '')];
   const remove = h('button', { type: 'button', dataGateRemove: true }, 'Remove');
   const template = h('template', { dataGateRows: path });
   template.content = {
     type: 'root',
-    children: [h('fieldset', [h('legend', [`${label} `, h('span', { dataGateNumber: true })]), ...content, remove])],
+    children: [h('fieldset', [h('legend', [`${label}\u00A0`, h('span', { dataGateNumber: true })]), ...content, remove])],
   };
+  format(template.content);
   return [template, h('button', { type: 'button', dataGateAdd: path }, 'Add')];
 }
 
@@ -96,7 +80,7 @@ const hasFiles = ({ kind, fields = {}, cases = {}, item }: Description): boolean
 export function toMarkup(description: Description): string {
   const form = h('form', { method: 'post', encType: hasFiles(description) ? 'multipart/form-data' : undefined }, [
     h('div', { dataGateSummary: true }),
-    ...fieldsOf(description.fields ?? {}, '', false),
+    ...fieldsOf(description.fields ?? {}, ''),
     messages(''),
     h('button', { type: 'submit' }, 'Send'),
   ]);
