@@ -1,6 +1,6 @@
 // The values that a document gives by `default`: what a form begins with.
 
-import { isObject, resolve, type JsonObject, type JsonSchema } from './document.ts';
+import { isObject, referred, resolve, type JsonObject, type JsonSchema } from './document.ts';
 
 /**
  * The values that a document gives by `default`, put together as a form begins with them.
@@ -17,7 +17,7 @@ export function defaultsOf(document: JsonSchema, pointer = ''): unknown {
     if (schema['default'] !== undefined) return schema['default'];
     const within = [...open, schema];
     const { $ref: ref, allOf, properties } = schema;
-    const all: unknown[] = [typeof ref === 'string' ? resolve(document, decodeURIComponent(ref.slice(1))) : undefined, allOf].flat();
+    const all: unknown[] = [ref === undefined ? undefined : resolve(document, referred(ref, pointer)), allOf].flat();
     const found = all.map((each) => find(each, within)).filter((value) => value !== undefined);
     const own = isObject(properties) ? ofProperties(properties, within) : undefined;
     if (own !== undefined) found.push(own);

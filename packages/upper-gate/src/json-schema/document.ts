@@ -35,6 +35,23 @@ export const under = (at: string, ...keys: readonly (string | number)[]): string
 export const omit = (object: JsonObject, keys: readonly string[]): Record<string, unknown> =>
   Object.fromEntries(Object.entries(object).filter(([key]) => !keys.includes(key)));
 
+/**
+ * Where a reference leads, as a JSON Pointer.
+ *
+ * @throws JsonSchemaError if not to a place of the same document
+ */
+export function referred(ref: unknown, at: string): string {
+  try {
+    if (typeof ref === 'string' && /^#(\/|$)/.test(ref)) return decodeURIComponent(ref.slice(1));
+  } catch {
+    // Signs that are escaped wrongly lead nowhere.
+  }
+  throw new JsonSchemaError(
+    at,
+    `"$ref" is ${JSON.stringify(ref)}. It has to lead to a place of the same document, such as "#/$defs/berth".`,
+  );
+}
+
 /** Whether two JSON values are the same. */
 export const same = (a: unknown, b: unknown): boolean =>
   Object.is(a, b) ||

@@ -9,7 +9,7 @@ import { variant } from '../schema/variant.ts';
 import { makeNeeded, type Make } from './absent.ts';
 import { annotationOf, settingsOf } from './annotation.ts';
 import { casesOf, type Cases } from './cases.ts';
-import { isList, isObject, JsonSchemaError, Keywords, resolve, same, under, type JsonSchema, type Place } from './document.ts';
+import { isList, isObject, JsonSchemaError, Keywords, referred, resolve, same, under, type JsonSchema, type Place } from './document.ts';
 import { KINDS, kindOf, takeKind, takeType, typeOf } from './kinds.ts';
 import { readObject } from './readObject.ts';
 import { readEntry, readKeywords, type Functions } from './rules.ts';
@@ -201,13 +201,4 @@ export class Reader {
     const rules = this.rules('string', bags, needed);
     return (first, json) => partOf(variant(key, cases as never, { ...settings, json }, ...([...first, ...rules] as never[])));
   }
-}
-
-/** Where a reference leads. */
-function referred(ref: unknown, at: string): string {
-  if (typeof ref === 'string' && /^#(\/|$)/.test(ref)) return decodeURIComponent(ref.slice(1));
-  throw new JsonSchemaError(
-    at,
-    `"$ref" is ${JSON.stringify(ref)}. It has to lead to a place of the same document, such as "#/$defs/berth".`,
-  );
 }

@@ -58,7 +58,9 @@ class Writer {
     if (name === '')
       throw new JsonSchemaError(at, 'a function has no name. Write it as a function with a name: check(function fits(boat) { ... }).');
     const other = this.#names.get(name);
-    if (other && other !== of) throw new JsonSchemaError(at, `there are two functions "${name}". Give them names of their own.`);
+    // A name that was given is meant for whatever function has that task.
+    if (other && other !== of && given === undefined)
+      throw new JsonSchemaError(at, `there are two functions "${name}". Give them names of their own.`);
     this.#names.set(name, of);
     return name;
   }
@@ -129,11 +131,10 @@ class Writer {
         : this.#kind(part, at);
     const gate: Draft = {};
     const { kind } = part;
-    if (kindOf(draft) !== kind) gate['kind'] = kind;
     const details = (part instanceof FieldPart && part.how.details) || {};
     for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
     const entries = this.#rules(part.ruleList, typeOf(kind), draft, at);
-    // Rules may bring keywords that make it look like another kind.
+    // Behind the rules: they may bring keywords that make it look like another kind.
     if (kindOf(draft) !== kind) gate['kind'] = kind;
     if (entries.length > 0) gate['rules'] = entries;
     return { ...draft, gate };
@@ -163,53 +164,60 @@ class Writer {
     return { type: 'object', oneOf: cases, ...(entries.length > 0 && { gate: { rules: entries } }) };
   }
 
-  #group({ keys, parts, steps, unknown, ruleList }: GroupPart, at: string, initial: unknown): Draft {
-    const gate: Record<'only' | 'rules', Record<string, unknown>> & { whole: Entry[] } = { only: {}, rules: {}, whole: [] };
+  #group(part: GroupPart, at: string, initial: unknown): Draft {
+    const { keys, parts, steps, unknown, ruleList } = part;
+    const only: Record<string, unknown> = {};
     const properties: Draft = {};
     const required: string[] = [];
-    const allOf: JsonObject[] = [];
+    const branches: JsonObject[] = [];
     keys.forEach((key, i) => {
       const place = under(at, 'properties', key);
       const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined);
       const conditions = steps.only.get(key) ?? [];
-      const origins = conditions.flatMap((when) => originOf(when) ?? []);
+      const [first, ...more] = conditions.flatMap((when) => originOf(when) ?? []);
       const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
-      const [first, ...more] = origins;
+      if (names.length > 0) only[key] = names.length > 1 ? names : names[0];
+      const needs = names.length === 0 && failsAbsent(parts[i]!);
+      if (needs && !first) required.push(key);
       // What is described under a condition keeps its place by `true`.
       properties[key] = first ? true : schema;
-      if (names.length > 0) gate.only[key] = names.length > 1 ? names : names[0];
-      const needs = failsAbsent(parts[i]!) && names.length === 0;
-      if (needs && !first) required.push(key);
-      for (const condition of first?.conditions ?? [])
-        allOf.push(branch(condition, { properties: { [key]: schema }, ...(needs && { required: [key] }) }));
-      for (const { conditions: necessary } of more)
-        for (const { if: schemaOf, holds } of necessary)
-          allOf.push(branch({ if: schemaOf, holds: !holds }, { properties: { [key]: false } }));
+      const described = { properties: { [key]: schema }, ...(needs && { required: [key] }) };
+      for (const condition of first?.conditions ?? []) branches.push(branch(condition, described));
+      for (const { if: schemaOf, holds } of more.flatMap(({ conditions: necessary }) => necessary))
+        branches.push(branch({ if: schemaOf, holds: !holds }, { properties: { [key]: false } }));
     });
-    for (const { index, rule } of steps.cross) {
-      const key = keys[index]!;
-      const place = under(at, 'properties', key);
-      const origin = originOf(rule) ?? (rule.by && originOf(rule.by));
-      if (!origin) gate.rules[key] = [...((gate.rules[key] ?? []) as Entry[]), ...this.#rules([rule], '', {}, place)];
-      for (const condition of origin?.conditions ?? []) {
-        if (!origin?.rule) allOf.push(branch(condition, { required: [key] }));
-        else {
-          const draft: Draft = {};
-          const entries = this.#rules([origin.rule], typeOf(parts[index]!.kind), draft, place);
-          allOf.push(branch(condition, { properties: { [key]: { ...draft, gate: { rules: entries } } } }));
-        }
-      }
-    }
-    gate.whole.push(...this.#rules(ruleList, '', {}, at));
-    const said = Object.entries(gate).filter(([, value]) => Object.keys(value).length > 0);
+    const { rules, conditional } = this.#across(part, at);
+    const allOf = [...branches, ...conditional];
+    const whole = this.#rules(ruleList, '', {}, at);
+    const gate = Object.entries({ only, rules, whole }).filter(([, value]) => Object.keys(value).length > 0);
     return {
       type: 'object',
       properties,
       ...(required.length > 0 && { required }),
       ...(unknown && { unevaluatedProperties: false }),
       ...(allOf.length > 0 && { allOf }),
-      gate: Object.fromEntries(said),
+      gate: Object.fromEntries(gate),
     };
+  }
+
+  /** The rules between fields: by field, and those that came from an `if`. */
+  #across({ keys, parts, steps }: GroupPart, at: string): { rules: Record<string, Entry[]>; conditional: JsonObject[] } {
+    const rules: Record<string, Entry[]> = {};
+    const conditional: JsonObject[] = [];
+    for (const { index, rule } of steps.cross) {
+      const key = keys[index]!;
+      const place = under(at, 'properties', key);
+      const origin = originOf(rule) ?? (rule.by && originOf(rule.by));
+      if (!origin) {
+        rules[key] = [...(rules[key] ?? []), ...this.#rules([rule], '', {}, place)];
+        continue;
+      }
+      const draft: Draft = {};
+      const entries = origin.rule && this.#rules([origin.rule], typeOf(parts[index]!.kind), draft, place);
+      const inForce = entries ? { properties: { [key]: { ...draft, gate: { rules: entries } } } } : { required: [key] };
+      for (const condition of origin.conditions) conditional.push(branch(condition, inForce));
+    }
+    return { rules, conditional };
   }
 }
 
