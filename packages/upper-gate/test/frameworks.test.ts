@@ -13,6 +13,7 @@ declare const Scene: {
   renders: Record<string, number>;
   hydrate(root: Element): void;
   mount(root: Element, strict?: boolean): () => void;
+  mountEither(root: Element): void;
   mountMany(root: Element): void;
   mountKeptAlive(root: Element): void;
   mountTogether(root: Element): void;
@@ -164,6 +165,17 @@ describe.each([
     await page.evaluate(() => gate.set({ name: 'set from outside', ok: true, side: 'starboard' }));
     await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=name]')!.value === 'set from outside');
     expect([await byName('ok').isChecked(), await page.locator('[value=starboard]').isChecked()]).toEqual([true, true]);
+  });
+
+  test('a list in an either-or is that of the case that is chosen', async () => {
+    await show((root) => Scene.mountEither(root));
+    const told: string[] = [];
+    for (const load of ['goods', 'gravel', 'goods']) {
+      await page.evaluate((chosen) => gate.field('cargo.load').set(chosen), load);
+      await page.getByText('Add').click();
+      told.push(await page.locator('output').innerText());
+    }
+    expect([told, complaints]).toEqual([['Crates 1', 'Heaps 1', 'Crates 2'], []]);
   });
 
   if (framework === 'Vue') {

@@ -8,6 +8,7 @@ import type { List } from '../schema/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { attach, prefixOf } from '../showing/bundle.ts';
+import { subscribePath } from '../showing/variants.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
@@ -40,11 +41,11 @@ export function useGateList<N extends Node, P extends string>(
 ): At<N, P> extends List<infer I> ? GateList<I> : never;
 export function useGateList(gate: Gate<Node>, path: string): GateList {
   const any = gate as unknown as { list(path: string): ListHandle; field(path: string): Handle };
-  const handle = any.field(path);
+  const subscribe = (listener: () => void): (() => void) => subscribePath(any, path, listener);
+  const handle = useSlice(subscribe, () => any.field(path));
   // The list of a path is a view: what matters is whose rows it gives.
   const list = useMemo(() => any.list(path), [handle]);
-  const subscribe = (listener: () => void): (() => void) => handle.subscribe(listener);
-  const rows = useSlice(subscribe, () => list.rows);
+  const rows = useSlice(subscribe, () => any.list(path).rows);
   const shown = useSlice(subscribe, () => handle.shown);
   const label = useSlice(subscribe, () => handle.label);
   const button = useMemo(() => {

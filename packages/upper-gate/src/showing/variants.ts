@@ -2,7 +2,7 @@
 
 import type { Handle } from '../gate/handle.ts';
 
-interface Finder {
+export interface Finder {
   field(path: string): Handle;
 }
 
@@ -14,6 +14,20 @@ function variantsAbove(gate: Finder, path: string): readonly Handle[] {
     if (handle.kind === 'variant') found.push(handle);
   }
   return found;
+}
+
+/** Calls back after each change of the field that a path names at the time, and when it comes to name another. @returns undoes it */
+export function subscribePath(gate: Finder, path: string, listener: () => void): () => void {
+  let undo = gate.field(path).subscribe(listener);
+  const stop = followPath(gate, path, () => {
+    undo();
+    undo = gate.field(path).subscribe(listener);
+    listener();
+  });
+  return () => {
+    stop?.();
+    undo();
+  };
 }
 
 /**

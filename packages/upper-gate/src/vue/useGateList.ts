@@ -1,5 +1,6 @@
 // The rows of a list.
 
+import { computed } from 'vue';
 import type { Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import type { ListHandle, Row } from '../gate/list.ts';
@@ -7,6 +8,7 @@ import type { List } from '../schema/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { attach, prefixOf } from '../showing/bundle.ts';
+import { subscribePath } from '../showing/variants.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
 
@@ -37,12 +39,15 @@ export function useGateList<N extends Node, P extends string>(
 ): At<N, P> extends List<infer I> ? GateList<I> : never;
 export function useGateList(gate: Gate<Node>, path: string): GateList {
   const any = gate as unknown as { list(path: string): ListHandle; field(path: string): Handle };
-  const list = any.list(path);
-  const handle = any.field(path);
-  const subscribe = (listener: () => void): (() => void) => handle.subscribe(listener);
-  const rows = slice(subscribe, () => list.rows);
-  const shown = slice(subscribe, () => handle.shown);
-  const label = slice(subscribe, () => handle.label);
+  const subscribe = (listener: () => void): (() => void) => subscribePath(any, path, listener);
+  const handle = slice(subscribe, () => any.field(path));
+  const rows = slice(subscribe, () => any.list(path).rows);
+  const shown = slice(subscribe, () => any.field(path).shown);
+  const label = slice(subscribe, () => any.field(path).label);
+  const button = computed(() => {
+    const of = handle.value;
+    return { type: 'button', ref: tieRef((element) => attach(gate, of, element)) } as const;
+  });
   return {
     get rows() {
       return rows.value;
@@ -54,9 +59,11 @@ export function useGateList(gate: Gate<Node>, path: string): GateList {
       return label.value;
     },
     messages: { id: `${prefixOf.get(gate) ?? 'gate'}-${path}-messages`, 'data-gate-messages': path },
-    button: { type: 'button', ref: tieRef((element) => attach(gate, handle, element)) },
-    add: (value, at) => list.add(value, at),
-    remove: (index) => list.remove(index),
-    move: (from, to) => list.move(from, to),
+    get button() {
+      return button.value;
+    },
+    add: (value, at) => any.list(path).add(value, at),
+    remove: (index) => any.list(path).remove(index),
+    move: (from, to) => any.list(path).move(from, to),
   };
 }

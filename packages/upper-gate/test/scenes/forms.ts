@@ -1,6 +1,6 @@
 // The form of the scenes: the same for React and Vue.
 
-import { boolean, choice, group, list, required, sameAs, text } from 'upper-gate';
+import { boolean, choice, group, list, required, sameAs, text, variant } from 'upper-gate';
 
 export const schema = group({
   name: text({ label: 'Name', hint: 'As painted' }, required()),
@@ -10,6 +10,11 @@ export const schema = group({
   ok: boolean('Fine'),
   crew: list('Crew', text('Member', required())),
 }).rules({ again: sameAs('name') });
+
+/** Two lists of one name, in an either-or. */
+export const either = group({
+  cargo: variant('load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }, 'Cargo'),
+});
 
 /** A form of 1,000 fields. */
 export const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));

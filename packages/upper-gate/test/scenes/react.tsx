@@ -4,7 +4,7 @@ import { startTransition, StrictMode, useActionState, useLayoutEffect, useState,
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, ProblemDetails } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
-import { count, keep, many, renders, schema } from './forms.ts';
+import { count, either, keep, many, renders, schema } from './forms.ts';
 
 export { renders };
 
@@ -104,6 +104,24 @@ export function mount(root: Element, strict: boolean): () => void {
   const form = <Form onGate={keep} />;
   app.render(strict ? <StrictMode>{form}</StrictMode> : form);
   return () => app.unmount();
+}
+
+function Either() {
+  const { gate, form } = useGate(either);
+  keep(gate);
+  const { label, rows, add, button } = useGateList(gate, 'cargo.items');
+  return (
+    <form {...form}>
+      <output>{`${label} ${rows.length}`}</output>
+      <button {...button} onClick={() => add()}>
+        Add
+      </button>
+    </form>
+  );
+}
+
+export function mountEither(root: Element): void {
+  createRoot(root).render(<Either />);
 }
 
 function Many() {

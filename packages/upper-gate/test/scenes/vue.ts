@@ -3,7 +3,7 @@
 import type { AnyGate, Gate, Handle } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
-import { count, keep, many, renders, schema } from './forms.ts';
+import { count, either, keep, many, renders, schema } from './forms.ts';
 
 export { renders };
 type FormGate = Gate<typeof schema>;
@@ -110,6 +110,17 @@ export function mountKeptAlive(root: Element): void {
   const shown = ref(true);
   Object.assign(globalThis, { shown });
   createApp(() => h(KeepAlive, () => (shown.value ? h(Form) : h({ render: () => h('p', 'Elsewhere') })))).mount(root);
+}
+
+export function mountEither(root: Element): void {
+  createApp(
+    defineComponent(() => {
+      const { gate, form } = useGate(either);
+      keep(gate);
+      const list = useGateList(gate, 'cargo.items');
+      return () => h('form', form, [h('output', `${list.label} ${list.rows.length}`), h('button', { ...list.button, onClick: () => list.add() }, 'Add')]);
+    }),
+  ).mount(root);
 }
 
 export function mountMany(root: Element): void {
