@@ -1,4 +1,4 @@
-import { expect, test } from '@jest/globals';
+import { expect, jest, test } from '@jest/globals';
 import { choices, createGate, date, email, file, fileSize, group, length, list, number, range, required, sameAs, text, validate, type Catalogue } from 'upper-gate';
 import { icuCatalogue } from 'upper-gate/icu';
 import * as en from 'upper-gate/messages/en';
@@ -47,12 +47,13 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
     { min: 1200.5 },
     { min: '2027-05-01' },
     { min: '07:00' },
+    { above: 0 },
     { min: '2027-05' },
     { min: '2027-05-01T09:30' },
     { otherLabel: 'Other' },
     { otherLabel: 'Other', orSame: true },
   ],
-  rangeOverflow: [{ max: 3 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
+  rangeOverflow: [{ max: 3 }, { below: 5.5 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
   duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
   summary: [{ count: 1 }, { count: 3 }],
 };
@@ -135,4 +136,22 @@ test('catalogues in ICU MessageFormat', () => {
   expect(message(number('Lengte', range({ max: 1200.5 })), 2000, nl)).toBe('Lengte: hooguit 1.200,5 <m>');
   expect(message(text('Naam', required()), '', nl)).toBe('Naam is required');
   expect(() => icuCatalogue('nl', { tooShort: '{min, plural, }' })).toThrow(SyntaxError);
+});
+
+test('a message that throws loses no finding, and is told once', () => {
+  const told = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
+  const broken = text(
+    'Name',
+    length(
+      { min: 2 },
+      {
+        message: () => {
+          throw new Error('no words');
+        },
+      },
+    ),
+  );
+  expect([message(broken, 'x'), message(broken, 'y')]).toEqual(['Name', 'Name']);
+  expect(told.mock.calls).toEqual([['Upper Gate: a message for "Name" threw: Error: no words. The label stands in its place.']]);
+  told.mockRestore();
 });

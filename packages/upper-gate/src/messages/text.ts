@@ -1,5 +1,7 @@
 // Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
 
+import { tellOnce } from '#development';
+
 /** What a message may speak about: the field's label, and the params of the rule (`min`, `max`, ...). */
 export interface MessageParams {
   readonly label: string;
@@ -32,14 +34,20 @@ export type Catalogue = { readonly [code: string]: Text | undefined } & { readon
  * @param text the text of a catalogue or of a rule's own `message`
  * @param params what it may speak about; a slot without a param stays as it stands
  * @param catalogue says the language, where the text is there in several
- * @returns the sentence, plain text: never HTML
+ * @returns the sentence, plain text: never HTML; the label where a function throws (told in development)
  */
 export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue): string {
-  return typeof text === 'function'
-    ? text(params)
-    : inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
-        Object.hasOwn(params, name) ? String(params[name]) : slot,
-      );
+  if (typeof text !== 'function')
+    return inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
+      Object.hasOwn(params, name) ? String(params[name]) : slot,
+    );
+  try {
+    return text(params);
+  } catch (error) {
+    // A finding must not be lost over its words.
+    tellOnce(text, () => [`a message for "${params.label}" threw: ${String(error)}. The label stands in its place.`]);
+    return params.label;
+  }
 }
 
 /** The text of a label in the language of a catalogue. */
