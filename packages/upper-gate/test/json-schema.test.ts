@@ -275,6 +275,28 @@ test.each<[string, JsonSchema, unknown, string[]]>([
     ['b badInput', 'a tooShort', 'a patternMismatch'],
   ],
   ['keys that are not known', { ...(object({ a: { type: 'string' } }) as object), additionalProperties: false }, { a: 'x', b: 1 }, ['b unknown']],
+  [
+    'anything or null',
+    {
+      ...(object({ a: { anyOf: [{ type: 'string', maxLength: 1 }, { type: 'null' }] }, b: { oneOf: [{ type: 'null' }, { $ref: '#/$defs/k' }] } }, 'a') as object),
+      $defs: { k: { enum: ['x'] } },
+    },
+    { a: null, b: null },
+    [],
+  ],
+  ['anything or null: neither', object({ a: { anyOf: [{ type: 'string', maxLength: 1 }, { type: 'null' }] } }, 'a'), { a: 'xy' }, ['a tooLong']],
+  [
+    'a recursion, or null',
+    { type: 'object', properties: { n: { type: 'number' }, next: { anyOf: [{ $ref: '#' }, { type: 'null' }] } } },
+    { next: { n: 'x', next: null } },
+    ['next.n badInput'],
+  ],
+  [
+    'formats of OpenAPI',
+    object({ a: { type: 'integer', format: 'int32' }, b: { type: 'integer', format: 'int64' }, c: { type: 'string', format: 'password' } }),
+    { a: 2 ** 31, b: 2 ** 31, c: 'x' },
+    ['a rangeOverflow'],
+  ],
   ['either-or', object({ c: cargo({}) }, 'c'), { c: { load: 'goods' } }, ['c.tonnes valueMissing']],
   ['either-or, not there', object({ c: cargo({}) }, 'c'), {}, ['c.load valueMissing']],
   ['either-or beside properties', cargo(object({ name: { type: 'string' } }) as object), { load: 'goods', tonnes: 'x' }, ['tonnes badInput']],

@@ -49,5 +49,11 @@ export function settingsOf(bags: readonly Keywords[], name: string): Settings & 
   const text = (keyword: string): string | undefined =>
     bags.map(({ schema }) => schema[keyword]).find((value): value is string => typeof value === 'string' && value !== '');
   const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'rules', 'only', 'whole']);
-  return { hint: text('description'), ...settings, label: settings['label'] ?? text('title') ?? name } as unknown as Settings & JsonObject;
+  const isPrivate = bags.some(({ schema }) => schema['format'] === 'password');
+  return {
+    hint: text('description'),
+    private: isPrivate,
+    ...settings,
+    label: settings['label'] ?? text('title') ?? name,
+  } as unknown as Settings & JsonObject;
 }

@@ -25,6 +25,8 @@ export class JsonSchemaError extends Error {
 export interface Place {
   readonly schema: unknown;
   readonly at: string;
+  /** Whether `null` is taken besides. */
+  readonly nullable?: boolean;
 }
 
 /** The place under a key. */
@@ -81,6 +83,25 @@ const ANNOTATIONS = [
   ...['$schema', '$id', '$comment', '$defs', 'title', 'description', 'default', 'deprecated', 'readOnly', 'writeOnly', 'examples', 'gate'],
   ...['discriminator', 'example', 'externalDocs', 'xml'],
 ];
+
+const isNull = (schema: unknown): boolean => isObject(schema) && schema['type'] === 'null';
+
+/** The other branch of an `anyOf` or `oneOf` of something and null, as many documents write what may be null. */
+export function besideNull(schema: JsonObject): { keyword: string; index: number } | undefined {
+  for (const keyword of ['anyOf', 'oneOf']) {
+    const branches = schema[keyword];
+    if (isList(branches) && branches.length === 2 && branches.filter(isNull).length === 1)
+      return { keyword, index: branches.findIndex((branch) => !isNull(branch)) };
+  }
+  return undefined;
+}
+
+/** A schema that takes `null` besides. */
+export const orNull = (schema: JsonObject): JsonObject => ({
+  ...schema,
+  ...(schema['type'] !== undefined && { type: [schema['type'], 'null'].flat() }),
+  ...(isList(schema['enum']) && { enum: [...schema['enum'], null] }),
+});
 
 /** The keywords at one place. */
 export class Keywords {

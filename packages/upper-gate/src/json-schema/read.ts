@@ -3,13 +3,27 @@
 import { list } from '../schema/list.ts';
 import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
-import { partOf, type Part } from '../schema/node.ts';
+import { partOf, type JsonSettings, type Part } from '../schema/node.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { variant } from '../schema/variant.ts';
 import { makeNeeded, type Make } from './absent.ts';
 import { annotationOf, settingsOf } from './annotation.ts';
 import { casesOf, type Cases } from './cases.ts';
-import { isList, isObject, JsonSchemaError, Keywords, referred, resolve, same, under, type JsonSchema, type Place } from './document.ts';
+import {
+  besideNull,
+  isList,
+  isObject,
+  JsonSchemaError,
+  Keywords,
+  omit,
+  orNull,
+  referred,
+  resolve,
+  same,
+  under,
+  type JsonSchema,
+  type Place,
+} from './document.ts';
 import { KINDS, kindOf, takeKind, takeType, typeOf } from './kinds.ts';
 import { readObject } from './readObject.ts';
 import { readEntry, readKeywords, type Functions } from './rules.ts';
@@ -76,7 +90,7 @@ export class Reader {
    * @param refs takes the places that are referred to
    */
   gather(places: readonly Place[], refs: string[] = [], path: readonly string[] = []): Keywords[] {
-    return places.flatMap(({ schema, at }) => {
+    return places.flatMap(({ schema, at, nullable = false }) => {
       const trail = [...path, at];
       if (path.includes(at))
         throw new JsonSchemaError(path.at(-1)!, `"$ref" runs in a circle: ${trail.map((each) => `#${each}`).join(' → ')}.`);
@@ -86,15 +100,21 @@ export class Reader {
       const dialect = schema['$schema'];
       if (dialect !== undefined && !(typeof dialect === 'string' && DIALECTS.includes(dialect.replace(/#$/, ''))))
         throw new JsonSchemaError(at, `"$schema" is ${JSON.stringify(dialect)}. JSON Schema 2020-12 can be read.`);
-      const bag = new Keywords(schema, at);
       const within: Place[] = [];
+      const other = besideNull(schema);
+      if (other) {
+        const { keyword, index } = other;
+        within.push({ schema: (schema[keyword] as readonly unknown[])[index], at: under(at, keyword, index), nullable: true });
+      }
+      const own = other ? omit(schema, [other.keyword]) : schema;
+      const bag = new Keywords(nullable ? orNull(own) : own, at);
       const ref = bag.take('$ref');
       if (ref !== undefined) {
         const target = referred(ref, at);
         refs.push(target);
-        within.push({ schema: resolve(this.#document, target, at), at: target });
+        within.push({ schema: resolve(this.#document, target, at), at: target, nullable });
       }
-      bag.takeAs('allOf', isList, 'a list')?.forEach((each, i) => within.push({ schema: each, at: under(at, 'allOf', i) }));
+      bag.takeAs('allOf', isList, 'a list')?.forEach((each, i) => within.push({ schema: each, at: under(at, 'allOf', i), nullable }));
       return [bag, ...this.gather(within, refs, trail)];
     });
   }
@@ -104,10 +124,12 @@ export class Reader {
     const refs: string[] = [];
     const bags = this.gather(places, refs);
     const again = refs.find((ref) => this.#open.has(ref));
-    return again === undefined ? this.#inside(refs, () => this.#part(bags, where)) : this.#recursion(again, bags, where);
+    if (again === undefined) return this.#inside(refs, () => this.#part(bags, where));
+    const nullable = places.some(({ schema }) => isObject(schema) && besideNull(schema) !== undefined);
+    return this.#recursion(again, bags, where, nullable);
   }
 
-  #recursion(target: string, bags: readonly Keywords[], { name, needed }: Where): Part {
+  #recursion(target: string, bags: readonly Keywords[], { name, needed }: Where, nullable: boolean): Part {
     const outer = bags.slice(
       0,
       bags.findIndex(({ at }) => at === target),
@@ -115,7 +137,7 @@ export class Reader {
     const more = outer.find((bag) => !bag.isEmpty);
     if (more) throw new JsonSchemaError(more.at, `what refers to itself (#${target}) takes no keywords beside "$ref".`);
     if (!this.#targets.has(target)) this.#targets.set(target, undefined);
-    const json = needed === true ? { absent: 'refused' as const } : undefined;
+    const json: JsonSettings = { nullable, ...(needed === true && { absent: 'refused' }) };
     return new DeferredPart({ ...settingsOf(outer, name), json }, () => this.#target(target), this.#asks);
   }
 

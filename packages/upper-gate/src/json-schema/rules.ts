@@ -112,15 +112,20 @@ function isPattern(source: string): boolean {
   }
 }
 
-/** The ways in which a `format` is said by a rule. */
-const FORMATS: Readonly<Record<string, readonly [rule: string, params: Params]>> = {
-  email: ['email', {}],
-  uri: ['url', {}],
-  ipv4: ['ipAddress', { version: 4 }],
-  ipv6: ['ipAddress', { version: 6 }],
-  'date-time': ['timestamp', { format: 'date-time' }],
-  time: ['timestamp', { format: 'time' }],
-  uuid: ['uuid', {}],
+/** The rules that say a `format`, by JSON type; none where the kind, or a setting, says it. */
+const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [rule: string, params: Params] | undefined>>>> = {
+  string: {
+    email: ['email', {}],
+    uri: ['url', {}],
+    ipv4: ['ipAddress', { version: 4 }],
+    ipv6: ['ipAddress', { version: 6 }],
+    'date-time': ['timestamp', { format: 'date-time' }],
+    time: ['timestamp', { format: 'time' }],
+    uuid: ['uuid', {}],
+    password: undefined,
+  },
+  // Those of OpenAPI's registry.
+  number: { int32: ['range', { min: -(2 ** 31), max: 2 ** 31 - 1 }], int64: undefined, float: undefined, double: undefined },
 };
 
 const OPTIONS = ['message', 'code', 'severity', 'on'] as const;
@@ -224,11 +229,11 @@ function takeCarried({ say, carry }: Writing, type: string, params: Record<strin
 /** The rules of keywords that no entry has taken, as documents of others have them. */
 export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   const rules: AnyRule[] = [];
-  const format = bag.schema['format'];
-  if (bag.has('format') && typeof format === 'string' && type === 'string' && Object.hasOwn(FORMATS, format)) {
+  const format = bag.has('format') ? String(bag.schema['format']) : '';
+  if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
-    const [name, params] = FORMATS[format]!;
-    rules.push(making(bag.at, () => WRITINGS[name]!.make(params, {})));
+    const told = FORMATS[type]![format];
+    if (told) rules.push(making(bag.at, () => WRITINGS[told[0]]!.make(told[1], {})));
   }
   if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
     bag.take('const');

@@ -66,7 +66,10 @@ class Writer {
   }
 
   #write(part: Part, at: string, initial: unknown, isItem = false): JsonObject {
-    if (part instanceof DeferredPart) return { $ref: this.#refer(part.target), title: textOf(part.label) };
+    if (part instanceof DeferredPart) {
+      const reference = { $ref: this.#refer(part.target) };
+      return { title: textOf(part.label), ...(part.json?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference) };
+    }
     const draft =
       part instanceof GroupPart
         ? this.#group(part, at, initial)
