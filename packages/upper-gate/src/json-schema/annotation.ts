@@ -1,7 +1,21 @@
 // The annotation `gate`: what a form needs and no keyword of JSON Schema says.
 
 import type { Settings } from '../schema/node.ts';
-import { isObject, JsonSchemaError, omit, under, type JsonObject, type Keywords } from './document.ts';
+import {
+  checkTypes,
+  FLAG,
+  isObject,
+  JsonSchemaError,
+  LABEL,
+  omit,
+  oneOfThese,
+  STAGE,
+  TEXT,
+  under,
+  type JsonObject,
+  type Keywords,
+  type Type,
+} from './document.ts';
 
 /** What may stand under `gate`. */
 export interface Annotation {
@@ -26,10 +40,24 @@ export interface Annotation {
   readonly whole?: unknown;
 }
 
-const NAMES: readonly (keyof Annotation)[] = [
-  ...(['kind', 'label', 'hint', 'reveal', 'private', 'messages', 'trim', 'case', 'decimal', 'locale'] as const),
-  ...(['absent', 'rules', 'only', 'whole'] as const),
-];
+const ANY: Type = { fits: () => true, words: '' };
+const TYPES: Readonly<Record<keyof Annotation, Type>> = {
+  kind: TEXT,
+  label: LABEL,
+  hint: LABEL,
+  reveal: STAGE,
+  private: FLAG,
+  messages: { fits: (value) => isObject(value) && Object.values(value).every(LABEL.fits), words: 'texts by code' },
+  trim: FLAG,
+  case: oneOfThese('upper', 'lower'),
+  decimal: TEXT,
+  locale: TEXT,
+  absent: oneOfThese('accepted', 'refused'),
+  // Read with the rules, and with the fields.
+  rules: ANY,
+  only: ANY,
+  whole: ANY,
+};
 
 /** The annotation at all places that describe one value; the first that says something is right. */
 export function annotationOf(bags: readonly Keywords[]): Annotation {
@@ -37,8 +65,7 @@ export function annotationOf(bags: readonly Keywords[]): Annotation {
   for (const { schema, at } of [...bags].reverse()) {
     const given = schema['gate'] ?? {};
     if (!isObject(given)) throw new JsonSchemaError(at, '"gate" takes an object.');
-    const stranger = Object.keys(given).find((name) => !NAMES.includes(name as never));
-    if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `there is no "${stranger}". It takes ${NAMES.join(', ')}.`);
+    checkTypes(given, TYPES, '"gate"', under(at, 'gate'));
     Object.assign(found, given);
   }
   return found;

@@ -150,3 +150,35 @@ export class Keywords {
 export const isText = (value: unknown): value is string => typeof value === 'string';
 export const isTexts = (value: unknown): value is readonly string[] => Array.isArray(value) && value.every(isText);
 export const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
+
+/** Whether a value is of a type; what that is, in words, is told where it is not. */
+export interface Type {
+  readonly fits: (value: unknown) => boolean;
+  readonly words: string;
+}
+export const NUMBER: Type = { fits: (value) => typeof value === 'number' && Number.isFinite(value), words: 'a number' };
+export const TEXT: Type = { fits: isText, words: 'a text' };
+export const FLAG: Type = { fits: (value) => typeof value === 'boolean', words: 'true or false' };
+export const LIMIT: Type = { fits: (value) => NUMBER.fits(value) || isText(value), words: 'a number or a text' };
+export const LABEL: Type = {
+  fits: (value) => isText(value) || (isObject(value) && Object.values(value).every(isText) && Object.keys(value).length > 0),
+  words: 'a text, or texts by language',
+};
+export const oneOfThese = (...values: readonly unknown[]): Type => ({
+  fits: (value) => values.includes(value),
+  words: values.map((value) => JSON.stringify(value)).join(' or '),
+});
+export const STAGE: Type = oneOfThese('change', 'blur', 'submit');
+export const listOf = ({ fits, words }: Type): Type => ({
+  fits: (value) => isList(value) && value.every(fits),
+  words: `a list, each ${words}`,
+});
+
+/** Demands that named values are known, and of their types. */
+export function checkTypes(values: JsonObject, types: Readonly<Record<string, Type>>, whose: string, at: string): void {
+  for (const [name, value] of Object.entries(values)) {
+    const type = Object.hasOwn(types, name) ? types[name] : undefined;
+    if (!type) throw new JsonSchemaError(at, `${whose} has no "${name}". It takes ${Object.keys(types).join(', ') || 'nothing'}.`);
+    if (!type.fits(value)) throw new JsonSchemaError(at, `"${name}" of ${whose} takes ${type.words}. It is ${JSON.stringify(value)}.`);
+  }
+}

@@ -1,11 +1,16 @@
 // Formats of texts that JSON Schema has and forms do not.
 
-import { typeMismatch } from '../messages/en.ts';
 import { momentAt } from '../schema/calendar.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
-const format = (name: string, params: object, fits: (text: string) => boolean, options: RuleOptions): Rule<string | undefined> => {
-  const mismatch: Verdict = { code: 'typeMismatch', say: typeMismatch, params: { type: name } };
+const format = (
+  name: string,
+  wanted: string,
+  params: object,
+  fits: (text: string) => boolean,
+  options: RuleOptions,
+): Rule<string | undefined> => {
+  const mismatch: Verdict = { code: 'typeMismatch', say: ({ label }) => `${label}: enter ${wanted}`, params: { type: name } };
   return makeRule(name, params as never, { judge: (text) => (fits(text!) ? undefined : mismatch) }, options);
 };
 
@@ -23,6 +28,7 @@ function isTime(text: string): boolean {
 export const timestamp = (name: 'date-time' | 'time', options: RuleOptions): Rule<string | undefined> =>
   format(
     'timestamp',
+    name === 'time' ? 'a time with its zone, such as 09:30:00Z' : 'a date and time with its zone, such as 2027-05-01T09:30:00Z',
     { format: name },
     (text) =>
       name === 'time'
@@ -33,4 +39,4 @@ export const timestamp = (name: 'date-time' | 'time', options: RuleOptions): Rul
 
 /** A UUID, as in RFC 9562. Code `typeMismatch`. */
 export const uuid = (options: RuleOptions): Rule<string | undefined> =>
-  format('uuid', {}, (text) => /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i.test(text), options);
+  format('uuid', 'a UUID', {}, (text) => /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i.test(text), options);

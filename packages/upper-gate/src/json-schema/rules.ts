@@ -11,7 +11,24 @@ import { after, before, differsFrom, sameAs } from '../rules/siblings.ts';
 import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text.ts';
 import type { Params } from '../schema/finding.ts';
 import type { AnyRule, AuthorFunction, RuleOptions } from '../schema/rule.ts';
-import { isObject, JsonSchemaError, omit, same, type JsonObject, type Keywords } from './document.ts';
+import {
+  checkTypes,
+  FLAG,
+  isObject,
+  JsonSchemaError,
+  LABEL,
+  LIMIT,
+  listOf,
+  NUMBER,
+  omit,
+  oneOfThese,
+  same,
+  STAGE,
+  TEXT,
+  type JsonObject,
+  type Keywords,
+  type Type,
+} from './document.ts';
 import { timestamp, uuid } from './formats.ts';
 
 /** A rule in `gate.rules`: its name, or its name with params and options. */
@@ -29,6 +46,8 @@ export interface Names {
 
 /** How a rule is written. */
 interface Writing {
+  /** Its params. */
+  readonly takes?: Readonly<Record<string, Type>>;
   /** The keywords that carry params, by param, for values of a JSON type. */
   readonly carry?: (type: string, params: Params) => Readonly<Record<string, string>>;
   /** Keywords that say the rule itself. */
@@ -46,53 +65,70 @@ const sized = (type: string) => (type === 'string' ? { min: 'minLength', max: 'm
 const WRITINGS: Readonly<Record<string, Writing>> = {
   required: { say: (type): JsonObject => (type === 'boolean' ? { const: true } : {}), make: (_, options) => required(options as object) },
   length: {
+    takes: { min: NUMBER, max: NUMBER, count: oneOfThese('characters', 'codePoints') },
     carry: sized,
     // JSON Schema counts code points, HTML and this library UTF-16 units.
     bare: (type, params) => (type === 'string' ? { ...params, count: 'codePoints' } : params),
     make: (params, options) => length(params, options),
   },
   pattern: {
+    takes: { pattern: TEXT, flags: TEXT },
     carry: (_, { pattern: source, flags = '' }): Record<string, string> =>
       source === undefined || (['', 'u'].includes(String(flags)) && isPattern(source as string)) ? { pattern: 'pattern' } : {},
     bare: (_, params) => ({ ...params, flags: 'u' }),
     make: ({ pattern: source, flags = '' }, options) => pattern(new RegExp(String(source), String(flags)), options),
   },
   email: {
+    takes: { dot: FLAG, multiple: FLAG },
     say: (_, { multiple }): JsonObject => (multiple === true ? {} : { format: 'email' }),
     make: (params, options) => email({ ...params, ...options }),
   },
-  url: { say: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
+  url: { takes: { schemes: listOf(TEXT) }, say: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
   ipAddress: {
+    takes: { version: oneOfThese(4, 6) },
     say: (_, { version }): JsonObject => (version === undefined ? {} : { format: `ipv${version as number}` }),
     make: (params, options) => ipAddress({ ...params, ...options }),
   },
-  timestamp: { say: (_, { format }) => ({ format }), make: ({ format }, options) => timestamp(format as 'time', options) },
+  timestamp: {
+    takes: { format: oneOfThese('date-time', 'time') },
+    say: (_, { format }) => ({ format }),
+    make: ({ format }, options) => timestamp(format as 'time', options),
+  },
   uuid: { say: () => ({ format: 'uuid' }), make: (_, options) => uuid(options) },
   cardNumber: { make: (_, options) => cardNumber(options) },
   range: {
+    takes: { min: LIMIT, max: LIMIT, above: NUMBER, below: NUMBER, step: NUMBER },
     carry: (type): Record<string, string> =>
       type === 'number' ? { min: 'minimum', max: 'maximum', above: 'exclusiveMinimum', below: 'exclusiveMaximum' } : {},
     make: (params, options) => range(params, options),
   },
   step: {
+    takes: { step: NUMBER, base: LIMIT },
     carry: (type, { base }): Record<string, string> => (type === 'number' && base === undefined ? { step: 'multipleOf' } : {}),
     make: ({ step: size, base }, options) => step(Number(size), base as number | undefined, options),
   },
   oneOf: {
+    takes: {
+      options: listOf({
+        fits: (value) => ['string', 'number', 'boolean'].includes(typeof value),
+        words: 'a text, a number, true or false',
+      }),
+    },
     carry: () => ({ options: 'enum' }),
     akin: ['const', 'oneOf'],
     make: ({ options: values }, options) => oneOf(values as string[], options),
   },
   noDuplicates: {
+    takes: { by: TEXT },
     say: (_, { by }): JsonObject => (by === undefined ? { uniqueItems: true } : {}),
     make: (params, options) => noDuplicates({ ...params, ...options }),
   },
-  fileSize: { make: (params, options) => fileSize(params as { max: number }, options) },
-  fileType: { make: ({ accept }, options) => fileType(String(accept), options) },
-  sameAs: { make: ({ other }, options) => sameAs(other as never, options) },
-  differsFrom: { make: ({ other }, options) => differsFrom(other as never, options) },
-  after: { make: ({ other, ...rest }, options) => after(other as never, { ...rest, ...options }) },
-  before: { make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
+  fileSize: { takes: { max: NUMBER }, make: (params, options) => fileSize(params as { max: number }, options) },
+  fileType: { takes: { accept: TEXT }, make: ({ accept }, options) => fileType(String(accept), options) },
+  sameAs: { takes: { other: TEXT }, make: ({ other }, options) => sameAs(other as never, options) },
+  differsFrom: { takes: { other: TEXT }, make: ({ other }, options) => differsFrom(other as never, options) },
+  after: { takes: { other: TEXT, orSame: FLAG }, make: ({ other, ...rest }, options) => after(other as never, { ...rest, ...options }) },
+  before: { takes: { other: TEXT, orSame: FLAG }, make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
 };
 
 /** Rules of which documents know the name of a function alone. */
@@ -129,6 +165,18 @@ const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [rule: s
 };
 
 const OPTIONS = ['message', 'code', 'severity', 'on'] as const;
+const OPTION_TYPES: Readonly<Record<string, Type>> = {
+  message: LABEL,
+  code: TEXT,
+  severity: oneOfThese('error', 'warning', 'notice'),
+  on: STAGE,
+};
+const ASK_TYPES: Readonly<Record<string, Type>> = {
+  debounce: NUMBER,
+  timeout: NUMBER,
+  cache: NUMBER,
+  unanswered: oneOfThese('warn', 'block'),
+};
 
 /** What an author writes as text or data; functions cannot be written down. */
 export function written(value: unknown, at: string, what: string): unknown {
@@ -198,14 +246,17 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
     throw new JsonSchemaError(at, `a rule is a name, or an object with its name under "rule". It is ${JSON.stringify(entry)}.`);
   const options: RuleOptions = Object.fromEntries(OPTIONS.flatMap((key) => (given[key] === undefined ? [] : [[key, given[key]]])));
   const params = omit(given, OPTIONS);
+  checkTypes(options as JsonObject, OPTION_TYPES, `the rule ${name}`, at);
   if (Object.hasOwn(NAMED, name)) {
     const by = params['check'];
-    return NAMED[name]!(functions.byName(by, at), by as string, omit(params, ['check']), options) as AnyRule;
+    const more = omit(params, ['check']);
+    checkTypes(more, name === 'asyncCheck' ? ASK_TYPES : {}, `the rule ${name}`, at);
+    return NAMED[name]!(functions.byName(by, at), by as string, more, options) as AnyRule;
   }
   if (!Object.hasOwn(WRITINGS, name)) throw new JsonSchemaError(at, `there is no rule "${name}".`);
   const writing = WRITINGS[name]!;
   if (type !== '' && (options.severity ?? 'error') === 'error' && !takeCarried(writing, type, params, bags)) return undefined;
-  return making(at, () => writing.make(params, options));
+  return making(at, name, writing, params, options);
 }
 
 /** Takes what carries a rule from the first keywords that do. @returns whether it is there */
@@ -233,7 +284,7 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
     const told = FORMATS[type]![format];
-    if (told) rules.push(making(bag.at, () => WRITINGS[told[0]]!.make(told[1], {})));
+    if (told) rules.push(making(bag.at, told[0], WRITINGS[told[0]]!, told[1], {}));
   }
   if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
     bag.take('const');
@@ -242,35 +293,23 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   if (bag.has('uniqueItems') && type === 'array') {
     if (bag.takeAs('uniqueItems', (value) => typeof value === 'boolean', 'true or false')) rules.push(noDuplicates());
   }
-  if (bag.has('const') && type !== 'array' && type !== 'object') rules.push(making(bag.at, () => oneOf([bag.take('const')] as string[])));
+  if (bag.has('const') && type !== 'array' && type !== 'object')
+    rules.push(making(bag.at, 'oneOf', WRITINGS['oneOf']!, { options: [bag.take('const')] }, {}));
   for (const [name, writing] of Object.entries(WRITINGS)) {
     const keywords = Object.values(writing.carry?.(type, {}) ?? {});
     if (!keywords.some((keyword) => bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};
     takeCarried(writing, type, params, [bag]);
-    checkParams(name, params, bag);
-    rules.push(making(bag.at, () => writing.make(writing.bare?.(type, params) ?? params, {})));
+    rules.push(making(bag.at, name, writing, writing.bare?.(type, params) ?? params, {}));
   }
   return rules;
 }
 
-/** Numbers are numbers, and lists lists: what the rules themselves demand of their params in development alone. */
-function checkParams(name: string, params: Params, bag: Keywords): void {
-  for (const [param, value] of Object.entries(params)) {
-    const fits =
-      name === 'pattern'
-        ? typeof value === 'string'
-        : name === 'oneOf'
-          ? Array.isArray(value)
-          : typeof value === 'number' && Number.isFinite(value);
-    if (!fits) throw new JsonSchemaError(bag.at, `the ${param} of ${name} cannot be ${JSON.stringify(value)}.`);
-  }
-}
-
-/** Makes a rule; what it throws is told with its place. */
-function making(at: string, make: () => unknown): AnyRule {
+/** Makes a rule; what is wrong with it is told with its place. */
+function making(at: string, name: string, { takes = {}, make }: Writing, params: JsonObject, options: RuleOptions): AnyRule {
+  checkTypes(params, takes, `the rule ${name}`, at);
   try {
-    return make() as AnyRule;
+    return make(params, options) as AnyRule;
   } catch (error) {
     throw new JsonSchemaError(at, error instanceof Error ? error.message : String(error));
   }
