@@ -8,6 +8,8 @@ import { problemOf, responseOf, type Problem } from './problem.ts';
 import { readForm } from './readForm.ts';
 
 export interface AdmitOptions extends Omit<ValidateAsyncOptions, 'signal'> {
+  /** Whether values that come as JSON are judged by JSON's types; forms never are. Default: as forms hold them. */
+  readonly json?: boolean;
   readonly limits?: Limits;
 }
 
@@ -40,11 +42,11 @@ export type Admitted<D> =
  * await db.book(admitted.data);
  */
 export async function admit<N extends Node>(schema: N, request: Request, options: AdmitOptions = {}): Promise<Admitted<N[typeof DATA]>> {
-  const { limits, ...how } = options;
+  const { limits, json = false, ...how } = options;
   const read = await readForm(request, limits);
   if (!read.ok) return { ...read, findings: [], raw: undefined, wantsPage: false };
-  const { raw, wantsPage } = read;
-  const judged = await validateAsync(schema, raw, { ...how, signal: request.signal });
+  const { raw, wantsPage, isJson } = read;
+  const judged = await validateAsync(schema, raw, { ...how, json: json && isJson, signal: request.signal });
   if (judged.ok) return { ...judged, wantsPage };
   const problem = problemOf(judged.findings);
   return { ok: false, problem, response: responseOf(problem), findings: judged.findings, raw, wantsPage };

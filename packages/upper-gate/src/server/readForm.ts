@@ -12,6 +12,8 @@ export type FormRead =
       readonly ok: true;
       /** The values as a schema judges them: nested by their names (`crew.0.name`), files as `File`. */
       readonly raw: unknown;
+      /** Whether they came as JSON, which has types of its own; forms have texts and files. */
+      readonly isJson: boolean;
       /** Whether a page is wanted: the browser sent the form itself, without script. */
       readonly wantsPage: boolean;
     }
@@ -37,7 +39,7 @@ export async function readForm(request: Request, limits: Limits = {}): Promise<F
   try {
     const type = (request.headers.get('content-type') ?? '').split(';', 1)[0]!.trim().toLowerCase();
     const raw = await readAs(type, request, limitsOf(limits));
-    return { ok: true, raw, wantsPage: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? '') };
+    return { ok: true, raw, isJson: isJson(type), wantsPage: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? '') };
   } catch (error) {
     const refusal = error instanceof LimitError ? new Refusal(400, 'Beyond the limits', error.message) : error;
     if (!(refusal instanceof Refusal)) throw error;
