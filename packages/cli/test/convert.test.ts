@@ -42,7 +42,7 @@ test('types are those of the data, as the library itself infers them; from a mod
     types: [],
   });
   expect(ts.getPreEmitDiagnostics(program).map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, '\n'))).toEqual([]);
-});
+}, 60_000);
 
 test('JSON Schema comes back as itself; what lies within itself has a type by name', async () => {
   const first = (await run('convert', boat(), '--to', 'json-schema')).out;

@@ -347,6 +347,7 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { type: 'string', gate: { rules: ['nope'] } } }), /there is no rule "nope"/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'check', check: 'constructor' }] } } }), /the function "constructor" is named, and not given/],
   [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],
+  [cargo(object({ load: { type: 'string', minLength: 3 } }) as object), /^#\/properties\/load: "minLength": 3 cannot/],
   [{ ...boats, else: { properties: { tug: { type: 'number' } } } }, /"tug" is described otherwise in another branch/],
 ])('what cannot be expressed is told, with its place: %j', (document, message) => {
   expect(() => fromJsonSchema(document)).toThrow(message);

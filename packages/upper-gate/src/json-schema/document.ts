@@ -147,7 +147,7 @@ export class Keywords {
   }
 }
 
-export const isText = (value: unknown): value is string => typeof value === 'string';
+const isText = (value: unknown): value is string => typeof value === 'string';
 export const isTexts = (value: unknown): value is readonly string[] => Array.isArray(value) && value.every(isText);
 export const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
 

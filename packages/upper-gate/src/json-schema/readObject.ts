@@ -11,7 +11,7 @@ import type { Make } from './absent.ts';
 import { annotationOf, settingsOf } from './annotation.ts';
 import type { Cases } from './cases.ts';
 import { remember, whileHolds, type Condition } from './conditions.ts';
-import { isList, isObject, isText, isTexts, JsonSchemaError, same, under, type JsonObject, type Keywords, type Place } from './document.ts';
+import { isList, isObject, isTexts, JsonSchemaError, same, under, type JsonObject, type Keywords, type Place } from './document.ts';
 import { KINDS, takeType, typeOf } from './kinds.ts';
 import type { Reader } from './read.ts';
 import { readEntry } from './rules.ts';
@@ -131,11 +131,14 @@ class ObjectReader {
     }
     if (!cases) return;
     const options = cases.branches.map(({ value, title }) => ({ value, label: title }));
-    const label =
-      places
-        .get(cases.key)
-        ?.map(({ schema }) => isObject(schema) && schema['title'])
-        .find(isText) ?? cases.key;
+    // What its own schema may say besides: that it is a text, one of the same, and what it is called.
+    const own = this.#reader.gather(places.get(cases.key) ?? []);
+    takeType(own, 'choice');
+    for (const bag of own) {
+      bag.take('enum');
+      bag.end('choice');
+    }
+    const { label } = settingsOf(own, cases.key);
     this.#parts.set(cases.key, KINDS['choice']!.make({ label, options }, [required()]) as Part);
   }
 
@@ -180,7 +183,7 @@ class ObjectReader {
           this.#forbidden.push([key, condition]);
         } else if (part) this.#constrain(key, part, inner, condition);
         else {
-          this.#describe(key, inner, condition, needed.has(key));
+          this.#describe(key, inner, condition, needed.has(key) || this.#needed.has(key));
           needed.delete(key);
         }
       }
