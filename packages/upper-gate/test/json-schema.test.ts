@@ -244,6 +244,7 @@ test.each<[string, JsonSchema, unknown, string[]]>([
   ['lengths, pattern', object({ s: { type: 'string', minLength: 3, pattern: '^\\p{L}+$' } }), { s: 'a1' }, ['s tooShort', 's patternMismatch']],
   ['white space counts', object({ s: { type: 'string', maxLength: 1 } }), { s: ' a' }, ['s tooLong']],
   ['bounds', object({ n: { type: 'number', exclusiveMinimum: 0, maximum: 1, multipleOf: 0.1 } }), { n: 0 }, ['n rangeUnderflow']],
+  ['bounds of both sorts', object({ n: { type: 'number', minimum: 0, exclusiveMinimum: 0, maximum: 9, exclusiveMaximum: 10 } }), { n: 0 }, ['n rangeUnderflow']],
   ['steps', object({ n: { type: 'number', exclusiveMinimum: 0, maximum: 1, multipleOf: 0.1 } }), { n: 1.25 }, ['n rangeOverflow', 'n stepMismatch']],
   [
     'const, enum',

@@ -54,10 +54,17 @@ interface Writing {
   readonly say?: (type: string, params: Params) => JsonObject;
   /** Keywords that mean the same as those that carry it: they do not stand in one place. */
   readonly akin?: readonly string[];
-  /** Params of the rule where a document has keywords alone. */
-  readonly bare?: (type: string, params: Params) => Params;
+  /** Params of the rule, or of several, where a document has keywords alone. */
+  readonly bare?: (type: string, params: Params) => readonly Params[];
   readonly make: (params: Params, options: RuleOptions) => unknown;
 }
+
+/** Params without those that are not there. */
+const pickKnown = (params: Params): Params =>
+  omit(
+    params,
+    Object.keys(params).filter((key) => params[key] === undefined),
+  );
 
 const sized = (type: string) => (type === 'string' ? { min: 'minLength', max: 'maxLength' } : { min: 'minItems', max: 'maxItems' });
 
@@ -68,14 +75,14 @@ const WRITINGS: Readonly<Record<string, Writing>> = {
     takes: { min: NUMBER, max: NUMBER, count: oneOfThese('characters', 'codePoints') },
     carry: sized,
     // JSON Schema counts code points, HTML and this library UTF-16 units.
-    bare: (type, params) => (type === 'string' ? { ...params, count: 'codePoints' } : params),
+    bare: (type, params) => [type === 'string' ? { ...params, count: 'codePoints' } : params],
     make: (params, options) => length(params, options),
   },
   pattern: {
     takes: { pattern: TEXT, flags: TEXT },
     carry: (_, { pattern: source, flags = '' }): Record<string, string> =>
       source === undefined || (['', 'u'].includes(String(flags)) && isPattern(source as string)) ? { pattern: 'pattern' } : {},
-    bare: (_, params) => ({ ...params, flags: 'u' }),
+    bare: (_, params) => [{ ...params, flags: 'u' }],
     make: ({ pattern: source, flags = '' }, options) => pattern(new RegExp(String(source), String(flags)), options),
   },
   email: {
@@ -100,6 +107,19 @@ const WRITINGS: Readonly<Record<string, Writing>> = {
     takes: { min: LIMIT, max: LIMIT, above: NUMBER, below: NUMBER, step: NUMBER },
     carry: (type): Record<string, string> =>
       type === 'number' ? { min: 'minimum', max: 'maximum', above: 'exclusiveMinimum', below: 'exclusiveMaximum' } : {},
+    // A rule has one limit at each end.
+    bare(_, { min, max, above, below }) {
+      const both = (min !== undefined && above !== undefined) || (max !== undefined && below !== undefined);
+      const all = { min, max, above, below };
+      return (
+        both
+          ? [
+              { min, max },
+              { above, below },
+            ]
+          : [all]
+      ).map((params) => pickKnown(params));
+    },
     make: (params, options) => range(params, options),
   },
   step: {
@@ -300,7 +320,7 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
     if (!keywords.some((keyword) => bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};
     takeCarried(writing, type, params, [bag]);
-    rules.push(making(bag.at, name, writing, writing.bare?.(type, params) ?? params, {}));
+    for (const each of writing.bare?.(type, params) ?? [params]) rules.push(making(bag.at, name, writing, each, {}));
   }
   return rules;
 }

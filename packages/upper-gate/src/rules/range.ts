@@ -65,8 +65,8 @@ export interface RangeLimits<T extends Limit> {
 }
 
 /**
- * The range of a number, or of a date or time as an ISO text; both ends belong to it (but `above` and `below` do not). `'today'` is the day on which it is
- * judged. Times whose `min` is above `max` reach over midnight, as in HTML. Codes `rangeUnderflow`, `rangeOverflow`,
+ * The range of a number, or of a date or time as an ISO text; both ends belong to it (but `above` and `below` do not).
+ * `'today'` is the day on which it is judged. Times whose `min` is above `max` reach over midnight, as in HTML. Codes `rangeUnderflow`, `rangeOverflow`,
  * `stepMismatch`.
  *
  * @throws TypeError (in development) for a `min` above `max` (but of times), or a step that is not above zero
@@ -88,6 +88,11 @@ export function range<T extends Limit>(
     if (badText !== undefined) return `range() takes numbers, ISO dates and times, and 'today'. It got ${JSON.stringify(badText)}.`;
     return low! > high! && !isTime && `range() takes min not above max. It got ${JSON.stringify(limits)}.`;
   });
+  demand(
+    () =>
+      ((min !== undefined && above > -Infinity) || (max !== undefined && below < Infinity)) &&
+      `range() takes min or above, max or below, not both. It got ${JSON.stringify(limits)}.`,
+  );
   demand(() => step !== undefined && !(step > 0) && `A step is a number above zero. It got ${step}.`);
   // Both limits as they are known now; those that are "today" become known when a value is judged.
   const judge = (value: Limit, _siblings: unknown, now: Clock): Told => {

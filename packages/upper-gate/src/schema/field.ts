@@ -95,7 +95,7 @@ export class FieldPart extends Part {
 
   takesJson(value: unknown): boolean {
     const { json = 'string' } = this.how;
-    return json === 'any' || json === (Array.isArray(value) ? 'array' : typeof value);
+    return json === 'any' || json === (Array.isArray(value) ? 'array' : value === null ? 'null' : typeof value);
   }
 
   override isBlank(data: unknown): boolean {
