@@ -429,3 +429,25 @@ test('in a live form: rows of what lies within itself are rows, another is one f
   boat.field('mail').set('x');
   expect(boat.field('phone').required).toBe(true);
 });
+
+test('in a live form, conditions of a document find at every edit what judging the whole finds', () => {
+  const schema = fromJsonSchema(boats);
+  const word = fc.constantFrom('', 'a', 'Bee');
+  const edits = fc.array(
+    fc.record(
+      { kind: fc.constantFrom('', 'barge', 'canoe', 'x'), beam: fc.constantFrom('', '1', '3', '6', 'x'), phone: word, mail: word, tug: word, insured: fc.boolean() },
+      { requiredKeys: [] },
+    ),
+    { maxLength: 8 },
+  );
+  fc.assert(
+    fc.property(edits, (all) => {
+      const gate = createGate(schema);
+      for (const edit of all) {
+        gate.set(edit);
+        expect(gate.findings).toEqual(validate(schema, gate.root.raw).findings);
+      }
+    }),
+    { numRuns: 300 },
+  );
+});
