@@ -345,6 +345,7 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { type: 'string', gate: { label: { en: 3 } } } }), /"label" of "gate" takes a text, or texts by language/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'length', mim: 3 }] } } }), /the rule length has no "mim". It takes min, max, count/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'required', severity: 'bad' }] } } }), /"severity" of the rule required takes "error" or "warning"/],
+  [object({ a: { type: 'number', gate: { trim: true } } }), /^#\/properties\/a\/gate: "trim" has no meaning for a field of kind number/],
   [object({ a: { type: 'string', gate: { rules: ['nope'] } } }), /there is no rule "nope"/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'check', check: 'constructor' }] } } }), /the function "constructor" is named, and not given/],
   [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],

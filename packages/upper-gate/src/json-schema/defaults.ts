@@ -21,7 +21,7 @@ export function defaultsOf(document: JsonSchema, pointer = ''): unknown {
     const found = all.map((each) => find(each, within)).filter((value) => value !== undefined);
     const own = isObject(properties) ? ofProperties(properties, within) : undefined;
     if (own !== undefined) found.push(own);
-    return found.length > 1 && found.every(isObject) ? Object.assign({}, ...found) : found[0];
+    return found.length > 1 && found.every(isObject) ? found.reduce((all, more) => ({ ...all, ...more })) : found[0];
   };
   const ofProperties = (properties: JsonObject, open: readonly unknown[]): JsonObject | undefined => {
     const given = Object.entries(properties)

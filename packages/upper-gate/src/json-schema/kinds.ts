@@ -69,7 +69,9 @@ function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject)
   if (!Array.isArray(constants)) return undefined;
   const chosen = constants.filter((each) => !(isObject(each) && each['const'] === null));
   const isOption = (each: unknown): each is JsonObject =>
-    isObject(each) && typeof each['const'] === 'string' && Object.keys(each).every((key) => ['const', 'title', 'type'].includes(key));
+    isObject(each) &&
+    typeof each['const'] === 'string' &&
+    Object.keys(each).every((key) => ['const', 'title', 'type', 'description', 'deprecated'].includes(key));
   if (chosen.length === 0 || !chosen.every(isOption)) return undefined;
   return chosen.map(({ const: each, title }) => ({ value: each as string, label: typeof title === 'string' ? title : (each as string) }));
 }
@@ -126,6 +128,16 @@ export function kindOf(schema: JsonObject): string | undefined {
   if (optionsOf(schema)) return 'choice';
   if (only === 'string') return format === 'date' ? 'date' : 'text';
   return only === 'object' || schema['properties'] !== undefined || schema['oneOf'] !== undefined ? 'group' : undefined;
+}
+
+/** What `gate` says of some kinds alone. */
+const OF_SOME = ['trim', 'case', 'decimal', 'locale', 'only', 'whole'];
+
+/** Demands that the annotation says nothing that has no meaning for a kind. */
+export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
+  const taken = kind === 'group' ? ['only', 'whole'] : (KINDS[kind]?.details ?? []);
+  const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
+  if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
 }
 
 /** Takes the keywords of a kind. @returns the settings that they give beside those of every kind */

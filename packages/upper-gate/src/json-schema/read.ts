@@ -21,10 +21,11 @@ import {
   resolve,
   same,
   under,
+  type JsonObject,
   type JsonSchema,
   type Place,
 } from './document.ts';
-import { KINDS, kindOf, takeKind, takeType, typeOf } from './kinds.ts';
+import { checkAnnotation, KINDS, kindOf, takeKind, takeType, typeOf } from './kinds.ts';
 import { readObject } from './readObject.ts';
 import { readEntry, readKeywords, type Functions } from './rules.ts';
 
@@ -142,7 +143,8 @@ export class Reader {
   }
 
   #part(bags: readonly Keywords[], where: Where): Part {
-    const { kind: told, absent, rules } = annotationOf(bags);
+    const annotation = annotationOf(bags);
+    const { kind: told, absent, rules } = annotation;
     const kind = told ?? where.kind ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
@@ -151,6 +153,7 @@ export class Reader {
         'it does not say what it describes. Give a "type": string, number, integer, boolean, array or object (and perhaps null).',
       );
     const nullable = takeType(bags, kind);
+    checkAnnotation(annotation as JsonObject, kind, at);
     const make = this.#maker(kind, bags, where);
     for (const bag of bags) bag.end(kind);
     const needed = where.needed === 'item' && rules !== undefined ? undefined : where.needed;

@@ -101,8 +101,8 @@ class ObjectReader {
     const wholeRules = this.#entries(whole, under(at, 'whole'));
     return (_, json) => {
       let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, json }) as unknown as Steps;
-      for (const [key, when] of this.#only) made = made.only({ [key]: when });
-      for (const [key, rule] of this.#across) made = made.rules({ [key]: rule });
+      for (const when of rounds(this.#only)) made = made.only(when);
+      for (const all of rounds(this.#across)) made = made.rules(all);
       return partOf((wholeRules.length > 0 ? made.whole(...wholeRules) : made) as never);
     };
   }
@@ -259,6 +259,18 @@ class ObjectReader {
     }
     return refuse ? 'refuse' : undefined;
   }
+}
+
+/** Puts pairs into objects, as few as hold each key once: the second of a key is in the second object. */
+function rounds<T>(pairs: readonly (readonly [key: string, value: T])[]): readonly Readonly<Record<string, T>>[] {
+  const objects: Record<string, T>[] = [];
+  const times = new Map<string, number>();
+  for (const [key, value] of pairs) {
+    const time = times.get(key) ?? 0;
+    times.set(key, time + 1);
+    (objects[time] ??= {})[key] = value;
+  }
+  return objects;
 }
 
 /** Takes the properties of an object, with their places. */
