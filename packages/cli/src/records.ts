@@ -19,6 +19,8 @@ export interface Found {
 
 /** The longest line of NDJSON that is taken, in characters. */
 const LONGEST = 10_000_000;
+/** The longest file of JSON, which is held as a whole, in characters. */
+const LARGEST = 200_000_000;
 /** What the columns of one CSV row may hold. */
 const ROW = { keys: 10_000, depth: 20, listLength: 10_000 };
 
@@ -46,7 +48,7 @@ export async function formatOf(path: string, said: Format | undefined): Promise<
 export async function* recordsOf(path: string, format: Format, asOne: boolean): AsyncIterable<Found> {
   const stream = path === '-' ? process.stdin : createReadStream(path, { highWaterMark: 256 * 1024 });
   const chunks = decoded(stream, path);
-  if (format === 'json') yield* listed(parseJson(await joined(chunks), path), asOne);
+  if (format === 'json') yield* listed(parseJson(await joined(chunks, path), path), asOne);
   else if (format === 'ndjson') yield* lines(chunks, path);
   else yield* rows(chunks, path);
 }
@@ -71,9 +73,15 @@ async function* decoded(stream: AsyncIterable<Uint8Array>, path: string): AsyncI
   yield decode();
 }
 
-async function joined(chunks: AsyncIterable<string>): Promise<string> {
+async function joined(chunks: AsyncIterable<string>, path: string): Promise<string> {
   let text = '';
-  for await (const chunk of chunks) text += chunk;
+  for await (const chunk of chunks) {
+    text += chunk;
+    if (text.length > LARGEST)
+      throw new Failure(
+        `${path} is longer than ${LARGEST} characters: write a record a line, and it is judged as it comes (--input ndjson).`,
+      );
+  }
   return text;
 }
 

@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { truncateSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
 import { command, file, library, pipe, run, runIn } from './cli.ts';
 
@@ -114,6 +115,13 @@ test.each<[string, string, string | Buffer, RegExp]>([
 ])('%s is told, exit code 2', async (_, name, content, message) => {
   const { code, err } = await run('check', boats(), file(name, content));
   expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+});
+
+test('a file of JSON that is too long to be held is told, exit code 2', async () => {
+  const path = file('long.json', '');
+  truncateSync(path, 200_000_001); // a hole, which takes no room
+  const { code, err } = await run('check', boats(), path);
+  expect([code, err]).toEqual([2, expect.stringMatching(/is longer than 200000000 characters: write a record a line.*--input ndjson/)]);
 });
 
 test("a JSON Schema document as the schema: values are judged by JSON's types; CSV has none", async () => {
