@@ -9,23 +9,21 @@ import type { Description } from 'upper-gate/interop';
 /** Texts that may be longer than this get a control of several lines. */
 const LONG = 120;
 
-const textOf = (label: Description['label']): string => (typeof label === 'string' ? label : (Object.values(label)[0] ?? ''));
 const join = (path: string, key: string): string => (path === '' ? key : `${path}.${key}`);
 const idOf = (path: string): string => path.replace(/[^\p{L}\p{N}]+/gu, '-') || 'field';
 
 const messages = (path: string): Element => h('div', { dataGateMessages: path });
-const hint = (of: Description, path: string): Element[] =>
-  of.hint === undefined ? [] : [h('div', { dataGateHint: path }, textOf(of.hint))];
-function control(of: Description, path: string, applies: boolean): Element {
+const hint = (of: Description, path: string): Element[] => (of.hint === undefined ? [] : [h('div', { dataGateHint: path }, of.hint)]);
+
+/** @param conditional whether it may not apply */
+function control(of: Description, path: string, conditional: boolean): Element {
   const { type, required, ...attributes } = of.attributes ?? {};
   // Without script, nobody must be asked for what may not apply.
-  const named = { id: idOf(path), name: path, required: applies ? undefined : required, ...attributes };
+  const named = { id: idOf(path), name: path, required: conditional ? undefined : required, ...attributes };
   if (of.kind === 'choice')
     return h('select', named, [h('option', { value: '' }), ...(of.options ?? []).map(({ value, label }) => h('option', { value }, label))]);
   const { max } = of.rules.find(({ name }) => name === 'length')?.params ?? {};
-  if (of.kind === 'text' && typeof max === 'number' && max > LONG) {
-    return h('textarea', { ...named, pattern: undefined });
-  }
+  if (of.kind === 'text' && typeof max === 'number' && max > LONG) return h('textarea', { ...named, pattern: undefined });
   return h('input', { type, ...named });
 }
 
@@ -38,11 +36,11 @@ function fieldsOf(fields: Readonly<Record<string, Description>>, path: string, c
   return Object.entries(fields).map(([key, of]) => part(of, join(path, key), conditional || of.conditional === true));
 }
 
-function part(of: Description, path: string, applies = false): ElementContent {
+function part(of: Description, path: string, conditional = false): ElementContent {
   if (of.target) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
-  const label = textOf(of.label);
+  const { label } = of;
   // What does not apply is hidden.
-  const around = applies ? { dataGateApplies: path } : {};
+  const around = conditional ? { dataGateApplies: path } : {};
   const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
   if (of.fields) return frame(...fieldsOf(of.fields, path), messages(path));
   if (of.item) return frame(...rows(of.item, path, label), messages(path));
@@ -51,7 +49,7 @@ function part(of: Description, path: string, applies = false): ElementContent {
     const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
     return frame(part(of.chooser!, join(path, of.key!)), ...fieldsOf(inner, path, true));
   }
-  const input = control(of, path, applies);
+  const input = control(of, path, conditional);
   const labelled = of.kind === 'boolean' ? [h('label', [input, ` ${label}`])] : [h('label', { htmlFor: idOf(path) }, label), ' ', input];
   return h('div', around, [...labelled, ...hint(of, path), messages(path)]);
 }

@@ -14,7 +14,6 @@ const PLAIN: Readonly<Record<string, string>> = {
 };
 
 const keyOf = (key: string): string => (/^[\p{ID_Start}_$][\p{ID_Continue}$]*$/u.test(key) ? key : JSON.stringify(key));
-const inEnglish = (label: Description['label']): string => (typeof label === 'string' ? label : (Object.values(label)[0] ?? ''));
 /** A text within a comment, which it must not end. */
 const comment = (text: string): string => text.replace(/\*\//g, '* /').replace(/\s+/g, ' ');
 
@@ -73,7 +72,7 @@ class Writer {
   #object(fields: readonly (readonly [string, Description])[], indent: string, literal?: readonly [string, string]): string {
     const inner = `${indent}  `;
     const lines = fields.map(
-      ([key, of]) => `${inner}/** ${comment(inEnglish(of.label))} */\n${inner}${keyOf(key)}:${spaced(this.#valueOf(of, inner))};`,
+      ([key, of]) => `${inner}/** ${comment(of.label)} */\n${inner}${keyOf(key)}:${spaced(this.#valueOf(of, inner))};`,
     );
     if (literal) lines.unshift(`${inner}${literal.join(': ')};`);
     return lines.length > 0 ? `{\n${lines.join('\n')}\n${indent}}` : 'Record<never, never>';

@@ -2,7 +2,7 @@
 
 import { toAttributes } from '../html/toAttributes.ts';
 import type { Attributes } from '../html/fieldFromAttributes.ts';
-import type { Label } from '../messages/text.ts';
+import { inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { FieldPart, type Option } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
@@ -15,8 +15,8 @@ import type { VariantPart } from '../schema/variant.ts';
 export interface Description {
   /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
   readonly kind: string;
-  readonly label: Label;
-  readonly hint: Label | undefined;
+  readonly label: string;
+  readonly hint: string | undefined;
   /** Whether valid data always has a value here. */
   readonly always: boolean;
   /** Whether it applies only under a condition. */
@@ -44,10 +44,13 @@ type Draft = { -readonly [K in keyof Description]: Description[K] };
 /**
  * Describes a schema as plain data.
  *
+ * @param options `messages`: the language of labels and hints, by its catalogue; default English
+ *
  * @example
  * describe(passage).fields?.['beam']?.attributes; // { type: 'number', required: true, max: '5.2', step: 'any' }
  */
-export function describe(schema: Node): Description {
+export function describe(schema: Node, { messages }: { readonly messages?: Catalogue } = {}): Description {
+  const inWords = (label: Label): string => inLanguage(label, messages);
   const known = new Map<Part, Draft>();
   const all = (parts: Readonly<Record<string, Part>>, conditional?: ReadonlyMap<string, unknown>): Record<string, Description> =>
     Object.fromEntries(
@@ -60,7 +63,8 @@ export function describe(schema: Node): Description {
     const before = known.get(part);
     if (before) return before;
     const rules = part.ruleList.map(({ name, params }) => ({ name, params }));
-    const draft: Draft = { kind: part.kind, label: part.label, hint: part.hint, always: part.json?.absent !== 'accepted', rules };
+    const hint = part.hint === undefined ? undefined : inWords(part.hint);
+    const draft: Draft = { kind: part.kind, label: inWords(part.label), hint, always: part.json?.absent !== 'accepted', rules };
     known.set(part, draft);
     if (part instanceof DeferredPart) Object.assign(draft, { always: part.json?.absent === 'refused', target: read(part.target) });
     else if (part instanceof FieldPart) {

@@ -76,14 +76,14 @@ function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject)
   return chosen.map(({ const: each, title }) => ({ value: each as string, label: typeof title === 'string' ? title : (each as string) }));
 }
 
-/** The keywords of a field's kind. */
+/** The keywords of a field's kind; that its type may be null is said with its settings. */
 export function writeKind({ kind, how, json }: FieldPart): JsonObject {
   const { type, keywords } = KINDS[kind]!;
   const nullable = json?.nullable === true;
   const options =
     how.options &&
     (kind === 'choices' ? { items: { type: 'string', ...writeOptions(how.options, false) } } : writeOptions(how.options, nullable));
-  return { type: nullable ? [type, 'null'] : type, ...keywords, ...options };
+  return { type, ...keywords, ...options };
 }
 
 /** The JSON type of the values of a kind, as far as rules care. */

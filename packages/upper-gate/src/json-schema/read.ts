@@ -45,6 +45,7 @@ const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.
 export class Reader {
   readonly functions: Functions;
   readonly #document: JsonSchema;
+  /** Whether it may hold rules that ask over the network: known before it is read, for what lies within itself. */
   readonly #asks: boolean;
   /** The places that are being read: a reference to one of them from within is a recursion. */
   readonly #open = new Set<string>();

@@ -1,6 +1,6 @@
 // From a schema of this library to a JSON Schema document.
 
-import type { Label } from '../messages/text.ts';
+import { inLanguage } from '../messages/text.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { FieldPart } from '../schema/field.ts';
 import { GroupPart } from '../schema/group.ts';
@@ -68,7 +68,10 @@ class Writer {
   #write(part: Part, at: string, initial: unknown, isItem = false): JsonObject {
     if (part instanceof DeferredPart) {
       const reference = { $ref: this.#refer(part.target) };
-      return { title: textOf(part.label), ...(part.json?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference) };
+      return {
+        title: inLanguage(part.label, undefined),
+        ...(part.json?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference),
+      };
     }
     const draft =
       part instanceof GroupPart
@@ -104,8 +107,8 @@ class Writer {
     const nullable = part.json?.nullable === true && typeof type === 'string';
     return {
       type: nullable ? [type, 'null'] : type,
-      title: textOf(part.label),
-      ...(part.hint !== undefined && { description: textOf(part.hint) }),
+      title: inLanguage(part.label, undefined),
+      ...(part.hint !== undefined && { description: inLanguage(part.hint, undefined) }),
       ...rest,
       ...(Object.keys(gate).length > 0 && { gate }),
     };
@@ -226,6 +229,3 @@ class Writer {
 
 /** What is in force under a condition. */
 const branch = ({ if: schema, holds }: Condition, inForce: JsonObject): JsonObject => ({ if: schema, [holds ? 'then' : 'else']: inForce });
-
-/** The text of a label: in several languages, the first. */
-const textOf = (label: Label): string => (typeof label === 'string' ? label : (Object.values(label)[0] ?? ''));
