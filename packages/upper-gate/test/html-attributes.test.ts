@@ -122,6 +122,7 @@ const FIELDS: readonly (readonly [Node, Attributes])[] = [
   [time('D', range({ min: '07:00', step: 900 })), { type: 'time', min: '07:00', step: '900' }],
   [dateTime('D'), { type: 'datetime-local', step: 'any' }],
   [boolean('B', mustBeTrue()), { type: 'checkbox', required: true }],
+  [boolean('B', required({ severity: 'warning' })), { type: 'checkbox' }],
   [choice('C', ['a'], required()), { required: true }],
   [file('F', required(), fileType('.pdf')), { type: 'file', required: true, accept: '.pdf' }],
   [files('F'), { type: 'file', multiple: true }],

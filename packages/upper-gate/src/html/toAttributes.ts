@@ -89,7 +89,7 @@ export function toAttributes(field: Node): Attributes {
   const local = details['decimal'] !== undefined || details['locale'] !== undefined;
   if (CONTROL_TYPES[kind] !== undefined && !local) found['type'] = CONTROL_TYPES[kind];
   if (kind === 'files' || kind === 'choices') found['multiple'] = true;
-  if (demands || (kind === 'boolean' && (part as FieldPart).required)) found['required'] = true;
+  if (demands) found['required'] = true;
   if (kind === 'text') textAttributes(rules, details, demands, found);
   else if (found['type'] === 'number' || ['date', 'time', 'dateTime', 'month', 'week'].includes(kind)) rangeAttributes(kind, rules, found);
   const accept = rules.find(({ name }) => name === 'fileType')?.params['accept'];
