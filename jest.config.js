@@ -16,7 +16,7 @@ export default {
       transformIgnorePatterns: ['/node_modules/(?!intl-messageformat/|@formatjs/)'],
       moduleNameMapper: {
         '^#development$': '<rootDir>/src/development/on.ts',
-        '^#mistakes$': '<rootDir>/src/dom/mistakes.ts',
+        '^#devWarnings$': '<rootDir>/src/dom/devWarnings.ts',
         '^upper-gate$': '<rootDir>/src/index.ts',
         '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts',
         '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',

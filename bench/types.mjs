@@ -24,7 +24,7 @@ function instantiations(fields, paths) {
     "import { boolean, check, choice, createGate, group, integer, length, list, number, range, required, text } from 'upper-gate';",
     'const schema = group({',
     ...declared,
-    '}).only({ f1: (all) => all.f3 }).rules({ f0: check((value, all) => value.length > (all.f1 ?? 0)) });',
+    '}).appliesWhen({ f1: (all) => all.f3 }).rules({ f0: check((value, all) => value.length > (all.f1 ?? 0)) });',
     'const gate = createGate(schema);',
     ...used,
   ].join('\n');

@@ -1,15 +1,15 @@
 import { parseHTML } from 'linkedom';
-import { describe, type Description } from 'upper-gate/interop';
+import { describeSchema, type SchemaDescription } from 'upper-gate/interop';
 import { defineConfig, type Plugin } from 'vite';
 import { passageForm } from './src/passage.ts';
 
 /** What is declared at a path, through groups. */
-const declaredAt = (form: Description, path: string): Description | undefined =>
-  path.split('.').reduce<Description | undefined>((part, key) => part?.fields?.[key], form);
+const declaredAt = (form: SchemaDescription, path: string): SchemaDescription | undefined =>
+  path.split('.').reduce<SchemaDescription | undefined>((part, key) => part?.fields?.[key], form);
 
 /** Gives the controls of the plain page the attributes that their fields have in HTML: until there is script, the browser judges. */
 function nativeAttributes(): Plugin {
-  const form = describe(passageForm(() => Promise.resolve({ known: false })));
+  const form = describeSchema(passageForm(() => Promise.resolve({ known: false })));
   return {
     name: 'native-attributes',
     transformIndexHtml(html, { path }) {

@@ -6,7 +6,7 @@ import { Readable } from 'node:stream';
 import { setTimeout as sleep } from 'node:timers/promises';
 import fastifyStatic from '@fastify/static';
 import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
-import { admit, responseOf, type Problem } from 'upper-gate/server';
+import { validateRequest, problemResponse, type Problem } from 'upper-gate/server';
 import { passageForm, type Passage } from '../src/passage.ts';
 import type { Conflict, Database } from './database.ts';
 import { drawBooked, drawRefused } from './page.ts';
@@ -65,17 +65,17 @@ export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<st
   );
 
   app.post('/api/bookings', async (request, reply) => {
-    const admitted = await admit(form, standard(request), { limits: { bytes: 64 * 1024, files: 1, fileBytes: 2_500_000 } });
-    if (!admitted.ok) {
-      const { wantsPage, raw, findings, response } = admitted;
-      return wantsPage ? sendPage(reply, response.status, drawRefused(await plainPage(), raw, findings)) : send(reply, response);
+    const result = await validateRequest(form, standard(request), { limits: { bytes: 64 * 1024, files: 1, fileBytes: 2_500_000 } });
+    if (!result.ok) {
+      const { acceptsHtml, raw, findings, response } = result;
+      return acceptsHtml ? sendPage(reply, response.status, drawRefused(await plainPage(), raw, findings)) : send(reply, response);
     }
-    const { wantsPage } = admitted;
-    const passage: Passage = admitted.data;
+    const { acceptsHtml } = result;
+    const passage: Passage = result.data;
     const booked = await (await open()).book(passage);
     if ('conflict' in booked) {
       const { path, message } = CONFLICTS[booked.conflict];
-      if (wantsPage)
+      if (acceptsHtml)
         return sendPage(reply, 409, drawRefused(await plainPage(), stringsOf(passage), [{ path, message, severity: 'error' }]));
       const problem: Problem = {
         type: 'about:blank',
@@ -83,9 +83,9 @@ export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<st
         status: 409,
         errors: [{ pointer: `/${path}`, detail: message, code: 'taken', params: {} }],
       };
-      return send(reply, responseOf(problem));
+      return send(reply, problemResponse(problem));
     }
-    if (wantsPage) return sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
+    if (acceptsHtml) return sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
     return reply.code(201).send(booked);
   });
 

@@ -47,7 +47,7 @@ function drawField(row: CrateRow, name: (typeof FIELDS)[number], messages: HTMLE
     field.set(input.value);
     find('work').textContent = `This keystroke took ${(performance.now() - start).toFixed(2)} ms of script.`;
   });
-  input.addEventListener('blur', () => field.blur());
+  input.addEventListener('blur', () => field.leave());
   const show = (): void => {
     if (input.value !== field.raw) input.value = String(field.raw);
     const error = field.shown[0];

@@ -142,9 +142,9 @@ export function passageForm(askRegister: AskRegister) {
     ),
     crew: list(labelled('Crew on board', 'Besatzung an Bord', 'الطاقم'), crewMember, length({ min: 1, max: 12 })),
     cargo: variant(
+      labelled('Cargo', 'Ladung', 'الحمولة'),
       'load',
       { none: group({}), goods: group({ what, tonnes }), dangerous: group({ what, tonnes, permit }) },
-      labelled('Cargo', 'Ladung', 'الحمولة'),
       required(),
     ),
     kit: choices(
@@ -217,7 +217,7 @@ export function passageForm(askRegister: AskRegister) {
         },
       ),
     })
-    .whole(
+    .groupRules(
       check(
         function fitsTheChamber(boat) {
           return boat.lengthM * boat.beam <= 120;

@@ -17,5 +17,5 @@ const summary = useGateSummary(gate);
       </li>
     </ul>
   </section>
-  <div class="whole" v-bind="summary.line"><Messages :shown="summary.told" /></div>
+  <div class="whole" v-bind="summary.line"><Messages :shown="summary.lineMessages" /></div>
 </template>

@@ -1,6 +1,6 @@
 // Judging the records of files, as they come.
 
-import { asksNetwork, pointer, validate, validateAsync, type Finding } from 'upper-gate';
+import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Finding } from 'upper-gate';
 import { formatOf, recordsOf, type Format } from './records.ts';
 import type { Loaded } from './schema.ts';
 
@@ -38,20 +38,20 @@ export async function checkFiles(
   tell: (finding: Located) => Promise<void> | undefined,
   tally: Tally,
 ): Promise<void> {
-  const asks = asksNetwork(schema);
+  const asks = hasAsyncRules(schema);
   for (const file of files) {
     const chosen = await formatOf(file, format);
     // CSV holds texts alone, as forms do.
-    const options = { json: isJson && chosen !== 'csv' };
+    const source = isJson && chosen !== 'csv' ? 'json' : 'form';
     for await (const { place, value } of recordsOf(file, chosen, schema.kind === 'list')) {
-      const judged = asks ? await validateAsync(schema, value, options) : validate(schema, value, options);
+      const judged = asks ? await validateAsync(schema, value, { source }) : validate(schema, value, { source });
       tally.records += 1;
       if (judged.ok) tally.passed += 1;
       for (const finding of judged.findings) {
         tally[finding.severity] += 1;
         const where = place.startsWith(':')
-          ? { line: Number(place.slice(1)), pointer: pointer(finding) }
-          : { pointer: place + pointer(finding) };
+          ? { line: Number(place.slice(1)), pointer: toJsonPointer(finding) }
+          : { pointer: place + toJsonPointer(finding) };
         await tell({ ...finding, file, ...where });
       }
     }

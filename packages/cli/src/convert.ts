@@ -1,6 +1,6 @@
 // From a schema to something else that is written of it.
 
-import { describe } from 'upper-gate/interop';
+import { describeSchema } from 'upper-gate/interop';
 import { JsonSchemaError, toJsonSchema } from 'upper-gate/json-schema';
 import { Failure } from './failure.ts';
 import { toMarkup } from './markup.ts';
@@ -16,9 +16,9 @@ export type Target = (typeof TARGETS)[number];
  * @throws Failure for a schema that cannot be written so
  */
 export function convert({ schema, name }: Loaded, to: Target): string {
-  if (to === 'types') return toTypes(describe(schema), name);
+  if (to === 'types') return toTypes(describeSchema(schema), name);
   if (to === 'html') {
-    if (schema.kind === 'group') return toMarkup(describe(schema));
+    if (schema.kind === 'group') return toMarkup(describeSchema(schema));
     throw new Failure(`A form is written of a group. This schema is a ${schema.kind}.`);
   }
   try {

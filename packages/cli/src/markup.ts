@@ -4,7 +4,7 @@ import type { Element, ElementContent } from 'hast';
 import { format } from 'hast-util-format';
 import { toHtml } from 'hast-util-to-html';
 import { h } from 'hastscript';
-import type { Description } from 'upper-gate/interop';
+import type { SchemaDescription } from 'upper-gate/interop';
 
 /** Texts that may be longer than this get a control of several lines. */
 const LONG = 120;
@@ -13,10 +13,10 @@ const join = (path: string, key: string): string => (path === '' ? key : `${path
 const idOf = (path: string): string => path.replace(/[^\p{L}\p{N}]+/gu, '-') || 'field';
 
 const messages = (path: string): Element => h('div', { dataGateMessages: path });
-const hint = (of: Description, path: string): Element[] => (of.hint === undefined ? [] : [h('div', { dataGateHint: path }, of.hint)]);
+const hint = (of: SchemaDescription, path: string): Element[] => (of.hint === undefined ? [] : [h('div', { dataGateHint: path }, of.hint)]);
 
 /** @param conditional whether it may not apply */
-function control(of: Description, path: string, conditional: boolean): Element {
+function control(of: SchemaDescription, path: string, conditional: boolean): Element {
   const { type, required, ...attributes } = of.attributes ?? {};
   // Without script, nobody must be asked for what may not apply.
   const named = { id: idOf(path), name: path, required: conditional ? undefined : required, ...attributes };
@@ -28,15 +28,15 @@ function control(of: Description, path: string, conditional: boolean): Element {
 }
 
 /** The boxes of a field that takes several values. */
-const boxes = (of: Description, path: string): Element[] =>
+const boxes = (of: SchemaDescription, path: string): Element[] =>
   (of.options ?? []).map(({ value, label }) => h('div', [h('label', [h('input', { type: 'checkbox', name: path, value }), ` ${label}`])]));
 
 /** @param conditional whether they apply only if something around them does */
-function fieldsOf(fields: Readonly<Record<string, Description>>, path: string, conditional = false): ElementContent[] {
+function fieldsOf(fields: Readonly<Record<string, SchemaDescription>>, path: string, conditional = false): ElementContent[] {
   return Object.entries(fields).map(([key, of]) => part(of, join(path, key), conditional || of.conditional === true));
 }
 
-function part(of: Description, path: string, conditional = false): ElementContent {
+function part(of: SchemaDescription, path: string, conditional = false): ElementContent {
   if (of.target) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
   const { label } = of;
   // What does not apply is hidden.
@@ -55,7 +55,7 @@ function part(of: Description, path: string, conditional = false): ElementConten
 }
 
 /** The rows of a list: a template, in which names are relative to the row. */
-function rows(item: Description, path: string, label: string): Element[] {
+function rows(item: SchemaDescription, path: string, label: string): Element[] {
   const content = item.fields ? fieldsOf(item.fields, '') : [part(item, '')];
   const remove = h('button', { type: 'button', dataGateRemove: true }, 'Remove');
   const template = h('template', { dataGateRows: path });
@@ -67,7 +67,7 @@ function rows(item: Description, path: string, label: string): Element[] {
   return [template, h('button', { type: 'button', dataGateAdd: path }, 'Add')];
 }
 
-const hasFiles = ({ kind, fields = {}, cases = {}, item }: Description): boolean =>
+const hasFiles = ({ kind, fields = {}, cases = {}, item }: SchemaDescription): boolean =>
   kind.startsWith('file') || [...Object.values(fields), ...Object.values(cases), ...(item ? [item] : [])].some(hasFiles);
 
 /**
@@ -75,7 +75,7 @@ const hasFiles = ({ kind, fields = {}, cases = {}, item }: Description): boolean
  *
  * @param description of a group
  */
-export function toMarkup(description: Description): string {
+export function toMarkup(description: SchemaDescription): string {
   const form = h('form', { method: 'post', encType: hasFiles(description) ? 'multipart/form-data' : undefined }, [
     h('div', { dataGateSummary: true }),
     ...fieldsOf(description.fields ?? {}, ''),

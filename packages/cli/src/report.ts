@@ -33,7 +33,7 @@ export class Report {
   readonly #tally: Tally;
   readonly #asLine: (finding: Located) => string;
   readonly #timer: NodeJS.Timeout | undefined;
-  #told = 0;
+  #reported = 0;
 
   constructor(options: ReportOptions, tally: Tally) {
     this.#options = options;
@@ -47,12 +47,12 @@ export class Report {
 
   /** Tells a finding. @returns when more can be told, if that takes a while */
   tell(finding: Located): Promise<void> | undefined {
-    if (this.#told >= this.#options.max) return undefined;
-    this.#told += 1;
+    if (this.#reported >= this.#options.max) return undefined;
+    this.#reported += 1;
     const { format } = this.#options;
     if (format === 'text') return this.#write(this.#asLine(finding));
     if (format === 'ndjson') return this.#write(`${JSON.stringify(finding)}\n`);
-    return this.#write(`${this.#told > 1 ? ',' : ''}\n    ${JSON.stringify(finding)}`);
+    return this.#write(`${this.#reported > 1 ? ',' : ''}\n    ${JSON.stringify(finding)}`);
   }
 
   /** Tells what it came to, after `stop`. */
@@ -61,9 +61,11 @@ export class Report {
     const all = error + warning + notice;
     const { format } = this.#options;
     if (format === 'json')
-      await this.#write(`${this.#told > 0 ? '\n  ' : ''}],\n  "records": ${records},\n  "passed": ${passed},\n  "errors": ${error}\n}\n`);
+      await this.#write(
+        `${this.#reported > 0 ? '\n  ' : ''}],\n  "records": ${records},\n  "passed": ${passed},\n  "errors": ${error}\n}\n`,
+      );
     if (format !== 'text') return;
-    if (all > this.#told) await this.#write(`… and ${count(all - this.#told, 'more finding')}.\n`);
+    if (all > this.#reported) await this.#write(`… and ${count(all - this.#reported, 'more finding')}.\n`);
     const found = [
       count(error, 'error'),
       ...(warning > 0 ? [count(warning, 'warning')] : []),

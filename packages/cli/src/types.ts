@@ -1,6 +1,6 @@
 // A schema as TypeScript types.
 
-import type { Description } from 'upper-gate/interop';
+import type { SchemaDescription } from 'upper-gate/interop';
 
 const FILE = '{ readonly name: string; readonly size: number; readonly type: string }';
 const PLAIN: Readonly<Record<string, string>> = {
@@ -29,21 +29,21 @@ const spaced = (type: string): string => (type.startsWith('\n') ? type : ` ${typ
 
 /** Writes types, with a name for each that lies within itself. */
 class Writer {
-  readonly #names = new Map<Description, string>();
+  readonly #names = new Map<SchemaDescription, string>();
   readonly #root: string;
 
   constructor(root: string) {
     this.#root = root;
   }
 
-  write(description: Description): string {
+  write(description: SchemaDescription): string {
     const types = [`export type ${this.#root} =${spaced(this.#typeOf(description))};`];
     // Writing one may bring up further ones.
     for (const [target, name] of this.#names) types.push(`export type ${name} =${spaced(this.#typeOf(target))};`);
     return types.join('\n\n');
   }
 
-  #typeOf(of: Description, indent = ''): string {
+  #typeOf(of: SchemaDescription, indent = ''): string {
     const { kind, options, fields, item, cases, key, target } = of;
     if (target) {
       const name = this.#names.get(target) ?? `${this.#root}Part${this.#names.size + 1}`;
@@ -65,11 +65,11 @@ class Writer {
   }
 
   /** The type, with `undefined` where there may be no value. */
-  #valueOf(of: Description, indent: string): string {
+  #valueOf(of: SchemaDescription, indent: string): string {
     return `${this.#typeOf(of, indent)}${of.always ? '' : ' | undefined'}`;
   }
 
-  #object(fields: readonly (readonly [string, Description])[], indent: string, literal?: readonly [string, string]): string {
+  #object(fields: readonly (readonly [string, SchemaDescription])[], indent: string, literal?: readonly [string, string]): string {
     const inner = `${indent}  `;
     const lines = fields.map(
       ([key, of]) => `${inner}/** ${comment(of.label)} */\n${inner}${keyOf(key)}:${spaced(this.#valueOf(of, inner))};`,
@@ -86,4 +86,4 @@ const wrapped = (type: string): string => (/[ |]/.test(type) && !/^\{[^]*\}$/.te
  *
  * @param name of the schema; the type is called by it
  */
-export const toTypes = (description: Description, name: string): string => `${new Writer(typeName(name)).write(description)}\n`;
+export const toTypes = (description: SchemaDescription, name: string): string => `${new Writer(typeName(name)).write(description)}\n`;

@@ -27,11 +27,11 @@ export default group({
   phone: text('Phone', pattern(/^\\d+$/)),
   tug: text('Tug', required()),
   crew: list('Crew', group({ name: text('Name', required()), age: integer('Age') }), noDuplicates({ by: 'name' })),
-  cargo: variant('load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }, 'Cargo'),
+  cargo: variant('Cargo', 'load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }),
 })
-  .only({ tug: wide })
+  .appliesWhen({ tug: wide })
   .rules({ again: sameAs('email'), phone: requiredWhen(wantsCall) })
-  .whole(check(differ, 'Vessel and phone are the same'));
+  .groupRules(check(differ, 'Vessel and phone are the same'));
 `;
 
 /** Runs a program of ES modules on values. The tests themselves run as CommonJS. */
@@ -119,12 +119,12 @@ test('the live form, whole values, a schema written and read again, the server (
     program,
     `import { createServer } from 'node:http';
 import { Readable } from 'node:stream';
-import { admit } from ${JSON.stringify(join(dist, 'server/index.js'))};
+import { validateRequest } from ${JSON.stringify(join(dist, 'server/index.js'))};
 import schema from './schema.mjs';
 createServer(async (incoming, outgoing) => {
   const request = new Request('http://localhost/', { method: 'POST', headers: incoming.headers, body: Readable.toWeb(incoming), duplex: 'half' });
-  const admitted = await admit(schema, request);
-  outgoing.writeHead(admitted.ok ? 200 : admitted.response.status).end(admitted.ok ? '{"errors": []}' : await admitted.response.text());
+  const result = await validateRequest(schema, request);
+  outgoing.writeHead(result.ok ? 200 : result.response.status).end(result.ok ? '{"errors": []}' : await result.response.text());
 }).listen(0, function () { console.log(this.address().port); });`,
   );
   const server = execFile(process.execPath, [program]);

@@ -13,11 +13,11 @@ export { group, type Fields, type Group, type GroupSettings, type OneOrMore } fr
 export { list, type List } from './schema/list.ts';
 export { variant, type Cases, type Variant, type VariantData } from './schema/variant.ts';
 export type { Field, Option } from './schema/field.ts';
-export { asksNetwork, isSchema, type DataOf, type Node, type JsonSettings, type RawOf, type Settings } from './schema/node.ts';
+export { hasAsyncRules, isSchema, type DataOf, type Node, type InJson, type RawOf, type Settings } from './schema/node.ts';
 export type { At, PathOf } from './schema/paths.ts';
-export type { AskContext, Clock, Rule, RuleOptions, Stage } from './schema/rule.ts';
-export { pointer, type Finding, type Params, type Severity } from './schema/finding.ts';
-export type { Fault } from './schema/run.ts';
+export type { AsyncCheckRun, Clock, Rule, RuleOptions, Stage } from './schema/rule.ts';
+export { toJsonPointer, type Finding, type Params, type Severity } from './schema/finding.ts';
+export type { Fault, ValueSource } from './schema/walk.ts';
 export { mustBeTrue, required, requiredWhen } from './rules/required.ts';
 export { length, type LengthLimits } from './rules/length.ts';
 export { range, step, type RangeLimits } from './rules/range.ts';
@@ -25,12 +25,12 @@ export { cardNumber, email, ipAddress, oneOf, pattern, url, type EmailOptions, t
 export { after, before, differsFrom, sameAs, type OrSame } from './rules/siblings.ts';
 export { noDuplicates } from './rules/lists.ts';
 export { fileSize, fileType } from './rules/files.ts';
-export { asyncCheck, check, type Answer, type Answered, type AskOptions, type Checks } from './rules/check.ts';
+export { asyncCheck, check, type CheckResult, type CheckFinding, type AsyncCheckOptions, type Checks } from './rules/check.ts';
 export {
   validate,
   validateAsync,
-  type Judged,
-  type JudgeOptions,
+  type ValidationResult,
+  type ValidateBaseOptions,
   type ValidateAsyncOptions,
   type ValidateOptions,
 } from './validate/validate.ts';
@@ -49,6 +49,6 @@ export type { FieldState, Handle } from './gate/handle.ts';
 export type { ListHandle, Row } from './gate/list.ts';
 export type { Values } from './gate/values.ts';
 export type { Connection } from './gate/cell.ts';
-export type { FocusOnRefusal, Outcome, Status, SubmitContext } from './gate/submission.ts';
+export type { FocusOnRefusal, Outcome, Status, SubmitRun } from './gate/submission.ts';
 export type { GivenFinding, ProblemDetails } from './gate/refusal.ts';
 export type { Catalogue, Label, MessageParams, Text } from './messages/text.ts';

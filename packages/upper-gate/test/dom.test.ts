@@ -200,7 +200,7 @@ test('controls that arrive later are wired, and those that leave take nothing wi
   await scene(
     '<form><input name="a"><div id="slot"></div><div data-gate-applies="b" id="part"></div><button id="go">go</button></form>',
     ({ group, text, boolean, required, createGate, bindForm }, form) => {
-      const gate = createGate(group({ a: text('A'), b: text('B', required()), c: boolean('C') }).only({ b: (all) => all.a !== 'no' }));
+      const gate = createGate(group({ a: text('A'), b: text('B', required()), c: boolean('C') }).appliesWhen({ b: (all) => all.a !== 'no' }));
       return { gate, undo: bindForm(form, gate) };
     },
   );

@@ -22,7 +22,7 @@ describe('timing and reveal', () => {
     expect(gate.state).toMatchObject({ valid: false, errorCount: 1, touched: false });
     vessel.set('T');
     expect([codes(vessel), messages(vessel)]).toEqual([['tooShort'], []]);
-    vessel.blur();
+    vessel.leave();
     expect(messages(vessel)).toEqual(['Vessel needs at least 2 characters']);
     vessel.set('');
     expect(messages(vessel)).toEqual(['Vessel is required']);
@@ -38,8 +38,8 @@ describe('timing and reveal', () => {
     const gate = createGate(schema, { initial: { vessel: 'Titanic', beam: 9 } });
     const codesOf = () => [codes(gate.field('vessel')), codes(gate.field('beam'))];
     expect(codesOf()).toEqual([[], []]);
-    gate.field('vessel').blur();
-    gate.field('beam').blur();
+    gate.field('vessel').leave();
+    gate.field('beam').leave();
     expect(codesOf()).toEqual([['customError'], []]);
     expect(await gate.validate('beam')).toBe(false);
     expect(codesOf()).toEqual([['customError'], ['rangeOverflow']]);
@@ -67,7 +67,7 @@ describe('timing and reveal', () => {
     const shown: number[] = [];
     vessel.set('O');
     shown.push(vessel.shown.length);
-    vessel.blur();
+    vessel.leave();
     shown.push(vessel.shown.length);
     await gate.submit();
     shown.push(vessel.shown.length);
@@ -94,7 +94,7 @@ describe('rules between fields', () => {
     tug: text('Tug', required()),
     home: group({ city: text('City'), street: text('Street', required()) }),
   })
-    .only({ tug: counted('only', (all: { beam: number }) => all.beam > 4), home: (all) => all.callBack })
+    .appliesWhen({ tug: counted('only', (all: { beam: number }) => all.beam > 4), home: (all) => all.callBack })
     .rules({
       again: sameAs('email'),
       phone: requiredWhen(counted('phone', (all: { callBack: boolean; again: string | undefined }) => all.callBack && all.again !== 'no')),
@@ -103,7 +103,7 @@ describe('rules between fields', () => {
         return all.callBack || lengthM > all.beam;
       }, 'Short'),
     })
-    .whole(
+    .groupRules(
       check((all) => {
         runs.push('whole');
         return all.home?.city !== 'Atlantis' || 'No such place';
@@ -158,7 +158,7 @@ describe('rules between fields', () => {
     gate.field('callBack').set(true);
     expect([gate.field('phone').required, codes(gate.field('phone'))]).toEqual([true, ['valueMissing']]);
     const faults: string[] = [];
-    const circle = group({ a: text('A'), b: text('B') }).only({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' });
+    const circle = group({ a: text('A'), b: text('B') }).appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' });
     const round = createGate(circle, { onFault: ({ error }) => faults.push(String(error)) });
     expect([round.field('a').applies, round.field('b').applies]).toEqual([true, true]);
     expect(faults).toEqual([expect.stringMatching(/circle/)]);
@@ -224,7 +224,7 @@ describe('network rules', () => {
   test('good news is shown at once; leaving the field ends the wait', async () => {
     const { asked, number } = make();
     number.set('OT-1');
-    number.blur();
+    number.leave();
     expect(asked).toHaveLength(1);
     asked[0]!.answer({ severity: 'notice', message: 'Free' });
     await pass(0);
@@ -271,7 +271,7 @@ describe('network rules', () => {
   test('an answer is kept for what was seen: groups read as such, fields that do not apply as nothing', async () => {
     const asked: string[] = [];
     const schema = group({ far: boolean('Far'), home: group({ city: text('City') }), tug: text('Tug'), number: text('Number') })
-      .only({ tug: (all) => all.far })
+      .appliesWhen({ tug: (all) => all.far })
       .rules({ number: asyncCheck(async (value, { siblings }) => void asked.push(`${value} ${String(siblings.home.city)} ${String(siblings.tug)}`), { debounce: 0 }) });
     const gate = createGate(schema);
     for (const values of [{ number: '7', tug: 'Tom', far: true }, { home: { city: 'Upper' } }, { home: { city: '' } }, { far: false }, { far: true }]) {
@@ -463,7 +463,7 @@ describe('listening', () => {
 
   test('the language changes at run time; wrong calls are told', () => {
     const gate = createGate(schema);
-    gate.field('a').blur();
+    gate.field('a').leave();
     gate.setLocale({ valueMissing: '{label} fehlt' });
     expect(messages(gate.field('a'))).toEqual(['A fehlt']);
     expect(() => gate.field('z' as never)).toThrow('The form has no field "z". Its fields: a, b.');

@@ -1,7 +1,7 @@
 import type { StandardSchemaV1 } from '@standard-schema/spec';
 import { expect, test } from '@jest/globals';
 import { asyncCheck, createGate, group, list, number, required, text, validate, validateAsync, type DataOf } from 'upper-gate';
-import { asyncSharedRule, fromShared, sharedRule, toShared } from 'upper-gate/interop';
+import { asyncStandardSchemaRule, fromStandardSchema, standardSchemaRule, toStandardSchema } from 'upper-gate/interop';
 
 /** A small library of somebody else's that speaks the shared interface. */
 const foreign = <Out>(judge: (value: unknown) => StandardSchemaV1.Result<Out> | Promise<StandardSchemaV1.Result<Out>>): StandardSchemaV1<unknown, Out> => ({
@@ -23,10 +23,10 @@ const stay = foreign((value) => {
 const late = foreign(async (value) => (value === 'Ghost' ? { issues: [{ message: 'Ghosts need no lock' }] } : { value }));
 
 const passage = group({
-  tonnes: fromShared(tonnage, 'Tonnes'),
+  tonnes: fromStandardSchema(tonnage, 'Tonnes'),
   from: text('From'),
   nights: list('Nights', number('Night')),
-}).whole(sharedRule(stay));
+}).groupRules(standardSchemaRule(stay));
 const told = ({ findings }: { findings: readonly { path: string; message: string }[] }) => findings.map(({ path, message }) => `${path}: ${message}`);
 
 test('a foreign schema as a field: what it yields is the data, each issue a finding; in a live form too', () => {
@@ -45,16 +45,16 @@ test('as a group, or the whole form: issues lie on the fields that their paths n
 });
 
 test('one that answers later is a rule that waits; as another it is told', async () => {
-  const form = group({ vessel: text('Vessel', asyncSharedRule(late)) });
+  const form = group({ vessel: text('Vessel', asyncStandardSchemaRule(late)) });
   expect(told(await validateAsync(form, { vessel: 'Ghost' }))).toEqual(['vessel: Ghosts need no lock']);
   expect(await validateAsync(form, { vessel: 'Otter' })).toMatchObject({ ok: true });
   const faults: unknown[] = [];
-  const wrong = validate(group({ vessel: text('Vessel', sharedRule(late)) }), { vessel: 'x' }, { onFault: ({ error }) => faults.push(error) });
-  expect([wrong.ok, wrong.findings[0]!.code, String(faults[0])]).toEqual([false, 'crashed', expect.stringMatching(/"somebody" answers later: .*asyncSharedRule/)]);
+  const wrong = validate(group({ vessel: text('Vessel', standardSchemaRule(late)) }), { vessel: 'x' }, { onFault: ({ error }) => faults.push(error) });
+  expect([wrong.ok, wrong.findings[0]!.code, String(faults[0])]).toEqual([false, 'crashed', expect.stringMatching(/"somebody" answers later: .*asyncStandardSchemaRule/)]);
 });
 
 test('and back: errors are issues, at once or later; data comes through', async () => {
-  const quick = toShared(group({ a: text('A', required()), rows: list('Rows', group({ n: number('N') })) }))['~standard'];
+  const quick = toStandardSchema(group({ a: text('A', required()), rows: list('Rows', group({ n: number('N') })) }))['~standard'];
   expect(quick.validate({ a: ' x ', rows: [{ n: '1' }] })).toEqual({ value: { a: 'x', rows: [{ n: 1 }] } });
   expect(quick.validate({ rows: [{ n: 'x' }] })).toEqual({
     issues: [
@@ -62,7 +62,7 @@ test('and back: errors are issues, at once or later; data comes through', async 
       { message: 'N: enter a number, such as 12 or 3.5', path: ['rows', 0, 'n'] },
     ],
   });
-  const slow = toShared(
+  const slow = toStandardSchema(
     group({
       a: text(
         'A',

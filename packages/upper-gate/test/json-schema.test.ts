@@ -50,7 +50,7 @@ import {
 import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 
 const json = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-const told = (schema: Node, value: unknown, options: object = { json: true }): string[] => {
+const told = (schema: Node, value: unknown, options: object = { source: 'json' }): string[] => {
   const judged = validate(schema, value, { async: 'skip', ...options });
   return judged.findings.map(({ path, code }) => `${path} ${code}`);
 };
@@ -106,7 +106,7 @@ const leaf: fc.Arbitrary<Node> = fc.oneof(
   made(moments('2027-W18'), (...rules) => week('D', ...rules)),
   made(some(required()), (...rules) => color('C', ...rules)),
   made(some(required(), oneOf(['a'])), (...rules) => choice('K', ['a', { value: 'b', label: 'Bee' }], ...rules)),
-  made(lists, (...rules) => choices({ label: 'S', json: { nullable: true } }, ['a', 'b'], ...rules)),
+  made(lists, (...rules) => choices({ label: 'S', inJson: { nullable: true } }, ['a', 'b'], ...rules)),
   made(some(required(), fileSize({ max: 5 }), fileType('.pdf')), (...rules) => file('F', ...rules)),
   made(some(length({ max: 1 }), fileSize({ max: 5 })), (...rules) => files('F', ...rules)),
 );
@@ -117,11 +117,11 @@ const node: fc.Arbitrary<Node> = fc.letrec<{ node: Node }>((tie) => ({
     fc.tuple(tie('node'), lists).map(([item, rules]) => list('L', item, ...(rules as unknown as never[]))),
     fc.tuple(tie('node'), leaf, leaf, any(undefined, 'refuse' as const)).map(([a, n, b, unknown]) =>
       group({ a, n, b, again: text('Again', required()), ['stay']: interval('Stay', date('From'), date('To')) }, { label: 'G', unknown })
-        .only({ a: wide })
+        .appliesWhen({ a: wide })
         .rules({ again: [sameAs('b' as never) as never, requiredWhen(wide)], b: differsFrom('n' as never) as never, n: after('b' as never, { orSame: true }) as never })
-        .whole(check(wide, { message: 'Not wide', code: 'narrow' }) as never),
+        .groupRules(check(wide, { message: 'Not wide', code: 'narrow' }) as never),
     ),
-    fc.tuple(leaf, any([], [required()])).map(([a, rules]) => variant('k', { none: group({}), some: group({ a }) }, 'V', ...(rules as unknown as never[]))),
+    fc.tuple(leaf, any([], [required()])).map(([a, rules]) => variant('V', 'k', { none: group({}), some: group({ a }) }, ...(rules as unknown as never[]))),
   ),
 })).node;
 
@@ -176,7 +176,7 @@ test('written and read again: the same findings and data, as forms and as JSON h
         const again = fromJsonSchema(document, { checks: CHECKS });
         expect(toJsonSchema(again)).toEqual(document);
         for (const each of values)
-          for (const options of [{}, { json: true }, { unknown: 'refuse' } as const]) {
+          for (const options of [{}, { source: 'json' } as const, { unknown: 'refuse' } as const]) {
             const before = validate(schema, { inner: each }, options);
             before.findings.forEach(({ code }) => seen.add(code));
             expect(validate(again, { inner: each }, options)).toEqual(before);

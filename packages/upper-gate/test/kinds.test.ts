@@ -56,7 +56,7 @@ const fr = number({ label: 'F', locale: 'fr' });
 const side = choices('F', ['port', 'starboard']);
 const pdf = { name: 'a.PDF', size: 10, type: 'application/pdf' };
 const png = { name: 'b', size: 30, type: 'image/png' };
-const cargo = variant('cargo', { none: group({}), goods: group({ tonnes: number('T', required(), range({ max: 5 })) }) }, 'Cargo', required());
+const cargo = variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('T', required(), range({ max: 5 })) }) }, required());
 
 test.each<[string, Node, unknown, unknown]>([
   ['number: exponents', number('F'), '1e3', 1000],
@@ -253,7 +253,7 @@ test('the findings are the same whatever the order of the keys, in the gate too'
     cargo,
     tug: text('Tug', required()),
   })
-    .only({ tug: (all) => (all.beam ?? 0) > 4 })
+    .appliesWhen({ tug: (all) => (all.beam ?? 0) > 4 })
     .rules({ name: check((name, all) => all.crew.every((member) => member.name !== name), 'On board already') });
   const value = fc.record(
     {

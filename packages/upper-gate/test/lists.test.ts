@@ -22,7 +22,7 @@ const schema = group({
     noDuplicates({ by: 'name' }),
     check((crew) => note('count') && crew.length < 10),
   ),
-  cargo: variant('cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required(), range({ max: 5 })) }) }, 'Cargo'),
+  cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required(), range({ max: 5 })) }) }),
 }).rules({
   beam: check((beam, all) => note('beam') && (beam < 3 || all.crew.some(({ age }) => (age ?? 0) > 18) || 'An adult, please')),
   cargo: check((cargo) => note('cargo') && (cargo.cargo === 'none' || cargo.tonnes !== 4)),
@@ -78,7 +78,7 @@ test('state belongs to the row: values, findings, handles and questions move wit
   const listener: string[] = [];
   name.subscribe(() => listener.push(name.path));
   name.set('Anna');
-  name.blur();
+  name.leave();
   expect(gate.state).toMatchObject({ errorCount: 1, pending: true, dirty: true });
   crew.move(0, 1);
   expect([crew.rows[1], name.path, name.raw, name.pending]).toEqual([ann, 'crew.1.name', 'Anna', true]);
@@ -93,7 +93,7 @@ test('state belongs to the row: values, findings, handles and questions move wit
   empty!.field('name').set('ghost');
   expect(gate.root.raw).toEqual({ crew: [{ name: 'Zoe' }, { name: 'Anna' }] });
   name.set('Andrea');
-  name.blur();
+  name.leave();
   crew.remove(1);
   expect([asked[1]!.signal.aborted, gate.state]).toEqual([true, expect.objectContaining({ errorCount: 0, pending: false, valid: true })]);
   gate.reset();
@@ -141,7 +141,7 @@ test("a server's findings find the rows that they judged, wherever those are by 
 
 test('a question about a group is put only when all in it is sound, and again when it has changed', async () => {
   const asked: string[] = [];
-  const berth = group({ name: text('Name', required()), side: text('Side', length({ max: 4 })) }).whole(
+  const berth = group({ name: text('Name', required()), side: text('Side', length({ max: 4 })) }).groupRules(
     asyncCheck(async (it) => void asked.push(`${it.name} ${String(it.side)}`), { debounce: 0 }),
   );
   const gate = createGate(group({ berth }));
@@ -149,7 +149,7 @@ test('a question about a group is put only when all in it is sound, and again wh
     gate.set({ berth: values });
     await new Promise((resolve) => setTimeout(resolve));
   };
-  gate.field('berth').blur();
+  gate.field('berth').leave();
   for (const values of [{ side: 'port' }, { name: 'A1', side: 'larboard' }, { side: 'port' }, { name: 'A2' }]) await type(values);
   expect(asked).toEqual(['A1 port', 'A2 port']);
 });

@@ -116,7 +116,7 @@ test('labels in several languages, and a language that changes while messages ar
     again: number({ label: { en: 'Again', fr: 'Encore' } }),
   }).rules({ again: sameAs('beam') });
   const gate = createGate(schema, { initial: { again: 3 } });
-  gate.field('beam').blur();
+  gate.field('beam').leave();
   expect([gate.field('beam').label, gate.field('beam').shown[0]?.message]).toEqual(['Beam', 'Beam is required']);
   gate.setLocale(fr);
   gate.set({ beam: 2 });

@@ -131,7 +131,7 @@ class World {
         noDuplicates({ by: 'name' }),
       ),
     })
-      .only({ d: (all) => (all.b ?? 0) > 4 })
+      .appliesWhen({ d: (all) => (all.b ?? 0) > 4 })
       .rules({
         c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')],
         b: check((b, all) => note('b of rows') && b !== all.rows.length),
@@ -205,7 +205,7 @@ class World {
       const readers: string[] = { a: ['a', 'c'], b: ['b', 'b of rows', 'd'], c: ['c'], d: ['d'], code: [] }[field];
       expect(this.ran.filter((name) => !readers.includes(name))).toEqual([]);
     } else if (command.do === 'blur') {
-      gate.field(command.field).blur();
+      gate.field(command.field).leave();
     } else if (command.do === 'row') {
       this.#row(command);
     } else if (command.do === 'answer') {

@@ -6,7 +6,7 @@ import { Readable } from 'node:stream';
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { asyncCheck, choices, createGate, file, fileSize, group, length, list, number, range, required, text } from 'upper-gate';
-import { admit, readForm, type Limits } from 'upper-gate/server';
+import { validateRequest, readForm, type Limits } from 'upper-gate/server';
 
 const passage = group({
   vessel: text(
@@ -47,7 +47,7 @@ test.each<[string, () => Request]>([
       ]),
   ],
 ])('%s is read into the same data', async (_, request) => {
-  expect(await admit(passage, request(), { checks })).toMatchObject({
+  expect(await validateRequest(passage, request(), { checks })).toMatchObject({
     ok: true,
     data: {
       vessel: 'Otter',
@@ -62,7 +62,7 @@ test.each<[string, () => Request]>([
 });
 
 test('findings are answered as problem details, which a gate puts on the fields; network rules ask the server itself', async () => {
-  const admitted = await admit(
+  const result = await validateRequest(
     passage,
     multipart([
       ['vessel', 'Ghost'],
@@ -71,11 +71,11 @@ test('findings are answered as problem details, which a gate puts on the fields;
     ]),
     { checks },
   );
-  if (admitted.ok) throw new Error('let in');
-  expect([admitted.response.status, admitted.response.headers.get('content-type'), admitted.wantsPage]).toEqual([422, 'application/problem+json', true]);
-  expect(admitted.raw).toMatchObject({ vessel: 'Ghost', crew: [{ age: '-1' }] });
+  if (result.ok) throw new Error('let in');
+  expect([result.response.status, result.response.headers.get('content-type'), result.acceptsHtml]).toEqual([422, 'application/problem+json', true]);
+  expect(result.raw).toMatchObject({ vessel: 'Ghost', crew: [{ age: '-1' }] });
   const gate = createGate(passage, { initial: { crew: [{}] } });
-  gate.addFindings((await admitted.response.json()) as object);
+  gate.addFindings((await result.response.json()) as object);
   expect(gate.findings.map(({ path, code, message }) => `${path} ${code} ${message}`)).toEqual(
     expect.arrayContaining([
       'vessel customError Vessel is not right',
@@ -101,10 +101,10 @@ const endless = () =>
 test("by JSON's types, if that is asked for: what comes as JSON, not what a form sends", async () => {
   const boat = group({ beam: number('Beam', required()) });
   const beam = async (request: Request, options?: object): Promise<unknown> => {
-    const admitted = await admit(boat, request, options);
-    return admitted.ok ? admitted.data.beam : admitted.findings.map(({ code }) => code);
+    const result = await validateRequest(boat, request, options);
+    return result.ok ? result.data.beam : result.findings.map(({ code }) => code);
   };
-  const strict = { json: true };
+  const strict = { source: 'json' };
   expect([await beam(json({ beam: '2' })), await beam(json({ beam: '2' }), strict), await beam(json({ beam: 2 }), strict), await beam(form('beam=2'), strict)]).toEqual([
     2,
     ['badInput'],
@@ -159,7 +159,7 @@ test.each<[string, () => Request, unknown]>([
   ['names of brackets', () => form('a[999999999]=1'), { 'a[999999999]': '1' }],
   ['rows that are left out', () => form('l.2=x'), { l: [undefined, undefined, 'x'] }],
 ])('%s reach nothing', async (_, request, raw) => {
-  expect(await readForm(request())).toMatchObject({ ok: true, wantsPage: false });
+  expect(await readForm(request())).toMatchObject({ ok: true, acceptsHtml: false });
   expect(((await readForm(request())) as { raw: unknown }).raw).toEqual(raw);
   expect(({} as { x?: unknown }).x).toBeUndefined();
 });
@@ -197,8 +197,8 @@ test('under the http module of Node, an adapter of a few lines', async () => {
       body: Readable.toWeb(incoming) as ReadableStream,
       duplex: 'half',
     } as RequestInit);
-    void admit(passage, request, { checks }).then(async (admitted) => {
-      const answer = admitted.ok ? Response.json(admitted.data) : admitted.response;
+    void validateRequest(passage, request, { checks }).then(async (result) => {
+      const answer = result.ok ? Response.json(result.data) : result.response;
       outgoing.writeHead(answer.status, Object.fromEntries(answer.headers)).end(await answer.text());
     });
   }).listen(0);

@@ -18,7 +18,7 @@ import {
   length,
   number,
   pattern,
-  pointer,
+  toJsonPointer,
   range,
   required,
   requiredWhen,
@@ -45,13 +45,13 @@ const boat = group({
   tug: text('Tug', required()),
   berth: group({ name: text('Berth', required()), side: choice('Side', ['port', 'starboard']) }, 'Berth'),
 })
-  .only({ tug: (all) => all.beam > 4, berth: (all) => all.kind === 'barge' })
+  .appliesWhen({ tug: (all) => all.beam > 4, berth: (all) => all.kind === 'barge' })
   .rules({
     again: sameAs('email'),
     phone: requiredWhen((all) => all.callBack),
     crew: check((crew, all) => crew < all.beam * 4, 'Too many'),
   })
-  .whole(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' }));
+  .groupRules(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' }));
 
 const good = { vessel: 'Otter', beam: 3, terms: true };
 const found = (schema: Node, raw: unknown): string[] => validate(schema, raw, { async: 'skip' }).findings.map(({ path, code }) => `${path}:${code}`);
@@ -135,7 +135,7 @@ test('a rule that throws, or answers nonsense, fails closed and is reported', ()
       'B',
       check(() => 3 as never),
     ),
-    inner: group({ c: text('C') }).only({
+    inner: group({ c: text('C') }).appliesWhen({
       c: () => {
         throw new Error('condition');
       },
@@ -147,7 +147,7 @@ test('a rule that throws, or answers nonsense, fails closed and is reported', ()
 });
 
 test('conditions may read fields that have conditions; in a circle they are a fault, and the fields apply', () => {
-  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).only({
+  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).appliesWhen({
     a: (all) => all.b === 'x',
     b: (all) => all.c === 'x',
   });
@@ -155,12 +155,12 @@ test('conditions may read fields that have conditions; in a circle they are a fa
   expect(found(chain, { c: 'x' })).toEqual(['b:valueMissing']);
   expect(found(chain, { c: 'x', b: 'x' })).toEqual(['a:valueMissing']);
   const faults: unknown[] = [];
-  const circle = group({ a: text('A', required()), b: text('B', required()) }).only({
+  const circle = group({ a: text('A', required()), b: text('B', required()) }).appliesWhen({
     a: (all) => all.b === 'x',
     b: (all) => all.a === 'x',
   });
   expect(validate(circle, {}, { onFault: ({ error }) => faults.push(error) }).findings).toHaveLength(2);
-  expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b in only() read each other') })]);
+  expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b in appliesWhen() read each other') })]);
 });
 
 test('async rules: not in validate; in validateAsync all at once, after the quick rules, and only where those are content', async () => {
@@ -211,7 +211,7 @@ test.each<[string, () => unknown, RegExp]>([
 });
 
 test('pointers escape as RFC 6901 says', () => {
-  expect(['', 'crew.0.age', 'a/b~c'].map((path) => pointer({ path }))).toEqual(['', '/crew/0/age', '/a~1b~0c']);
+  expect(['', 'crew.0.age', 'a/b~c'].map((path) => toJsonPointer({ path }))).toEqual(['', '/crew/0/age', '/a~1b~0c']);
 });
 
 const hostile = fc.oneof(
@@ -247,7 +247,7 @@ test('validate never throws, and changes nothing, whatever the value', () => {
   });
   const lists = group({
     rows: list('Rows', group({ name: text('Name', required()), kit: choices('Kit', ['a']) }), noDuplicates({ by: 'name' }), length({ max: 9 })),
-    cargo: variant('cargo', { a: group({ papers: files('Papers') }) }, 'Cargo'),
+    cargo: variant('Cargo', 'cargo', { a: group({ papers: files('Papers') }) }),
   });
   const listed = (raw: unknown) => void validate(lists, raw, { unknown: 'refuse' });
   fc.assert(fc.property(fc.dictionary(fc.constantFrom('rows', 'cargo'), hostile), listed), { numRuns: 300 });

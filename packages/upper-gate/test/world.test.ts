@@ -10,14 +10,14 @@ const schema = group({
   pin: text({ label: 'Pin', private: true }),
   paper: file('Paper'),
   crew: list('Crew', group({ name: text('Name', required(), length({ max: 5 })), code: text({ label: 'Code', private: true }) })),
-  cargo: variant('cargo', { none: group({}), goods: group({ tonnes: number('Tonnes') }) }, 'Cargo'),
+  cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes') }) }),
 });
 
 test('new values from outside arrive, but for what was edited; reset leads to them', () => {
   const gate = createGate(schema, { initial: { vessel: 'Otter', beam: 2, crew: [{ name: 'Ann' }, { name: 'Bo' }] } });
   gate.field('vessel').set('Heron');
   gate.field('crew.1.name').set('Bob');
-  gate.field('beam').blur();
+  gate.field('beam').leave();
   gate.rebase({ vessel: 'Teal', beam: 3, crew: [{ name: 'Anna' }] });
   expect(gate.root.raw).toMatchObject({ vessel: 'Heron', beam: '3', crew: [{ name: 'Anna' }, { name: 'Bob' }] });
   expect([gate.field('vessel').dirty, gate.field('beam').dirty, gate.field('beam').touched]).toEqual([true, false, true]);
@@ -45,7 +45,7 @@ test('fields and the form tell when they begin to fail, and to pass', async () =
   gate.on('fail', ({ path, findings }) => told.push(`fail "${path}" ${findings.length}`));
   gate.on('pass', ({ path }) => told.push(`pass "${path}"`));
   gate.field('vessel').set('');
-  gate.field('vessel').blur();
+  gate.field('vessel').leave();
   gate.field('vessel').set('O');
   gate.field('vessel').set('Ot');
   expect(told.splice(0)).toEqual(['fail "vessel" 1', 'pass "vessel"']);

@@ -1,19 +1,19 @@
 // Wiring a plain form to a gate, by the names of its controls.
 
-import { demand } from '#development';
-import { watchForMistakes } from '#mistakes';
+import { assert } from '#development';
+import { startDevWarnings } from '#devWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { ListHandle } from '../gate/list.ts';
 import type { Node } from '../schema/node.ts';
-import { Attributes } from '../showing/attributes.ts';
+import { AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
-import { isEmptyRaw } from '../showing/says.ts';
+import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
 import { FormWiring } from '../showing/wiring.ts';
 import { formOf, isControl, isFilled, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
-import { Places, setText, showIn } from './places.ts';
+import { Hooks, setText, showIn } from './hooks.ts';
 import { BoundRows } from './rows.ts';
 import { Summary, type DrawSummary } from './summary.ts';
 
@@ -34,7 +34,7 @@ export interface BindOptions {
  * const unbind = bindForm(document.querySelector('form')!, createGate(passage, { submit: send }));
  */
 export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
-  demand(() => bound.has(form) && 'This form is bound already. Undo that first, by calling what bindForm() returned.');
+  assert(() => bound.has(form) && 'This form is bound already. Undo that first, by calling what bindForm() returned.');
   const binding = new Binding(form, gate, options);
   bound.add(form);
   return () => {
@@ -57,7 +57,7 @@ const WHOLES = ['group', 'list', 'variant'];
 const RELEVANT = 'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label]';
 
 /** What the binding does to an element that is no control, and for which field. */
-interface Part {
+interface BoundPart {
   readonly handle: Handle;
   readonly undo: () => void;
 }
@@ -66,14 +66,18 @@ const PARTS = ['messages', 'label', 'applies'] as const;
 class Binding {
   readonly #form: HTMLFormElement;
   readonly #gate: BoundGate;
-  readonly #attributes = new Attributes();
+  readonly #attributes = new AttributeWriter();
   readonly #wiring: FormWiring;
   readonly #summary: Summary;
   /** The fields that have controls now. */
   readonly #fields = new Map<Handle, BoundField>();
   readonly #fieldByControl = new WeakMap<Control, BoundField>();
   /** Places of groups and lists, and parts that come and go: which field they follow. */
-  readonly #parts = { messages: new Map<HTMLElement, Part>(), label: new Map<HTMLElement, Part>(), applies: new Map<HTMLElement, Part>() };
+  readonly #parts = {
+    messages: new Map<HTMLElement, BoundPart>(),
+    label: new Map<HTMLElement, BoundPart>(),
+    applies: new Map<HTMLElement, BoundPart>(),
+  };
   readonly #rows = new Map<HTMLTemplateElement, BoundRows>();
   /** The paths whose field depends on a choice, each followed once. */
   readonly #followed = new Map<string, (() => void) | undefined>();
@@ -90,7 +94,7 @@ class Binding {
       { submits: () => this.#submits(), resets: () => this.#fields.forEach((field) => field.rewrite()) },
       this.#attributes,
     );
-    const places = new Places(form);
+    const places = new Hooks(form);
     const line = places.find('messages', '') ?? this.#makeLine();
     this.#summary = new Summary(gate, line, places.find('summary', ''), this.#attributes, summary);
     this.#sync();
@@ -98,7 +102,7 @@ class Binding {
     this.#undo.push(
       gate.root.connect({ focus: () => this.#summary.focus() }),
       gate.subscribe(() => this.#summary.render()),
-      watchForMistakes(form, gate),
+      startDevWarnings(form, gate),
     );
     this.#summary.render();
   }
@@ -126,7 +130,7 @@ class Binding {
     try {
       this.#gate.batch(() => {
         this.#syncRows();
-        const places = new Places(this.#form);
+        const places = new Hooks(this.#form);
         this.#syncFields(places);
         this.#syncParts(places);
       });
@@ -168,7 +172,7 @@ class Binding {
     }
   }
 
-  #syncFields(places: Places): void {
+  #syncFields(places: Hooks): void {
     const now = new Map<Handle, Control[]>();
     for (const element of this.#form.elements) {
       if (!isControl(element)) continue;
@@ -199,7 +203,7 @@ class Binding {
   }
 
   /** Messages of groups and lists; parts that are seen only while a field applies; labels of groups. */
-  #syncParts(places: Places): void {
+  #syncParts(places: Hooks): void {
     for (const hook of PARTS) {
       const parts = this.#parts[hook];
       const now = new Map<HTMLElement, Handle>();
@@ -239,7 +243,7 @@ class Binding {
   }
 
   #adder(path: string): HTMLElement | null {
-    return new Places(this.#form).find('add', path);
+    return new Hooks(this.#form).find('add', path);
   }
 
   /**
@@ -284,7 +288,7 @@ class Binding {
     if (!field || field.controls.includes(relatedTarget as Control)) return;
     // Half a date makes no `input` event; on leaving, it tells.
     field.read();
-    this.#wiring.left(() => field.handle.blur());
+    this.#wiring.leaveAfterPointer(() => field.handle.leave());
   }
 
   /** The buttons of lists. */

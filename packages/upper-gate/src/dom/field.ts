@@ -1,17 +1,17 @@
 // One field of a bound form: its controls, kept in step with its handle.
 
 import type { Handle } from '../gate/handle.ts';
-import { idOf, type Attributes } from '../showing/attributes.ts';
+import { idOf, type AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
-import { fieldSays, hearAnswers, type FieldSays } from '../showing/says.ts';
+import { fieldStatus, announceAnswers, type FieldStatus } from '../showing/status.ts';
 import { isCheckbox, isGroup, readControls, writeControls, type Control } from '../showing/controls.ts';
-import { makePlace, setText, showIn, type Places } from './places.ts';
+import { makePlace, setText, showIn, type Hooks } from './hooks.ts';
 
 export class BoundField {
   readonly handle: Handle;
   readonly controls: readonly Control[];
-  readonly #attributes: Attributes;
-  readonly #heard: ReturnType<typeof hearAnswers>;
+  readonly #attributes: AttributeWriter;
+  readonly #heard: ReturnType<typeof announceAnswers>;
   readonly #undo: (() => void)[] = [];
   #place: HTMLElement | null;
   readonly #hint: HTMLElement | null;
@@ -28,12 +28,12 @@ export class BoundField {
   /** The element that carries the descriptions: for groups of radios or checkboxes, their fieldset. */
   readonly #described: Element;
 
-  constructor(controls: readonly Control[], handle: Handle, places: Places, attributes: Attributes, announce: (text: string) => void) {
+  constructor(controls: readonly Control[], handle: Handle, places: Hooks, attributes: AttributeWriter, announce: (text: string) => void) {
     const { path, kind } = handle;
     this.controls = controls;
     this.handle = handle;
     this.#attributes = attributes;
-    this.#heard = hearAnswers(announce);
+    this.#heard = announceAnswers(announce);
     this.#place = places.find('messages', path);
     this.#counter = places.find('count', path);
     this.#label = places.find('label', path);
@@ -88,7 +88,7 @@ export class BoundField {
     if (this.#place) showIn(this.#place, shown);
     const invalid = shown.some(({ severity }) => severity === 'error') ? 'true' : null;
     const message = errors[0]?.message ?? '';
-    const says = fieldSays(state);
+    const says = fieldStatus(state);
     // Most keystrokes change none of this; asking the page takes longer than remembering.
     const marks = `${invalid} ${required} ${says} ${message}`;
     if (marks !== this.#marks) this.#mark(invalid, required, says, message);
@@ -97,7 +97,7 @@ export class BoundField {
     this.#heard(state);
   }
 
-  #mark(invalid: 'true' | null, required: boolean, says: FieldSays, message: string): void {
+  #mark(invalid: 'true' | null, required: boolean, says: FieldStatus, message: string): void {
     for (const control of this.controls) {
       this.#attributes.set(control, 'aria-invalid', invalid);
       // Native attribute: assistive technology, styles and the browser's own marks know it.

@@ -2,10 +2,10 @@
 // Names inside the template are relative to the row (`name="age"`); on the page they are whole (`crew.0.age`), so that the
 // form can be sent without script.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import type { ListHandle, Row } from '../gate/list.ts';
 import { focusIn } from '../showing/focus.ts';
-import { setText } from './places.ts';
+import { setText } from './hooks.ts';
 
 /** The attributes that name a field. */
 const NAMING = [
@@ -81,7 +81,7 @@ export class BoundRows {
    * @param changed called after rows have come, gone or moved
    */
   constructor(template: HTMLTemplateElement, path: string, list: ListHandle, changed: () => void) {
-    demand(
+    assert(
       () =>
         template.content.childElementCount !== 1 &&
         `<template data-gate-rows="${path}"> must hold one element, the row. It holds ${template.content.childElementCount}.`,

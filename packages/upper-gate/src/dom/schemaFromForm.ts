@@ -32,23 +32,23 @@ const attributesOf = (element: Element): Record<string, string> =>
 function fieldOf(controls: readonly Control[]): Node {
   const [control] = controls as readonly [HTMLInputElement];
   const label = labelOf(controls);
-  const need = controls.some((each) => each.hasAttribute('required')) ? [required()] : [];
+  const requiredRules = controls.some((each) => each.hasAttribute('required')) ? [required()] : [];
   const values = controls.map((each) => (each as HTMLInputElement).value);
-  if (control.type === 'radio') return choice(label, values, ...need);
-  if (control.type === 'checkbox') return controls.length > 1 ? choices(label, values) : boolean(label, ...need);
+  if (control.type === 'radio') return choice(label, values, ...requiredRules);
+  if (control.type === 'checkbox') return controls.length > 1 ? choices(label, values) : boolean(label, ...requiredRules);
   if ((control as Control) instanceof HTMLSelectElement) {
     const select = control as unknown as HTMLSelectElement;
     const options = [...select.options].map(({ value }) => value).filter((value) => value !== '' || select.multiple);
     // A script may fill it later: then any value is taken.
     if (options.length === 0)
       return select.multiple
-        ? custom(label, { read: (raw: unknown) => (Array.isArray(raw) && raw.length > 0 ? raw : undefined), empty: [] }, ...need)
-        : text({ label, trim: false }, ...need);
-    return select.multiple ? choices(label, options, ...need) : choice(label, options, ...need);
+        ? custom(label, { read: (raw: unknown) => (Array.isArray(raw) && raw.length > 0 ? raw : undefined), empty: [] }, ...requiredRules)
+        : text({ label, trim: false }, ...requiredRules);
+    return select.multiple ? choices(label, options, ...requiredRules) : choice(label, options, ...requiredRules);
   }
   if (control.type === 'file') {
     const accept = control.accept === '' ? [] : [fileType(control.accept)];
-    return control.multiple ? files(label, ...need, ...accept) : file(label, ...need, ...accept);
+    return control.multiple ? files(label, ...requiredRules, ...accept) : file(label, ...requiredRules, ...accept);
   }
   if (control.type === 'color') return color(label);
   if (control.type === 'hidden') return text(label);

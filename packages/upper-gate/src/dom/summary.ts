@@ -1,10 +1,10 @@
 // The summary of all errors, and the line that tells what has no other place. They come with a refusal.
 
 import type { AnyGate } from '../gate/createGate.ts';
-import { idOf, type Attributes } from '../showing/attributes.ts';
-import { followRefusals, summaryHeading, toldInLine, type Refusal, type ShownError } from '../showing/errors.ts';
+import { idOf, type AttributeWriter } from '../showing/attributes.ts';
+import { followRefusals, summaryHeading, lineMessages, type OpenErrors, type ShownError } from '../showing/errors.ts';
 import { focusFilled } from '../showing/focus.ts';
-import { showIn } from './places.ts';
+import { showIn } from './hooks.ts';
 
 /**
  * Draws a summary of one's own.
@@ -17,16 +17,16 @@ export type DrawSummary = (place: HTMLElement, errors: readonly ShownError[], he
 
 export class Summary {
   readonly #gate: AnyGate;
-  readonly #attributes: Attributes;
+  readonly #attributes: AttributeWriter;
   /** Where errors of the form as a whole are told. */
   readonly #line: HTMLElement;
   readonly #place: HTMLElement | null;
   readonly #draw: DrawSummary | undefined;
-  readonly #left: () => Refusal;
-  #drawn: Refusal | undefined;
+  readonly #left: () => OpenErrors;
+  #drawn: OpenErrors | undefined;
   #heading = '';
 
-  constructor(gate: AnyGate, line: HTMLElement, place: HTMLElement | null, attributes: Attributes, draw: DrawSummary | undefined) {
+  constructor(gate: AnyGate, line: HTMLElement, place: HTMLElement | null, attributes: AttributeWriter, draw: DrawSummary | undefined) {
     this.#gate = gate;
     this.#attributes = attributes;
     this.#line = line;
@@ -40,7 +40,7 @@ export class Summary {
 
   render(): void {
     const left = this.#left();
-    showIn(this.#line, toldInLine(this.#gate, left, this.#place !== null));
+    showIn(this.#line, lineMessages(this.#gate, left, this.#place !== null));
     // The same errors may be told in another language.
     const heading = this.#place && left.errors.length > 0 ? summaryHeading(this.#gate, left.errors.length) : '';
     if (!this.#place || (left === this.#drawn && heading === this.#heading)) return;

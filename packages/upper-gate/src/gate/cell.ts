@@ -5,18 +5,18 @@ import { Unreadable, type FieldPart } from '../schema/field.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import { lookAtItems, type ListPart } from '../schema/list.ts';
-import { HOLE, type Part } from '../schema/node.ts';
-import type { AnyRule, Told, Verdict } from '../schema/rule.ts';
-import { toFinding } from '../schema/run.ts';
-import { makeView, WAIT } from '../schema/siblings.ts';
+import { NO_VALUE, type Part } from '../schema/node.ts';
+import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import { toFinding } from '../schema/walk.ts';
+import { makeView, WAITING } from '../schema/siblings.ts';
 import type { VariantPart } from '../schema/variant.ts';
-import type { Asking } from './asking.ts';
-import type { Engine } from './engine.ts';
+import type { AsyncRuleRunner } from './asyncRuleRunner.ts';
+import type { FormStore } from './formStore.ts';
 import { read, type Readable, type Watch } from './tracking.ts';
-import type { Between, Condition } from './watches.ts';
+import type { CrossFieldRule, AppliesCondition } from './crossField.ts';
 
 /** A verdict that a cell holds, and who reached it. */
-interface Held {
+interface StoredVerdict {
   readonly source: object;
   /** Where it stands among the findings of the cell. */
   readonly order: number;
@@ -40,12 +40,12 @@ const NOTHING: readonly never[] = [];
 
 export abstract class Cell implements Readable {
   abstract readonly part: Part;
-  readonly engine: Engine;
+  readonly store: FormStore;
   readonly parent: Cell | undefined;
   readonly #name: string;
   /** Where a row stood in its list when the rows were last counted. */
   index = -1;
-  readonly kids: readonly Cell[] = NOTHING;
+  readonly children: readonly Cell[] = NOTHING;
 
   errors = 0;
   found = 0;
@@ -54,26 +54,26 @@ export abstract class Cell implements Readable {
   touched = 0;
 
   /** Whether the field applies by itself: its condition holds, and it is not disabled. Its ancestors may still not apply. */
-  applies = true;
+  ownApplies = true;
   /** Whether its condition holds. */
-  holds = true;
+  conditionHolds = true;
   /** As in HTML: neither judged nor sent. */
   disabled = false;
-  condition: Condition | undefined;
+  condition: AppliesCondition | undefined;
   /** The rules between fields that judge this one. */
-  cross: Between[] | undefined;
+  crossRules: CrossFieldRule[] | undefined;
   /** The rules that ask about this one over the network. */
-  askings: Asking[] | undefined;
+  asyncRunners: AsyncRuleRunner[] | undefined;
   /** How far events have come here: rules of later stages have not run. 0 change, 1 blur, 2 submit. */
   stage = 0;
   /** Whether the findings here may be seen. */
   revealed = false;
   /** Whether something happened here that lets questions go out: initial values are not asked about. */
-  awake = false;
+  asyncEnabled = false;
   /** The number of the last edit here. */
   editedAt = 0;
   /** Whether `pass` (0) or `fail` (1) was told last. */
-  told: 0 | 1 | undefined;
+  lastVerdict: 0 | 1 | undefined;
   /** A row that is no more. */
   removed = false;
 
@@ -87,11 +87,11 @@ export abstract class Cell implements Readable {
   /** The snapshot that was handed out; dropped at every change. */
   snapshot: unknown;
 
-  #held: readonly Held[] = NOTHING;
+  #stored: readonly StoredVerdict[] = NOTHING;
   #server: readonly Finding[] = NOTHING;
 
-  constructor(engine: Engine, parent: Cell | undefined, key: string) {
-    this.engine = engine;
+  constructor(store: FormStore, parent: Cell | undefined, key: string) {
+    this.store = store;
     this.parent = parent;
     this.#name = key;
   }
@@ -109,75 +109,77 @@ export abstract class Cell implements Readable {
   }
 
   /** Whether this cell and all above it apply. */
-  get inForce(): boolean {
-    return this.applies && !this.removed && (this.parent === undefined || this.parent.inForce);
+  get applies(): boolean {
+    return this.ownApplies && !this.removed && (this.parent === undefined || this.parent.applies);
   }
 
   /** What is held here, in the order of the rules, then what the server said. */
   get findings(): readonly Finding[] {
-    return this.#held.length === 0 ? this.#server : [...this.#held.map(({ finding }) => finding), ...this.#server];
+    return this.#stored.length === 0 ? this.#server : [...this.#stored.map(({ finding }) => finding), ...this.#server];
   }
 
   /** Whether the value, and all in it, has come through reading and the quick rules: only then are questions asked. */
-  get sound(): boolean {
-    const wrong = this.#held.some(({ finding, source }) => finding.severity === 'error' && !this.askings?.includes(source as Asking));
-    return !wrong && this.kids.every(({ errors }) => errors === 0);
+  get syncValid(): boolean {
+    const wrong = this.#stored.some(
+      ({ finding, source }) => finding.severity === 'error' && !this.asyncRunners?.includes(source as AsyncRuleRunner),
+    );
+    return !wrong && this.children.every(({ errors }) => errors === 0);
   }
 
   /** Whether the field must not be empty now. */
   get required(): boolean {
-    return this.cross?.some((watch) => watch.needed) ?? false;
+    return this.crossRules?.some((watch) => watch.requires) ?? false;
   }
 
   /** The data; `HOLE` where there is none of the right type. */
   abstract get data(): unknown;
   abstract get raw(): unknown;
   /** Whether there is nothing here for a rule to judge that does not ask for a value. */
-  abstract get blank(): boolean;
+  abstract get empty(): boolean;
   /** Whether the rules that do not ask for a value have nothing to judge here. */
-  get passes(): boolean {
+  get skipsRules(): boolean {
     return false;
   }
 
   /** What a callback sees that reads this cell; throws `WAIT` where there is no value yet. */
-  abstract look(): unknown;
+  abstract readForRule(): unknown;
   /** The child under a name or index. */
-  abstract kid(key: string): Cell | undefined;
+  abstract child(key: string): Cell | undefined;
 
   /** This cell and all below. */
   *cells(): Iterable<Cell> {
     yield this;
-    for (const kid of this.kids) yield* kid.cells();
+    for (const child of this.children) yield* child.cells();
   }
 
   /** Takes over what a source says, in place of what it said before. */
-  hold(source: object, order: number, rule: AnyRule | undefined, told: Told): void {
-    if (this.removed || (told === undefined && this.#held.length === 0)) return;
+  setVerdicts(source: object, order: number, rule: AnyRule | undefined, result: RuleResult): void {
+    if (this.removed || (result === undefined && this.#stored.length === 0)) return;
     const verdicts: readonly Verdict[] =
-      told === undefined ? NOTHING : Array.isArray(told) ? (told as readonly Verdict[]) : [told as Verdict];
-    const before = this.#held.filter((held) => held.source === source);
+      result === undefined ? NOTHING : Array.isArray(result) ? (result as readonly Verdict[]) : [result as Verdict];
+    const before = this.#stored.filter((held) => held.source === source);
     if (before.length === verdicts.length && before.every(({ verdict }, i) => verdict === verdicts[i])) return;
-    const others = this.#held.filter((held) => held.source !== source);
+    const others = this.#stored.filter((held) => held.source !== source);
     const now = verdicts.map((verdict) => ({ source, order, rule, verdict, finding: this.#finding(rule, verdict) }));
-    this.#held = [...others.filter((held) => held.order <= order), ...now, ...others.filter((held) => held.order > order)];
+    this.#stored = [...others.filter((held) => held.order <= order), ...now, ...others.filter((held) => held.order > order)];
     this.#recount(before, -1);
     this.#recount(now, 1);
   }
 
   /** Drops all that is found here. */
-  dropAll(): void {
-    const before = this.#held;
-    this.#held = NOTHING;
+  clearFindings(): void {
+    const before = this.#stored;
+    this.#stored = NOTHING;
     this.#recount(before, -1);
-    this.dropServer();
+    this.clearServerFindings();
   }
 
-  addServer(finding: Finding): void {
+  addServerFinding(finding: Finding): void {
     this.#server = [...this.#server, finding];
     this.#recount([{ finding }], 1);
   }
 
-  dropServer(): void {
+  clearServerFindings(): void {
     if (this.#server.length === 0) return;
     const before = this.#server.map((finding) => ({ finding }));
     this.#server = NOTHING;
@@ -187,13 +189,13 @@ export abstract class Cell implements Readable {
   /** Writes the findings anew: the form speaks another language, or the path has changed. */
   reword(): void {
     if (this.found === 0) return;
-    this.#held = this.#held.map((held) => ({ ...held, finding: this.#finding(held.rule, held.verdict) }));
+    this.#stored = this.#stored.map((held) => ({ ...held, finding: this.#finding(held.rule, held.verdict) }));
     this.#server = this.#server.map((finding) => ({ ...finding, path: this.path }));
-    this.engine.mark(this);
+    this.store.markChanged(this);
   }
 
   #finding(rule: AnyRule | undefined, verdict: Verdict): Finding {
-    return toFinding(this.path, this.part, rule, verdict, this.engine.catalogue);
+    return toFinding(this.path, this.part, rule, verdict, this.store.catalogue);
   }
 
   #recount(items: readonly { readonly finding: Finding }[], by: 1 | -1): void {
@@ -207,7 +209,7 @@ export abstract class Cell implements Readable {
   count(what: Count, by: number): void {
     // eslint-disable-next-line @typescript-eslint/no-this-alias -- the walk starts here
     for (let cell: Cell | undefined = this; cell !== undefined; cell = cell.parent) cell[what] += by;
-    this.engine.mark(this);
+    this.store.markChanged(this);
   }
 }
 
@@ -218,8 +220,8 @@ export class FieldCell extends Cell {
   initial: unknown;
   #value: unknown;
 
-  constructor(engine: Engine, parent: Cell | undefined, key: string, part: FieldPart, initial: unknown) {
-    super(engine, parent, key);
+  constructor(store: FormStore, parent: Cell | undefined, key: string, part: FieldPart, initial: unknown) {
+    super(store, parent, key);
     this.part = part;
     this.initial = this.write(initial);
     this.raw = this.initial;
@@ -228,26 +230,26 @@ export class FieldCell extends Cell {
 
   /** From data or raw to what a control can hold. */
   write(value: unknown): unknown {
-    const { empty = '', write } = this.part.how;
+    const { emptyRaw: empty = '', write } = this.part.spec;
     return value === undefined || value === null ? empty : write ? write(value) : value;
   }
 
   /** Whether a raw value is the one that is held. */
   same(a: unknown, b: unknown): boolean {
-    return (this.part.how.same ?? Object.is)(a, b);
+    return (this.part.spec.same ?? Object.is)(a, b);
   }
 
   #read(): unknown {
     try {
-      return this.part.how.read(this.raw);
+      return this.part.spec.read(this.raw);
     } catch (error) {
-      this.engine.fault(error, this, 'read');
-      return this.engine.crashed;
+      this.store.fault(error, this, 'read');
+      return this.store.crashed;
     }
   }
 
   /** Takes over a raw value. @returns whether what siblings read has changed */
-  store(raw: unknown): boolean {
+  setRaw(raw: unknown): boolean {
     const before = this.data;
     this.raw = raw;
     this.#value = this.#read();
@@ -267,117 +269,117 @@ export class FieldCell extends Cell {
   }
 
   get data(): unknown {
-    return this.#value instanceof Unreadable || (this.#value === undefined && this.part.demands) ? HOLE : this.#value;
+    return this.#value instanceof Unreadable || (this.#value === undefined && this.part.mandatory) ? NO_VALUE : this.#value;
   }
 
-  get blank(): boolean {
-    return this.part.isBlank(this.#value);
+  get empty(): boolean {
+    return this.part.isEmpty(this.#value);
   }
 
-  override get passes(): boolean {
-    return this.part.passes(this.#value);
+  override get skipsRules(): boolean {
+    return this.part.skipsRules(this.#value);
   }
 
   override get required(): boolean {
-    return this.part.demands || super.required;
+    return this.part.mandatory || super.required;
   }
 
-  look(): unknown {
+  readForRule(): unknown {
     const { data } = this;
-    if (data === HOLE) throw WAIT;
+    if (data === NO_VALUE) throw WAITING;
     return data;
   }
 
-  kid(): undefined {
+  child(): undefined {
     return undefined;
   }
 }
 
-const plain = (data: unknown): unknown => (data === HOLE ? undefined : data);
+const plain = (data: unknown): unknown => (data === NO_VALUE ? undefined : data);
 /** Reads a cell for a callback. */
-const lookAt = (cell: Cell): unknown => {
+const readCell = (cell: Cell): unknown => {
   read(cell);
-  return cell.applies ? cell.look() : undefined;
+  return cell.ownApplies ? cell.readForRule() : undefined;
 };
 
 export class GroupCell extends Cell {
   readonly part: GroupPart;
-  override readonly kids: Cell[] = [];
+  override readonly children: Cell[] = [];
   #view: object | undefined;
 
-  constructor(engine: Engine, parent: Cell | undefined, key: string, part: GroupPart) {
-    super(engine, parent, key);
+  constructor(store: FormStore, parent: Cell | undefined, key: string, part: GroupPart) {
+    super(store, parent, key);
     this.part = part;
   }
 
-  kid(key: string): Cell | undefined {
-    return this.kids[this.part.places.get(key) ?? -1];
+  child(key: string): Cell | undefined {
+    return this.children[this.part.positions.get(key) ?? -1];
   }
 
   /** What callbacks see of this group: each field, when it is read. */
-  look(): object {
-    return (this.#view ??= makeView(this.part.view, { read: (key) => lookAt(this.kid(key)!) }));
+  readForRule(): object {
+    return (this.#view ??= makeView(this.part.view, { read: (key) => readCell(this.child(key)!) }));
   }
 
-  get blank(): boolean {
+  get empty(): boolean {
     return false;
   }
 
   get raw(): object {
-    return Object.fromEntries(this.kids.map((cell) => [cell.key, cell.raw]));
+    return Object.fromEntries(this.children.map((cell) => [cell.key, cell.raw]));
   }
 
   get data(): object {
-    return Object.fromEntries(this.kids.map((cell) => [cell.key, cell.applies ? plain(cell.data) : undefined]));
+    return Object.fromEntries(this.children.map((cell) => [cell.key, cell.ownApplies ? plain(cell.data) : undefined]));
   }
 }
 
 export class ListCell extends Cell {
   readonly part: ListPart;
-  override kids: Cell[] = [];
+  override children: Cell[] = [];
   /** The rows, or what they were, when the list counts as unedited. */
   initial: readonly unknown[];
   /** Makes a row. */
-  readonly growRow: (value: unknown) => Cell;
+  readonly createRow: (value: unknown) => Cell;
   #changed: 0 | 1 = 0;
   #counted = false;
 
   constructor(
-    engine: Engine,
+    store: FormStore,
     parent: Cell | undefined,
     key: string,
     part: ListPart,
     initial: unknown,
     growRow: (list: ListCell, value: unknown) => Cell,
   ) {
-    super(engine, parent, key);
+    super(store, parent, key);
     this.part = part;
     this.initial = Array.isArray(initial) ? initial : NOTHING;
-    this.growRow = (value) => growRow(this, value);
+    this.createRow = (value) => growRow(this, value);
   }
 
   /** Takes over another order of rows, or other rows. */
   arrange(rows: Cell[], edited: 0 | 1): void {
-    this.kids = rows;
+    this.children = rows;
     this.#counted = false;
-    // Findings tell their paths, and listeners are told of them; else nobody need know the new indices yet.
+    // Findings tell their paths, and listeners are result of them; else nobody need know the new indices yet.
     if (this.found > 0 || this.listening > 0) this.countRows();
     if (edited !== this.#changed) this.count('dirty', edited - this.#changed);
     this.#changed = edited;
-    this.engine.mark(this);
+    this.store.markChanged(this);
   }
 
   /** Tells the rows where they stand. */
   countRows(): void {
     if (this.#counted) return;
     this.#counted = true;
-    const rows = this.kids;
+    const rows = this.children;
     for (let index = 0; index < rows.length; index += 1) {
       const row = rows[index]!;
       if (row.index === index) continue;
       row.index = index;
       if (row.found > 0) for (const cell of row.cells()) cell.reword();
-      if (row.listening > 0) for (const cell of row.cells()) if (cell.listeners) this.engine.mark(cell);
+      if (row.listening > 0) for (const cell of row.cells()) if (cell.listeners) this.store.markChanged(cell);
     }
   }
 
@@ -386,74 +388,74 @@ export class ListCell extends Cell {
     return this.#changed === 1;
   }
 
-  kid(key: string): Cell | undefined {
-    return /^\d+$/.test(key) ? this.kids[Number(key)] : undefined;
+  child(key: string): Cell | undefined {
+    return /^\d+$/.test(key) ? this.children[Number(key)] : undefined;
   }
 
-  look(): unknown {
+  readForRule(): unknown {
     read(this);
-    return lookAtItems(this.kids, lookAt);
+    return lookAtItems(this.children, readCell);
   }
 
-  get blank(): boolean {
-    return this.kids.length === 0;
+  get empty(): boolean {
+    return this.children.length === 0;
   }
 
-  override get passes(): boolean {
-    return this.part.passes(this.kids);
+  override get skipsRules(): boolean {
+    return this.part.skipsRules(this.children);
   }
 
   get raw(): unknown[] {
-    return this.kids.map((row) => row.raw);
+    return this.children.map((row) => row.raw);
   }
 
   get data(): unknown[] {
-    return this.kids.map((row) => plain(row.data));
+    return this.children.map((row) => plain(row.data));
   }
 }
 
 export class VariantCell extends Cell {
   readonly part: VariantPart;
   /** The field that chooses, then a group for each case. */
-  override readonly kids: Cell[] = [];
+  override readonly children: Cell[] = [];
 
-  constructor(engine: Engine, parent: Cell | undefined, key: string, part: VariantPart) {
-    super(engine, parent, key);
+  constructor(store: FormStore, parent: Cell | undefined, key: string, part: VariantPart) {
+    super(store, parent, key);
     this.part = part;
   }
 
   get chooser(): FieldCell {
-    return this.kids[0] as FieldCell;
+    return this.children[0] as FieldCell;
   }
 
   /** The group that was chosen. */
   get chosen(): GroupCell | undefined {
     const place = Object.keys(this.part.cases).indexOf(String(this.chooser.value));
-    return place < 0 ? undefined : (this.kids[place + 1] as GroupCell);
+    return place < 0 ? undefined : (this.children[place + 1] as GroupCell);
   }
 
-  kid(key: string): Cell | undefined {
+  child(key: string): Cell | undefined {
     if (key === this.part.key) return this.chooser;
     return (
-      this.chosen?.kid(key) ??
-      this.kids
+      this.chosen?.child(key) ??
+      this.children
         .slice(1)
-        .map((group) => group.kid(key))
+        .map((group) => group.child(key))
         .find(Boolean)
     );
   }
 
-  look(): unknown {
-    const value = lookAt(this.chooser);
-    return value === undefined ? undefined : this.part.view(value as string, () => this.chosen!.look());
+  readForRule(): unknown {
+    const value = readCell(this.chooser);
+    return value === undefined ? undefined : this.part.view(value as string, () => this.chosen!.readForRule());
   }
 
-  get blank(): boolean {
-    return this.chooser.blank;
+  get empty(): boolean {
+    return this.chooser.empty;
   }
 
-  override get passes(): boolean {
-    return this.blank;
+  override get skipsRules(): boolean {
+    return this.empty;
   }
 
   override get required(): boolean {
@@ -466,6 +468,6 @@ export class VariantCell extends Cell {
 
   get data(): unknown {
     const { data } = this.chooser;
-    return data === HOLE || data === undefined ? data : { [this.part.key]: data, ...this.chosen!.data };
+    return data === NO_VALUE || data === undefined ? data : { [this.part.key]: data, ...this.chosen!.data };
   }
 }

@@ -1,6 +1,6 @@
 // The gate: the live controller of one form.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { GroupPart } from '../schema/group.ts';
@@ -8,11 +8,11 @@ import type { List } from '../schema/list.ts';
 import { partOf, type DATA, type Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import type { Clock, Stage } from '../schema/rule.ts';
-import type { Fault } from '../schema/run.ts';
+import type { Fault } from '../schema/walk.ts';
 import { FieldCell, ListCell, type Cell } from './cell.ts';
-import { Engine } from './engine.ts';
+import { FormStore } from './formStore.ts';
 import { findingsBelow, focusFirstError } from './focus.ts';
-import { grow } from './grow.ts';
+import { createNode } from './createNode.ts';
 import { CellHandle, setCell, type Handle } from './handle.ts';
 import { LiveList, type ListHandle } from './list.ts';
 import type { GivenFinding, ProblemDetails } from './refusal.ts';
@@ -24,7 +24,7 @@ import {
   type Outcome,
   type Status,
   type SubmissionEvents,
-  type SubmitContext,
+  type SubmitRun,
 } from './submission.ts';
 
 export interface GateOptions<N extends Node> {
@@ -38,7 +38,7 @@ export interface GateOptions<N extends Node> {
    * Sends the data. A refusal is told by returning (or throwing) problem details (RFC 9457), `{ findings }`, or the
    * server's `Response`; anything else that is returned accepts. What else it throws reaches whoever called `submit()`.
    */
-  readonly submit?: (data: N[typeof DATA], context: SubmitContext) => unknown;
+  readonly submit?: (data: N[typeof DATA], context: SubmitRun) => unknown;
   /** Where the focus goes on refusal: the first invalid field (default), what was connected to `gate.root`, nowhere. */
   readonly focus?: FocusOnRefusal;
   /** The language of the messages; default English. */
@@ -178,11 +178,11 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
 type Listener = (what: unknown) => void;
 
 /** The engine of a gate, for what stands beside it. */
-export const engineOf = new WeakMap<object, Engine>();
+export const storeOf = new WeakMap<object, FormStore>();
 
 class LiveGate {
   readonly schema: Node;
-  readonly #engine: Engine;
+  readonly #store: FormStore;
   readonly #submission: Submission;
   readonly #handles = new WeakMap<Cell, CellHandle>();
   readonly #listeners = new Map<string, Set<Listener>>();
@@ -191,26 +191,26 @@ class LiveGate {
   constructor(schema: Node, options: GateOptions<Node>) {
     const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, now = () => new Date(), onFault } = options;
     const part = partOf(schema);
-    demand(() => !(part instanceof GroupPart) && 'createGate() takes a group of fields: createGate(group({ ... })).');
+    assert(() => !(part instanceof GroupPart) && 'createGate() takes a group of fields: createGate(group({ ... })).');
     this.schema = schema;
-    const engine = new Engine(on, reveal, messages, now, (fault) => {
+    const store = new FormStore(on, reveal, messages, now, (fault) => {
       const heard = this.#emit('fault', fault);
       if (onFault) onFault(fault);
       else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
     });
-    this.#engine = engine;
-    engineOf.set(this, engine);
-    engine.root = grow(engine, undefined, '', part, initial);
-    engine.start(engine.root);
-    this.#submission = new Submission(engine, submit, focus, (event, what) => this.#emit(event, what));
+    this.#store = store;
+    storeOf.set(this, store);
+    store.root = createNode(store, undefined, '', part, initial);
+    store.start(store.root);
+    this.#submission = new Submission(store, submit, focus, (event, what) => this.#emit(event, what));
   }
 
   get root(): Handle {
-    return this.#handle(this.#engine.root);
+    return this.#handle(this.#store.root);
   }
 
   get state(): GateState {
-    const { root } = this.#engine;
+    const { root } = this.#store;
     const { status, count: submitCount } = this.#submission;
     const now: GateState = {
       status,
@@ -227,7 +227,7 @@ class LiveGate {
   }
 
   get findings(): readonly Finding[] {
-    return findingsBelow(this.#engine.root);
+    return findingsBelow(this.#store.root);
   }
 
   field(path: string): Handle {
@@ -241,21 +241,21 @@ class LiveGate {
   }
 
   has(path: string): boolean {
-    return this.#engine.find(path) !== undefined;
+    return this.#store.find(path) !== undefined;
   }
 
   set(values: unknown): void {
-    setCell(this.#engine.root, values);
+    setCell(this.#store.root, values);
   }
 
   batch<T>(operation: () => T): T {
-    return this.#engine.batch(operation);
+    return this.#store.batch(operation);
   }
 
   async validate(paths: string | readonly string[] = '', { focus = false }: { readonly focus?: boolean } = {}): Promise<boolean> {
     const cells = [paths].flat().map((path) => this.#find(path));
-    this.batch(() => cells.forEach((cell) => this.#engine.judgeAll(cell)));
-    while (cells.some((cell) => cell.pending > 0)) await this.#engine.whenSettled(cells);
+    this.batch(() => cells.forEach((cell) => this.#store.validateAll(cell)));
+    while (cells.some((cell) => cell.pending > 0)) await this.#store.whenSettled(cells);
     const valid = cells.every((cell) => cell.errors === 0);
     if (!valid && focus) cells.some(focusFirstError);
     return valid;
@@ -266,27 +266,27 @@ class LiveGate {
   }
 
   addFindings(answer: readonly GivenFinding[] | ProblemDetails): void {
-    addFindings(this.#engine, answer);
+    addFindings(this.#store, answer);
   }
 
   reset(initial?: unknown): void {
-    this.#engine.batch(() => {
+    this.#store.batch(() => {
       this.#submission.abort();
-      this.#engine.reset(initial);
+      this.#store.reset(initial);
     });
   }
 
   rebase(values: unknown): void {
-    this.#engine.rebase(values);
+    this.#store.rebase(values);
   }
 
   setLocale(messages: Catalogue | undefined): void {
-    this.#engine.batch(() => {
-      this.#engine.catalogue = messages;
-      for (const cell of this.#engine.root.cells()) {
+    this.#store.batch(() => {
+      this.#store.catalogue = messages;
+      for (const cell of this.#store.root.cells()) {
         cell.reword();
         // Labels and hints speak it too.
-        this.#engine.mark(cell);
+        this.#store.markChanged(cell);
       }
     });
   }
@@ -314,24 +314,24 @@ class LiveGate {
     this.#listeners.set(event, listeners);
     listeners.add(listener);
     // Only where somebody listens is there anything to do about it.
-    if (event === 'pass' || event === 'fail') this.#engine.heard = (cells) => this.#tellVerdicts(cells);
+    if (event === 'pass' || event === 'fail') this.#store.onChanged = (cells) => this.#emitVerdicts(cells);
     return () => listeners.delete(listener);
   }
 
   dispose(): void {
     this.#submission.abort();
-    for (const cell of this.#engine.root.cells()) cell.askings?.forEach((asking) => asking.forget());
+    for (const cell of this.#store.root.cells()) cell.asyncRunners?.forEach((runner) => runner.forget());
   }
 
   /** Tells of the fields, and of the form, that have gone over to passing or failing. */
-  #tellVerdicts(cells: Iterable<Cell>): void {
-    const { root } = this.#engine;
+  #emitVerdicts(cells: Iterable<Cell>): void {
+    const { root } = this.#store;
     for (const cell of new Set([...cells, root])) {
       const isForm = cell === root;
-      if (!cell.revealed || !cell.inForce || cell.pending > 0 || !(isForm || cell instanceof FieldCell)) continue;
+      if (!cell.revealed || !cell.applies || cell.pending > 0 || !(isForm || cell instanceof FieldCell)) continue;
       const failing = cell.errors > 0 ? 1 : 0;
-      if (cell.told === failing) continue;
-      cell.told = failing;
+      if (cell.lastVerdict === failing) continue;
+      cell.lastVerdict = failing;
       this.#emit(failing ? 'fail' : 'pass', failing ? { path: cell.path, findings: findingsBelow(cell) } : { path: cell.path });
     }
   }
@@ -344,10 +344,10 @@ class LiveGate {
   }
 
   #find(path: string): Cell {
-    const cell = this.#engine.find(path);
+    const cell = this.#store.find(path);
     if (cell === undefined)
       throw new TypeError(
-        `The form has no field "${path}". Its fields: ${[...this.#engine.root.cells()]
+        `The form has no field "${path}". Its fields: ${[...this.#store.root.cells()]
           .filter((field) => field instanceof FieldCell)
           .map((field) => field.path)
           .join(', ')}.`,

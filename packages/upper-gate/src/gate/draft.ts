@@ -3,7 +3,7 @@
 
 import type { Node } from '../schema/node.ts';
 import { FieldCell, ListCell, VariantCell, type Cell } from './cell.ts';
-import { engineOf, type Gate } from './createGate.ts';
+import { storeOf, type Gate } from './createGate.ts';
 import { setCell } from './handle.ts';
 
 /** What a draft is kept in: `localStorage`, `sessionStorage`, or anything of their shape. */
@@ -47,9 +47,9 @@ const isFile = (cell: FieldCell): boolean => cell.part.kind === 'file' || cell.p
 function wholeOf(cell: Cell): unknown {
   if (cell.part.private) return undefined;
   if (cell instanceof FieldCell) return isFile(cell) ? undefined : cell.raw;
-  if (cell instanceof ListCell) return cell.kids.map(wholeOf);
-  const fields = cell instanceof VariantCell ? [cell.chooser, ...(cell.chosen?.kids ?? [])] : cell.kids;
-  return Object.fromEntries(fields.map((kid) => [kid.key, wholeOf(kid)]));
+  if (cell instanceof ListCell) return cell.children.map(wholeOf);
+  const fields = cell instanceof VariantCell ? [cell.chooser, ...(cell.chosen?.children ?? [])] : cell.children;
+  return Object.fromEntries(fields.map((child) => [child.key, wholeOf(child)]));
 }
 
 /** Collects what was edited: fields one by one, lists as a whole. */
@@ -59,7 +59,7 @@ function collect(cell: Cell, edits: Record<string, unknown>): void {
     const raw = wholeOf(cell);
     if (raw !== undefined) edits[cell.path] = raw;
   } else {
-    for (const kid of cell.kids) collect(kid, edits);
+    for (const child of cell.children) collect(child, edits);
   }
 }
 
@@ -70,8 +70,8 @@ const fits = (cell: Cell, value: unknown): boolean =>
     : cell instanceof FieldCell &&
       !cell.part.private &&
       !isFile(cell) &&
-      typeof value === typeof (cell.part.how.empty ?? '') &&
-      Array.isArray(value) === Array.isArray(cell.part.how.empty);
+      typeof value === typeof (cell.part.spec.emptyRaw ?? '') &&
+      Array.isArray(value) === Array.isArray(cell.part.spec.emptyRaw);
 
 /**
  * Keeps a form's edits in a store, and restores them: at once, as edits over the initial values. The draft is discarded
@@ -84,14 +84,14 @@ const fits = (cell: Cell, value: unknown): boolean =>
  */
 export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions): Draft {
   const { storage, key, fields, maxAge = Infinity, wait = 300 } = options;
-  const engine = engineOf.get(gate)!;
+  const store = storeOf.get(gate)!;
   let timer: unknown;
 
   const guarded = <T>(touch: () => T): T | undefined => {
     try {
       return touch();
     } catch (error) {
-      engine.fault(error, engine.root, 'draft');
+      store.fault(error, store.root, 'draft');
       return undefined;
     }
   };
@@ -102,24 +102,24 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
   const write = (): void => {
     const all: Record<string, unknown> = {};
-    collect(engine.root, all);
+    collect(store.root, all);
     const edits = Object.fromEntries(Object.entries(all).filter(([path]) => wanted(path)));
     if (Object.keys(edits).length === 0) discard();
-    else guarded(() => storage.setItem(key, JSON.stringify({ at: engine.now().getTime(), edits } satisfies Kept)));
+    else guarded(() => storage.setItem(key, JSON.stringify({ at: store.now().getTime(), edits } satisfies Kept)));
   };
   const restore = (): boolean => {
     const text = guarded(() => storage.getItem(key));
     if (text === null || text === undefined) return false;
     const kept = guarded(() => JSON.parse(text) as Kept | null);
-    if (!kept || typeof kept.edits !== 'object' || !(engine.now().getTime() - kept.at <= maxAge)) {
+    if (!kept || typeof kept.edits !== 'object' || !(store.now().getTime() - kept.at <= maxAge)) {
       discard();
       return false;
     }
-    return engine.batch(() => {
+    return store.batch(() => {
       let restored = false;
       // The field that chooses a variant stands before those of its cases, so that these are found.
       for (const [path, value] of Object.entries(kept.edits)) {
-        const cell = wanted(path) ? engine.find(path) : undefined;
+        const cell = wanted(path) ? store.find(path) : undefined;
         if (!cell || !fits(cell, value)) continue;
         setCell(cell, value);
         restored = true;
@@ -129,11 +129,11 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
 
   const restored = restore();
-  let edits = engine.edits;
+  let edits = store.edits;
   const undo = [
     gate.subscribe(() => {
-      if (engine.edits === edits) return;
-      edits = engine.edits;
+      if (store.edits === edits) return;
+      edits = store.edits;
       clearTimeout(timer);
       timer = setTimeout(write, wait);
     }),

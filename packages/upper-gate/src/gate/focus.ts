@@ -21,7 +21,7 @@ function connectionsOfErrors(cell: Cell): Connection[] {
   if (cell.errors === 0) return [];
   // The form itself is no field: its connection is the last resort.
   const own = cell.parent && cell.findings.some(({ severity }) => severity === 'error') ? [...(cell.connections ?? [])] : [];
-  return [...own, ...cell.kids.flatMap(connectionsOfErrors)];
+  return [...own, ...cell.children.flatMap(connectionsOfErrors)];
 }
 
 const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
@@ -36,4 +36,4 @@ export function inDocumentOrder<T extends Pick<Connection, 'element'>>(items: T[
 
 /** All findings at a cell and below, in schema order: those of a whole behind those of its parts. */
 export const findingsBelow = (cell: Cell): Cell['findings'] =>
-  cell.found === 0 ? [] : [...cell.kids.flatMap(findingsBelow), ...cell.findings];
+  cell.found === 0 ? [] : [...cell.children.flatMap(findingsBelow), ...cell.findings];

@@ -5,7 +5,7 @@ import { formatText, inLanguage } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
 import type { Option } from '../schema/field.ts';
 import type { Finding, Params } from '../schema/finding.ts';
-import { HOLE, type DATA, type Node, type RAW } from '../schema/node.ts';
+import { NO_VALUE, type DATA, type Node, type RAW } from '../schema/node.ts';
 import { FieldCell, ListCell, VariantCell, type Cell, type Connection } from './cell.ts';
 import { focusCell } from './focus.ts';
 import { ownValue, type Values } from './values.ts';
@@ -54,7 +54,7 @@ export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA]
   /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
   set(value: Values<N>): void;
   /** The person has left the field. */
-  blur(): void;
+  leave(): void;
   /** As in HTML: while a field is disabled it is neither judged nor sent. */
   setDisabled(disabled: boolean): void;
   /** Brings the field before the person, by what was connected. @returns whether it could be done */
@@ -88,8 +88,8 @@ export class CellHandle implements Handle {
   }
 
   get data(): unknown {
-    const { data, inForce } = this.#cell;
-    return data === HOLE || !inForce ? undefined : data;
+    const { data, applies } = this.#cell;
+    return data === NO_VALUE || !applies ? undefined : data;
   }
 
   get kind(): string {
@@ -97,19 +97,19 @@ export class CellHandle implements Handle {
   }
 
   get options(): readonly Option[] | undefined {
-    return this.#cell instanceof FieldCell ? this.#cell.part.how.options : undefined;
+    return this.#cell instanceof FieldCell ? this.#cell.part.spec.options : undefined;
   }
 
   set(value: unknown): void {
     setCell(this.#cell, value);
   }
 
-  blur(): void {
-    this.#cell.engine.blur(this.#cell);
+  leave(): void {
+    this.#cell.store.blur(this.#cell);
   }
 
   setDisabled(disabled: boolean): void {
-    this.#cell.engine.setDisabled(this.#cell, disabled);
+    this.#cell.store.setDisabled(this.#cell, disabled);
   }
 
   focus(): boolean {
@@ -168,14 +168,14 @@ function factsOf(cell: Cell): Facts {
 }
 
 function nowOf(cell: Cell): Now {
-  const { part, findings, revealed, inForce } = cell;
+  const { part, findings, revealed, applies } = cell;
   const params = (cell.params ??= paramsOf(cell)) as Readonly<Record<string, Params>>;
   // Most fields have no findings, most of the time.
   const none = findings.length === 0;
   return {
     path: cell.path,
-    label: inLanguage(part.label, cell.engine.catalogue),
-    hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.engine.catalogue),
+    label: inLanguage(part.label, cell.store.catalogue),
+    hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.store.catalogue),
     findings,
     shown: revealed || none ? findings : findings.filter(({ severity }) => severity === 'notice'),
     errors: none ? findings : findings.filter(({ severity }) => severity === 'error'),
@@ -183,7 +183,7 @@ function nowOf(cell: Cell): Now {
     dirty: cell.dirty > 0,
     pending: cell.pending > 0,
     valid: cell.errors === 0,
-    applies: inForce,
+    applies,
     removed: cell.removed,
     required: cell.required,
     counter: counterOf(cell, params['length']),
@@ -194,34 +194,34 @@ function nowOf(cell: Cell): Now {
 function counterOf(cell: Cell, length: Params | undefined): string | undefined {
   const max = length?.['max'];
   if (max === undefined) return undefined;
-  const { catalogue } = cell.engine;
-  const raw = cell instanceof FieldCell ? cell.raw : cell.kids;
+  const { catalogue } = cell.store;
+  const raw = cell instanceof FieldCell ? cell.raw : cell.children;
   const used = typeof raw === 'string' ? lengthOf(raw, length?.['count']) : (raw as readonly unknown[]).length;
   return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
 }
 
 function paramsOf(cell: Cell): Readonly<Record<string, Params>> {
-  const rules = [...cell.part.ruleList, ...(cell.cross ?? []).map(({ rule }) => rule)];
+  const rules = [...cell.part.ruleList, ...(cell.crossRules ?? []).map(({ rule }) => rule)];
   return Object.fromEntries(rules.map(({ name, params }) => [name, params]));
 }
 
 /** Edits a field; the fields of a group that an object names; the rows of a list. */
 export function setCell(cell: Cell, value: unknown): void {
-  const { engine } = cell;
+  const { store } = cell;
   if (cell.removed) return;
   if (cell instanceof FieldCell) {
-    engine.edit(cell, value);
+    store.edit(cell, value);
   } else if (cell instanceof ListCell) {
     if (!Array.isArray(value)) return;
-    const rows = value.map(cell.growRow);
-    engine.arrange(cell, rows, rows, cell.kids);
+    const rows = value.map(cell.createRow);
+    store.arrange(cell, rows, rows, cell.children);
   } else if (typeof value === 'object' && value !== null) {
-    engine.batch(() => {
+    store.batch(() => {
       // The field that chooses goes first: the others are those of what it chose.
       if (cell instanceof VariantCell && Object.hasOwn(value, cell.part.key)) setCell(cell.chooser, ownValue(value, cell.part.key));
       for (const [key, inner] of Object.entries(value)) {
-        const kid = cell.kid(key);
-        if (kid) setCell(kid, inner);
+        const child = cell.child(key);
+        if (child) setCell(child, inner);
       }
     });
   }

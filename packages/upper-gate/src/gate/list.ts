@@ -46,40 +46,40 @@ export class LiveList implements ListHandle {
   }
 
   get rows(): readonly Row[] {
-    return this.#cell.kids.map((cell) => this.#row(cell));
+    return this.#cell.children.map((cell) => this.#row(cell));
   }
 
   get length(): number {
-    return this.#cell.kids.length;
+    return this.#cell.children.length;
   }
 
   row(index: number): Row {
     this.#check(index);
-    return this.#row(this.#cell.kids[index]!);
+    return this.#row(this.#cell.children[index]!);
   }
 
-  add(value?: unknown, at: number = this.#cell.kids.length): Row {
+  add(value?: unknown, at: number = this.#cell.children.length): Row {
     const list = this.#cell;
-    const row = list.growRow(value);
-    const index = Math.max(0, Math.min(at, list.kids.length));
+    const row = list.createRow(value);
+    const index = Math.max(0, Math.min(at, list.children.length));
     // In place: a copy of a long list costs more than all the rest.
-    list.kids.splice(index, 0, row);
-    list.engine.arrange(list, list.kids, [row], []);
+    list.children.splice(index, 0, row);
+    list.store.arrange(list, list.children, [row], []);
     return this.#row(row);
   }
 
   remove(index: number): void {
     this.#check(index);
-    const { kids, engine } = this.#cell;
-    engine.arrange(this.#cell, kids, [], kids.splice(index, 1));
+    const { children, store } = this.#cell;
+    store.arrange(this.#cell, children, [], children.splice(index, 1));
   }
 
   move(from: number, to: number): void {
     this.#check(from);
     this.#check(to);
-    const { kids, engine } = this.#cell;
-    kids.splice(to, 0, ...kids.splice(from, 1));
-    engine.arrange(this.#cell, kids, [], []);
+    const { children, store } = this.#cell;
+    children.splice(to, 0, ...children.splice(from, 1));
+    store.arrange(this.#cell, children, [], []);
   }
 
   subscribe(listener: () => void): () => void {
@@ -87,15 +87,15 @@ export class LiveList implements ListHandle {
   }
 
   #check(index: number): void {
-    if (!(index in this.#cell.kids))
-      throw new RangeError(`The list "${this.#cell.path}" has no row ${index}: it has ${this.#cell.kids.length}.`);
+    if (!(index in this.#cell.children))
+      throw new RangeError(`The list "${this.#cell.path}" has no row ${index}: it has ${this.#cell.children.length}.`);
   }
 
   #row(cell: Cell): Row {
     let row = rowOf.get(cell);
     if (!row) {
       const find = (path: string): Handle => {
-        const found = cell.engine.find(path, cell);
+        const found = cell.store.find(path, cell);
         if (!found) throw new TypeError(`The row has no field "${path}".`);
         return this.#handle(found);
       };

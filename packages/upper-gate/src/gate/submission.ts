@@ -3,9 +3,9 @@
 import { refused } from '../messages/en.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Verdict } from '../schema/rule.ts';
-import { toFinding } from '../schema/run.ts';
+import { toFinding } from '../schema/walk.ts';
 import { FieldCell, type Cell } from './cell.ts';
-import type { Engine, RowsThen } from './engine.ts';
+import type { FormStore, RowsThen } from './formStore.ts';
 import { findingsBelow, focusCell, focusFirstError } from './focus.ts';
 import { findingsIn, isAnswer, refusalIn, type GivenFinding, type ProblemDetails } from './refusal.ts';
 
@@ -19,7 +19,7 @@ export type Outcome<D = unknown> =
   | { readonly status: 'interrupted' };
 
 /** What a submit handler is given beside the data. */
-export interface SubmitContext {
+export interface SubmitRun {
   /** Aborted when the form is reset or disposed. */
   readonly signal: AbortSignal;
   /** The event that was given to `gate.submit()`. */
@@ -40,14 +40,14 @@ export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 const INTERRUPTED: Outcome = { status: 'interrupted' };
 
-type Handler = (data: never, context: SubmitContext) => unknown;
+type Handler = (data: never, context: SubmitRun) => unknown;
 /** Tells those who listen. @returns whether somebody did */
 type Emit = (event: keyof SubmissionEvents<unknown>, what: unknown) => boolean;
 
 export class Submission {
   status: Status = 'editing';
   count = 0;
-  readonly #engine: Engine;
+  readonly #store: FormStore;
   readonly #handler: Handler | undefined;
   readonly #focus: FocusOnRefusal;
   readonly #emit: Emit;
@@ -58,22 +58,22 @@ export class Submission {
   /** Ends the wait for answers. */
   #proceed: (() => void) | undefined;
 
-  constructor(engine: Engine, handler: Handler | undefined, focus: FocusOnRefusal, emit: Emit) {
-    this.#engine = engine;
+  constructor(store: FormStore, handler: Handler | undefined, focus: FocusOnRefusal, emit: Emit) {
+    this.#store = store;
     this.#handler = handler;
     this.#focus = focus;
     this.#emit = emit;
-    engine.concluded = () => this.#noticeEdit();
+    store.onFlush = () => this.#noticeEdit();
   }
 
   /** Called after each operation: an edit ends the check under way, and what the last submission came to is past. */
   #noticeEdit(): void {
-    if (this.#edits === this.#engine.edits || this.status === 'sending') return;
+    if (this.#edits === this.#store.edits || this.status === 'sending') return;
     if (this.status === 'checking') {
       this.#proceed?.();
     } else if (this.status !== 'editing') {
       this.status = 'editing';
-      this.#engine.mark(this.#engine.root);
+      this.#store.markChanged(this.#store.root);
     }
   }
 
@@ -110,31 +110,31 @@ export class Submission {
   }
 
   async #conduct(event: unknown, signal: AbortSignal): Promise<Outcome> {
-    const engine = this.#engine;
-    const { root } = engine;
+    const store = this.#store;
+    const { root } = store;
     this.count += 1;
-    this.#edits = engine.edits;
-    engine.batch(() => {
+    this.#edits = store.edits;
+    store.batch(() => {
       // What the server said of the same values last time, it may say otherwise now.
-      for (const cell of root.cells()) cell.dropServer();
+      for (const cell of root.cells()) cell.clearServerFindings();
       this.#become('checking');
       this.#emit('submit', undefined);
-      engine.judgeAll(root);
+      store.validateAll(root);
     });
     if (root.pending > 0) {
       await new Promise<void>((resolve) => {
         this.#proceed = resolve;
-        void engine.whenSettled([root]).then(resolve);
+        void store.whenSettled([root]).then(resolve);
       });
     }
-    if (signal.aborted || engine.edits !== this.#edits) {
+    if (signal.aborted || store.edits !== this.#edits) {
       if (!signal.aborted) this.#become('editing');
       return INTERRUPTED;
     }
     if (root.errors > 0) return this.#refuse('rules');
 
     const data = root.data;
-    const rows = engine.rowsNow();
+    const rows = store.rowsNow();
     this.#become('sending');
     let reply: unknown;
     let refusal: readonly GivenFinding[] | undefined;
@@ -145,8 +145,8 @@ export class Submission {
       signal.throwIfAborted();
       // A client may throw what the server refused with.
       const failure = await refusalIn(isAnswer(error) ? error : undefined).then(
-        (told) => {
-          refusal = told;
+        (findings) => {
+          refusal = findings;
           return error;
         },
         (breakdown: unknown) => breakdown,
@@ -160,7 +160,7 @@ export class Submission {
     }
     signal.throwIfAborted();
     if (refusal) {
-      addFindings(engine, refusal, { edits: this.#edits, rows });
+      addFindings(store, refusal, { edits: this.#edits, rows });
       return this.#refuse('server');
     }
     const outcome: Outcome = { status: 'accepted', data, reply };
@@ -170,7 +170,7 @@ export class Submission {
   }
 
   #refuse(by: 'rules' | 'server'): Outcome {
-    const { root } = this.#engine;
+    const { root } = this.#store;
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
     this.#become('refused');
     this.#emit('refused', outcome);
@@ -180,10 +180,10 @@ export class Submission {
   }
 
   #become(status: Status): void {
-    if (status !== 'checking') this.#edits = this.#engine.edits;
+    if (status !== 'checking') this.#edits = this.#store.edits;
     if (this.status === status) return;
     this.status = status;
-    this.#engine.batch(() => this.#engine.mark(this.#engine.root));
+    this.#store.batch(() => this.#store.markChanged(this.#store.root));
   }
 }
 
@@ -198,26 +198,26 @@ const aborted = (signal: AbortSignal): Promise<never> =>
  *   were edited since, or of rows that are gone, is dropped: it judged another value
  */
 export function addFindings(
-  engine: Engine,
+  store: FormStore,
   answer: readonly GivenFinding[] | ProblemDetails,
   sent?: { readonly edits: number; readonly rows: RowsThen },
 ): void {
-  engine.batch(() => {
+  store.batch(() => {
     for (const { path, message, code = 'customError', severity = 'error', params } of findingsIn(answer)) {
-      const cell = nearest(engine, typeof path === 'string' ? path : '', sent?.rows);
+      const cell = nearest(store, typeof path === 'string' ? path : '', sent?.rows);
       if (cell.removed || (sent && cell instanceof FieldCell && cell.editedAt > sent.edits)) continue;
-      const told = typeof message === 'string' && message !== '' ? () => message : engine.catalogue?.['refused'];
-      const verdict: Verdict = { code, say: refused, severity, params, message: told };
-      cell.addServer(toFinding(cell.path, cell.part, undefined, verdict, engine.catalogue));
-      engine.reveal(cell);
+      const authored = typeof message === 'string' && message !== '' ? () => message : store.catalogue?.['refused'];
+      const verdict: Verdict = { code, text: refused, severity, params, message: authored };
+      cell.addServerFinding(toFinding(cell.path, cell.part, undefined, verdict, store.catalogue));
+      store.reveal(cell);
     }
   });
 }
 
-function nearest(engine: Engine, path: string, rows: RowsThen | undefined): Cell {
+function nearest(store: FormStore, path: string, rows: RowsThen | undefined): Cell {
   for (let at = path; at !== ''; at = at.slice(0, Math.max(0, at.lastIndexOf('.')))) {
-    const cell = engine.find(at, engine.root, rows);
-    if (cell?.inForce || cell?.removed) return cell;
+    const cell = store.find(at, store.root, rows);
+    if (cell?.applies || cell?.removed) return cell;
   }
-  return engine.root;
+  return store.root;
 }

@@ -16,7 +16,7 @@ export abstract class Watch {
   #run = 0;
 
   /** Called when something that was read has changed. */
-  abstract stale(): void;
+  abstract invalidate(): void;
 
   /** Calls the callback and records what it reads until it returns: an async function's reads count until its first `await`. */
   protected track<T>(callback: () => T): T {
@@ -40,7 +40,7 @@ export abstract class Watch {
     this.reads.length = 0;
   }
 
-  saw(cell: Readable): void {
+  recordRead(cell: Readable): void {
     const readers = (cell.readers ??= new Map());
     if (readers.get(this) === this.#run) return;
     readers.set(this, this.#run);
@@ -49,9 +49,9 @@ export abstract class Watch {
 }
 
 /** Records that the callback under way, if there is one, has read a cell. */
-export const read = (cell: Readable): void => active?.saw(cell);
+export const read = (cell: Readable): void => active?.recordRead(cell);
 
 /** Has everything run again that read the cell. */
 export function changed(cell: Readable): void {
-  if (cell.readers) for (const watch of cell.readers.keys()) watch.stale();
+  if (cell.readers) for (const watch of cell.readers.keys()) watch.invalidate();
 }

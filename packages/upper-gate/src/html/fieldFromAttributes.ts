@@ -16,7 +16,7 @@ export interface Attributes {
   readonly [name: string]: string | true | undefined;
 }
 
-type AnyRule = Rule<never, unknown, string>;
+type FieldRule = Rule<never, unknown, string>;
 
 const TEXTS = ['text', 'search', 'tel', 'url', 'email', 'password', 'textarea'];
 const MOMENTS = {
@@ -56,8 +56,8 @@ function stepSize(value: string | undefined, kind: MomentKind | undefined): numb
   return kind === undefined ? size : usual === 60 ? Math.max(0.001, Math.round(size * 1000) / 1000) : Math.max(1, Math.round(size));
 }
 
-function textRules(attributes: Attributes, type: string): AnyRule[] {
-  const rules: AnyRule[] = [];
+function textRules(attributes: Attributes, type: string): FieldRule[] {
+  const rules: FieldRule[] = [];
   const min = wholeNumber(valueOf(attributes, 'minlength'));
   const max = wholeNumber(valueOf(attributes, 'maxlength'));
   // Each for itself: contradictory ones are both reported, as in a browser.
@@ -85,11 +85,11 @@ function wholePattern(source: string, multiple: boolean): RegExp | undefined {
   }
 }
 
-function rangeRules(attributes: Attributes, kind: MomentKind | undefined): AnyRule[] {
+function rangeRules(attributes: Attributes, kind: MomentKind | undefined): FieldRule[] {
   const min = limit(valueOf(attributes, 'min'), kind);
   const max = limit(valueOf(attributes, 'max'), kind);
   const size = stepSize(valueOf(attributes, 'step'), kind);
-  const rules: AnyRule[] = [];
+  const rules: FieldRule[] = [];
   const wraps = kind === 'time' && min !== undefined && max !== undefined && min > max;
   if (wraps) rules.push(range<number | string>({ min, max }));
   else {
@@ -117,16 +117,16 @@ export function fieldFromAttributes(attributes: Attributes, control: 'input' | '
   const given = control === 'textarea' ? 'textarea' : (valueOf(attributes, 'type') ?? 'text').toLowerCase();
   const settings = { label: valueOf(attributes, 'aria-label') ?? valueOf(attributes, 'title') ?? (valueOf(attributes, 'name') || 'Field') };
   // A control that the person cannot fill in is not asked for a value.
-  const need: AnyRule[] =
+  const requiredRules: FieldRule[] =
     attributes['required'] !== undefined && attributes['readonly'] === undefined && attributes['disabled'] === undefined
       ? [required()]
       : [];
-  if (given === 'number') return number(settings, ...(need as []), ...(rangeRules(attributes, undefined) as []));
+  if (given === 'number') return number(settings, ...(requiredRules as []), ...(rangeRules(attributes, undefined) as []));
   if (Object.hasOwn(MOMENTS, given)) {
     const { kind, make } = MOMENTS[given as keyof typeof MOMENTS];
-    return make(settings, ...(need as []), ...(rangeRules(attributes, kind) as []));
+    return make(settings, ...(requiredRules as []), ...(rangeRules(attributes, kind) as []));
   }
   const type = TEXTS.includes(given) ? given : 'text';
   // The control has stripped what HTML strips; other white space counts.
-  return text({ ...settings, trim: false }, ...(need as []), ...(textRules(attributes, type) as []));
+  return text({ ...settings, trim: false }, ...(requiredRules as []), ...(textRules(attributes, type) as []));
 }

@@ -1,6 +1,6 @@
 // From a field to HTML's constraint attributes, so that a browser judges what it can before there is script.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import { FieldPart } from '../schema/field.ts';
 import { partOf, type Node } from '../schema/node.ts';
 import type { AnyRule } from '../schema/rule.ts';
@@ -80,8 +80,8 @@ function rangeAttributes(kind: string, rules: readonly AnyRule[], found: Found):
  */
 export function toAttributes(field: Node): Attributes {
   const part = partOf(field);
-  demand(() => !(part instanceof FieldPart) && `toAttributes() takes a field. It got a ${part.kind}: ask for its fields one by one.`);
-  const { kind, how, demands, ruleList } = part as FieldPart;
+  assert(() => !(part instanceof FieldPart) && `toAttributes() takes a field. It got a ${part.kind}: ask for its fields one by one.`);
+  const { kind, spec: how, mandatory: demands, ruleList } = part as FieldPart;
   const details = how.details ?? {};
   const rules = ruleList.filter(({ severity = 'error' }) => severity === 'error');
   const found: Found = {};

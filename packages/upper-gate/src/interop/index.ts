@@ -1,5 +1,11 @@
 // Upper Gate, the schemas of other libraries, and tools.
 
-export { asyncSharedRule, fromShared, sharedRule, toShared, type Shared } from './shared.ts';
-export { describe, type Description } from './describe.ts';
+export {
+  asyncStandardSchemaRule,
+  fromStandardSchema,
+  standardSchemaRule,
+  toStandardSchema,
+  type StandardSchema,
+} from './standardSchema.ts';
+export { describeSchema, type SchemaDescription } from './describeSchema.ts';
 export { LimitError, nestNames, type NestLimits } from './names.ts';

@@ -1,6 +1,6 @@
 // From the names of a form's controls to values that lie in one another: `crew.0.name`.
 
-import { HOSTILE } from '../schema/outside.ts';
+import { HOSTILE } from '../schema/safeAccess.ts';
 
 /** How many values there may be, how deep, and how long their lists. */
 export interface NestLimits {

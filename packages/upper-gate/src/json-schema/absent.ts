@@ -2,24 +2,24 @@
 
 import { required } from '../rules/required.ts';
 import { FieldPart } from '../schema/field.ts';
-import { judgePart } from '../schema/judgePart.ts';
-import type { JsonSettings, Part } from '../schema/node.ts';
+import { walkPart } from '../schema/walkPart.ts';
+import type { InJson, Part } from '../schema/node.ts';
 import type { AnyRule } from '../schema/rule.ts';
-import { newRun } from '../schema/run.ts';
+import { newWalk } from '../schema/walk.ts';
 import { VariantPart } from '../schema/variant.ts';
 
 /** Whether a part refuses JSON in which it is left out. */
 export function failsAbsent(part: Part): boolean {
-  const run = newRun({ json: true });
-  judgePart(part, undefined, run);
+  const run = newWalk({ source: 'json' });
+  walkPart(part, undefined, run);
   return run.entries.some((entry) => 'severity' in entry && entry.severity === 'error');
 }
 
 /** Makes a part, given a rule that comes first, and what JSON says of its absence. */
-export type Make = (first: readonly AnyRule[], json: JsonSettings) => Part;
+export type Make = (first: readonly AnyRule[], json: InJson) => Part;
 
 /** Whether `required()` says that it must be there: it has no data where it is empty. */
-export const takesRequired = (part: Part): boolean => part instanceof VariantPart || (part instanceof FieldPart && part.isBlank(undefined));
+export const takesRequired = (part: Part): boolean => part instanceof VariantPart || (part instanceof FieldPart && part.isEmpty(undefined));
 
 /**
  * Makes a part that may be left out, or not.
@@ -27,7 +27,7 @@ export const takesRequired = (part: Part): boolean => part instanceof VariantPar
  * @param needed `'item'`: it is a row of a list, which is there; nothing: as its rules say
  * @param json what the document says outright
  */
-export function makeNeeded(make: Make, needed: boolean | 'item' | undefined, json: JsonSettings): Part {
+export function makeNeeded(make: Make, needed: boolean | 'item' | undefined, json: InJson): Part {
   const part = make([], json);
   if (needed === undefined || json.absent !== undefined) return part;
   const fails = failsAbsent(part);

@@ -35,9 +35,9 @@ export interface Annotation {
   /** The rules of a value, in their order; of an object, rules between its fields, by field. */
   readonly rules?: unknown;
   /** The names of the functions that say whether a field applies, by field. */
-  readonly only?: unknown;
+  readonly appliesWhen?: unknown;
   /** Rules on an object as a whole. */
-  readonly whole?: unknown;
+  readonly groupRules?: unknown;
 }
 
 const ANY: Type = { fits: () => true, words: '' };
@@ -55,8 +55,8 @@ const TYPES: Readonly<Record<keyof Annotation, Type>> = {
   absent: oneOfThese('accepted', 'refused'),
   // Read with the rules, and with the fields.
   rules: ANY,
-  only: ANY,
-  whole: ANY,
+  appliesWhen: ANY,
+  groupRules: ANY,
 };
 
 /** The annotation at all places that describe one value; the first that says something is right. */
@@ -72,10 +72,10 @@ export function annotationOf(bags: readonly Keywords[]): Annotation {
 }
 
 /** The settings of a value, of its kind too. */
-export function settingsOf(bags: readonly Keywords[], name: string): Settings & JsonObject {
+export function readSettings(bags: readonly Keywords[], name: string): Settings & JsonObject {
   const text = (keyword: string): string | undefined =>
     bags.map(({ schema }) => schema[keyword]).find((value): value is string => typeof value === 'string' && value !== '');
-  const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'rules', 'only', 'whole']);
+  const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'rules', 'appliesWhen', 'groupRules']);
   const isPrivate = bags.some(({ schema }) => schema['format'] === 'password');
   return {
     hint: text('description'),

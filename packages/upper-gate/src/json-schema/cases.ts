@@ -3,7 +3,7 @@
 import { isList, isObject, JsonSchemaError, under, type Keywords, type Place } from './document.ts';
 import type { Reader } from './read.ts';
 
-export interface Cases {
+export interface OneOfCases {
   /** The property whose value chooses. */
   readonly key: string;
   readonly branches: readonly { readonly value: string; readonly title: string; readonly place: Place }[];
@@ -21,7 +21,7 @@ function constantsOf(reader: Reader, place: Place): Map<string, string> {
 }
 
 /** Takes the `oneOf` of an object. @throws JsonSchemaError for one whose branches nothing tells apart */
-export function casesOf(reader: Reader, bags: readonly Keywords[]): Cases | undefined {
+export function casesOf(reader: Reader, bags: readonly Keywords[]): OneOfCases | undefined {
   const bag = bags.find((each) => each.has('oneOf'));
   if (!bag) return undefined;
   const places = (bag.takeAs('oneOf', isList, 'a list') ?? []).map((schema, i): Place => ({ schema, at: under(bag.at, 'oneOf', i) }));

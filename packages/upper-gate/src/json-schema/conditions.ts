@@ -4,14 +4,14 @@ import type { AnyRule, AuthorFunction, Clock } from '../schema/rule.ts';
 import type { JsonObject } from './document.ts';
 
 /** An `if`, and whether it has to hold, or must not. */
-export interface Condition {
+export interface IfCondition {
   readonly if: JsonObject;
   readonly holds: boolean;
 }
 
 /** What a function or a rule was made from: it holds while any of the conditions does. */
 interface Origin {
-  readonly conditions: readonly Condition[];
+  readonly conditions: readonly IfCondition[];
   /** The rule that is in force while they do. */
   readonly rule?: AnyRule;
 }
@@ -22,23 +22,23 @@ const origins = new WeakMap<object, Origin>();
 export const originOf = (made: object): Origin | undefined => origins.get(made);
 
 /** Remembers what a function was made from. */
-export function remember<F extends AuthorFunction>(made: F, conditions: readonly Condition[]): F {
+export function remember<F extends AuthorFunction>(made: F, conditions: readonly IfCondition[]): F {
   origins.set(made, { conditions });
   return made;
 }
 
 /** A rule that is in force only while a condition on the siblings holds. */
-export function whileHolds(rule: AnyRule, holds: (siblings: unknown) => boolean, conditions: readonly Condition[]): AnyRule {
-  const { judge, need } = rule;
-  const made = {
+export function whileHolds(rule: AnyRule, holds: (siblings: unknown) => boolean, conditions: readonly IfCondition[]): AnyRule {
+  const { test, requires } = rule;
+  const made: AnyRule = {
     ...rule,
-    // Judged as a whole, not row by row: a live form would go by it whether the condition holds or not.
-    distinct: undefined,
-    ...(judge && {
-      judge: (value: never, siblings: unknown, now: Clock) => (holds(siblings) ? judge(value, siblings as never, now) : undefined),
+    ...(test && {
+      test: (value: never, siblings: never, now: Clock) => (holds(siblings) ? test(value, siblings, now) : undefined),
     }),
-    ...(need && { need: (siblings: unknown) => holds(siblings) && need(siblings as never) }),
-  } as unknown as AnyRule;
+    ...(requires && { requires: (siblings: never) => holds(siblings) && requires(siblings) }),
+  };
+  // Run on the list as a whole, not row by row: a live form would go by it whether the condition holds or not.
+  delete (made as { distinct?: unknown }).distinct;
   origins.set(made, { conditions, rule });
   return made;
 }

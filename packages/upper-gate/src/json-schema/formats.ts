@@ -10,8 +10,8 @@ const format = (
   fits: (text: string) => boolean,
   options: RuleOptions,
 ): Rule<string | undefined> => {
-  const mismatch: Verdict = { code: 'typeMismatch', say: ({ label }) => `${label}: enter ${wanted}`, params: { type: name } };
-  return makeRule(name, params as never, { judge: (text) => (fits(text!) ? undefined : mismatch) }, options);
+  const mismatch: Verdict = { code: 'typeMismatch', text: ({ label }) => `${label}: enter ${wanted}`, params: { type: name } };
+  return makeRule(name, params as never, { test: (text) => (fits(text!) ? undefined : mismatch) }, options);
 };
 
 /** RFC 3339's full-time: hours, minutes, seconds (a leap second at the end of a day in UTC), zone. */

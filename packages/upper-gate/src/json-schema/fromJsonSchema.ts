@@ -22,7 +22,7 @@ export interface FromJsonSchemaOptions {
  *
  * @example
  * const boat = fromJsonSchema({ type: 'object', properties: { beam: { type: 'number', maximum: 5.2 } }, required: ['beam'] });
- * validate(boat, { beam: 6 }, { json: true }).findings[0]?.code; // 'rangeOverflow'
+ * validate(boat, { beam: 6 }, { source: 'json' }).findings[0]?.code; // 'rangeOverflow'
  */
 export function fromJsonSchema<N extends Node = Group<Fields>>(
   document: JsonSchema,

@@ -77,12 +77,12 @@ function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject)
 }
 
 /** The keywords of a field's kind; that its type may be null is said with its settings. */
-export function writeKind({ kind, how, json }: FieldPart): JsonObject {
+export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
   const { type, keywords } = KINDS[kind]!;
-  const nullable = json?.nullable === true;
+  const nullable = inJson?.nullable === true;
   const options =
-    how.options &&
-    (kind === 'choices' ? { items: { type: 'string', ...writeOptions(how.options, false) } } : writeOptions(how.options, nullable));
+    spec.options &&
+    (kind === 'choices' ? { items: { type: 'string', ...writeOptions(spec.options, false) } } : writeOptions(spec.options, nullable));
   return { type, ...keywords, ...options };
 }
 
@@ -131,11 +131,11 @@ export function kindOf(schema: JsonObject): string | undefined {
 }
 
 /** What `gate` says of some kinds alone. */
-const OF_SOME = ['trim', 'case', 'decimal', 'locale', 'only', 'whole'];
+const OF_SOME = ['trim', 'case', 'decimal', 'locale', 'appliesWhen', 'groupRules'];
 
 /** Demands that the annotation says nothing that has no meaning for a kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
-  const taken = kind === 'group' ? ['only', 'whole'] : (KINDS[kind]?.details ?? []);
+  const taken = kind === 'group' ? ['appliesWhen', 'groupRules'] : (KINDS[kind]?.details ?? []);
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
 }

@@ -3,12 +3,12 @@
 import { list } from '../schema/list.ts';
 import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
-import { partOf, type JsonSettings, type Part } from '../schema/node.ts';
+import { partOf, type InJson, type Part } from '../schema/node.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { variant } from '../schema/variant.ts';
 import { makeNeeded, type Make } from './absent.ts';
-import { annotationOf, settingsOf } from './annotation.ts';
-import { casesOf, type Cases } from './cases.ts';
+import { annotationOf, readSettings } from './annotation.ts';
+import { casesOf, type OneOfCases } from './cases.ts';
 import {
   besideNull,
   isList,
@@ -139,14 +139,14 @@ export class Reader {
     const more = outer.find((bag) => !bag.isEmpty);
     if (more) throw new JsonSchemaError(more.at, `what refers to itself (#${target}) takes no keywords beside "$ref".`);
     if (!this.#targets.has(target)) this.#targets.set(target, undefined);
-    const json: JsonSettings = { nullable, ...(needed === true && { absent: 'refused' }) };
-    return new DeferredPart({ ...settingsOf(outer, name), json }, () => this.#target(target), this.#asks);
+    const json: InJson = { nullable, ...(needed === true && { absent: 'refused' }) };
+    return new DeferredPart({ ...readSettings(outer, name), inJson: json }, () => this.#target(target), this.#asks);
   }
 
   #part(bags: readonly Keywords[], where: Where): Part {
     const annotation = annotationOf(bags);
-    const { kind: told, absent, rules } = annotation;
-    const kind = told ?? where.kind ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
+    const { kind: declared, absent, rules } = annotation;
+    const kind = declared ?? where.kind ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
       throw new JsonSchemaError(
@@ -162,7 +162,7 @@ export class Reader {
   }
 
   #maker(kind: string, bags: readonly Keywords[], where: Where): Make {
-    const settings = settingsOf(bags, where.name);
+    const settings = readSettings(bags, where.name);
     if (kind === 'group') {
       const cases = casesOf(this, bags);
       if (cases && !bags.some((bag) => bag.has('properties'))) return this.#variant(cases, bags, where);
@@ -171,11 +171,11 @@ export class Reader {
     if (kind === 'list') {
       const { item, rules: places } = this.#items(bags);
       const rules = this.rules('array', bags, where.needed);
-      return (first, json) => partOf(list({ ...settings, json }, item as never, ...([...first, ...rules, ...places] as never[])));
+      return (first, json) => partOf(list({ ...settings, inJson: json }, item as never, ...([...first, ...rules, ...places] as never[])));
     }
     const details = takeKind(kind, bags);
     const rules = this.rules(typeOf(kind), bags, where.needed);
-    return (first, json) => KINDS[kind]!.make({ ...settings, ...details, json }, [...first, ...rules]) as Part;
+    return (first, json) => KINDS[kind]!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
   }
 
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
@@ -183,9 +183,9 @@ export class Reader {
     const at = under(bags[0]?.at ?? '', 'gate', 'rules');
     const entries = annotationOf(bags).rules ?? [];
     if (!isList(entries)) throw new JsonSchemaError(at, 'of a value that is no object, they are a list.');
-    const told = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
+    const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
     // Whoever took a name out of `required` meant that. A box that must be ticked has a keyword of its own.
-    const kept = told.filter(
+    const kept = listed.filter(
       (rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || (rule.severity ?? 'error') !== 'error',
     );
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
@@ -215,8 +215,8 @@ export class Reader {
     return { item: this.build(items, { name: 'Entry', needed: 'item' }), rules: rules as readonly AnyRule[] };
   }
 
-  #variant({ key, branches }: Cases, bags: readonly Keywords[], { name, needed }: Where): Make {
-    const settings = settingsOf(bags, name);
+  #variant({ key, branches }: OneOfCases, bags: readonly Keywords[], { name, needed }: Where): Make {
+    const settings = readSettings(bags, name);
     const cases: Record<string, Part> = {};
     for (const { value, place } of branches) {
       const inner = this.gather([place]);
@@ -225,6 +225,6 @@ export class Reader {
       for (const bag of inner) bag.end('case');
     }
     const rules = this.rules('string', bags, needed);
-    return (first, json) => partOf(variant(key, cases as never, { ...settings, json }, ...([...first, ...rules] as never[])));
+    return (first, json) => partOf(variant({ ...settings, inJson: json }, key, cases as never, ...([...first, ...rules] as never[])));
   }
 }

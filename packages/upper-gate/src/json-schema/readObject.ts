@@ -4,13 +4,13 @@ import { required, requiredWhen } from '../rules/required.ts';
 import { custom } from '../schema/custom.ts';
 import { group } from '../schema/group.ts';
 import { partOf, type Part } from '../schema/node.ts';
-import { HOSTILE } from '../schema/outside.ts';
+import { HOSTILE } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import type { Make } from './absent.ts';
-import { annotationOf, settingsOf } from './annotation.ts';
-import type { Cases } from './cases.ts';
-import { remember, whileHolds, type Condition } from './conditions.ts';
+import { annotationOf, readSettings } from './annotation.ts';
+import type { OneOfCases } from './cases.ts';
+import { remember, whileHolds, type IfCondition } from './conditions.ts';
 import { isList, isObject, isTexts, JsonSchemaError, same, under, type JsonObject, type Keywords, type Place } from './document.ts';
 import { KINDS, takeType, typeOf } from './kinds.ts';
 import type { Reader } from './read.ts';
@@ -20,7 +20,7 @@ type Predicate = (siblings: unknown) => boolean;
 
 /** A part of an object that is in force under a condition. */
 interface Branch {
-  readonly condition: Condition;
+  readonly condition: IfCondition;
   readonly place: Place;
 }
 
@@ -28,14 +28,14 @@ interface Branch {
 interface InBranches {
   readonly place: Place;
   readonly needed: boolean;
-  readonly conditions: Condition[];
+  readonly conditions: IfCondition[];
 }
 
 /** The steps of a group, as what is read adds them. */
 interface Steps {
-  only(when: Readonly<Record<string, AuthorFunction>>): Steps;
+  appliesWhen(when: Readonly<Record<string, AuthorFunction>>): Steps;
   rules(rules: Readonly<Record<string, AnyRule>>): Steps;
-  whole(...rules: readonly AnyRule[]): Steps;
+  groupRules(...rules: readonly AnyRule[]): Steps;
 }
 
 /**
@@ -45,7 +45,7 @@ interface Steps {
  * @param cases branches of a `oneOf`, which stands beside properties
  * @param without a property that is not read
  */
-export function readObject(reader: Reader, bags: readonly Keywords[], name: string, cases?: Cases, without?: string): Make {
+export function readObject(reader: Reader, bags: readonly Keywords[], name: string, cases?: OneOfCases, without?: string): Make {
   return new ObjectReader(reader, bags, without).read(name, cases);
 }
 
@@ -59,12 +59,12 @@ class ObjectReader {
   readonly #needed = new Set<string>();
   readonly #inBranches = new Map<string, InBranches>();
   /** Conditions that have to hold for a field to apply. */
-  readonly #only: [key: string, when: AuthorFunction][] = [];
+  readonly #conditions: [key: string, when: AuthorFunction][] = [];
   readonly #across: [key: string, rule: AnyRule][] = [];
   /** Fields that must not be empty under a condition. */
-  readonly #wanted: [key: string, condition: Condition, at: string][] = [];
+  readonly #wanted: [key: string, condition: IfCondition, at: string][] = [];
   /** Fields that must not be there under a condition: they do not apply then. */
-  readonly #forbidden: [key: string, condition: Condition][] = [];
+  readonly #forbidden: [key: string, condition: IfCondition][] = [];
 
   constructor(reader: Reader, bags: readonly Keywords[], without: string | undefined) {
     this.#reader = reader;
@@ -73,37 +73,37 @@ class ObjectReader {
     this.#without = without;
   }
 
-  read(name: string, cases: Cases | undefined): Make {
-    const { only = {}, rules = {}, whole = [] } = annotationOf(this.#bags);
+  read(name: string, cases: OneOfCases | undefined): Make {
+    const { appliesWhen: conditions = {}, rules = {}, groupRules = [] } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
-    if (!isObject(only) || !isObject(rules))
-      throw new JsonSchemaError(at, 'of an object, "only" and "rules" are objects, by the names of fields.');
-    if (!isList(whole)) throw new JsonSchemaError(at, '"whole" is a list of rules.');
-    this.#properties(only, cases);
+    if (!isObject(conditions) || !isObject(rules))
+      throw new JsonSchemaError(at, 'of an object, "appliesWhen" and "rules" are objects, by the names of fields.');
+    if (!isList(groupRules)) throw new JsonSchemaError(at, '"groupRules" is a list of rules.');
+    this.#properties(conditions, cases);
     for (const branch of [...this.#casesAsBranches(cases), ...this.#branches()]) this.#branch(branch, cases?.key);
     for (const [key, { place, needed, conditions }] of this.#inBranches) {
       this.#parts.set(key, this.#reader.build([place], { name: key, needed }));
-      this.#only.push([key, this.#predicate(conditions)]);
+      this.#conditions.push([key, this.#predicate(conditions)]);
     }
     for (const [key, condition, where] of this.#wanted)
       this.#across.push([this.#known(key, where), requiredWhen(this.#predicate([condition]))]);
     // What is known nowhere is dropped anyway.
     for (const [key, condition] of this.#forbidden)
-      if (this.#parts.has(key)) this.#only.push([key, this.#predicate([{ ...condition, holds: !condition.holds }])]);
-    for (const [key, names] of Object.entries(only))
+      if (this.#parts.has(key)) this.#conditions.push([key, this.#predicate([{ ...condition, holds: !condition.holds }])]);
+    for (const [key, names] of Object.entries(conditions))
       for (const each of [names].flat())
-        this.#only.push([this.#known(key, at), this.#reader.functions.byName(each, under(at, 'only', key))]);
+        this.#conditions.push([this.#known(key, at), this.#reader.functions.byName(each, under(at, 'appliesWhen', key))]);
     for (const [key, entries] of Object.entries(rules))
       for (const rule of this.#entries(entries, under(at, 'rules', key))) this.#across.push([this.#known(key, at), rule]);
     for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
     const unknown = this.#unknown();
-    const settings = settingsOf(this.#bags, name);
-    const wholeRules = this.#entries(whole, under(at, 'whole'));
+    const settings = readSettings(this.#bags, name);
+    const rulesOnGroup = this.#entries(groupRules, under(at, 'groupRules'));
     return (_, json) => {
-      let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, json }) as unknown as Steps;
-      for (const when of rounds(this.#only)) made = made.only(when);
+      let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json }) as unknown as Steps;
+      for (const when of rounds(this.#conditions)) made = made.appliesWhen(when);
       for (const all of rounds(this.#across)) made = made.rules(all);
-      return partOf((wholeRules.length > 0 ? made.whole(...wholeRules) : made) as never);
+      return partOf((rulesOnGroup.length > 0 ? made.groupRules(...rulesOnGroup) : made) as never);
     };
   }
 
@@ -117,7 +117,7 @@ class ObjectReader {
     return [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
   }
 
-  #properties(only: JsonObject, cases: Cases | undefined): void {
+  #properties(conditions: JsonObject, cases: OneOfCases | undefined): void {
     const places = new Map<string, Place[]>();
     for (const bag of this.#bags) {
       bag.takeAs('required', isTexts, 'a list of texts')?.forEach((key) => this.#needed.add(key));
@@ -126,7 +126,7 @@ class ObjectReader {
     for (const [key, all] of places) {
       // `true` says nothing: it may keep the place of a field that branches describe.
       const silent = all.every(({ schema }) => schema === true);
-      const needed = Object.hasOwn(only, key) ? undefined : this.#needed.has(key);
+      const needed = Object.hasOwn(conditions, key) ? undefined : this.#needed.has(key);
       this.#parts.set(key, silent || key === cases?.key ? undefined : this.#reader.build(all, { name: key, needed }));
     }
     if (!cases) return;
@@ -138,11 +138,11 @@ class ObjectReader {
       bag.take('enum');
       bag.end('choice');
     }
-    const { label } = settingsOf(own, cases.key);
+    const { label } = readSettings(own, cases.key);
     this.#parts.set(cases.key, KINDS['choice']!.make({ label, options }, [required()]) as Part);
   }
 
-  #casesAsBranches(cases: Cases | undefined): Branch[] {
+  #casesAsBranches(cases: OneOfCases | undefined): Branch[] {
     return (cases?.branches ?? []).map(({ value, place }) => {
       const chosen = { properties: { [cases!.key]: { const: value } }, required: [cases!.key] };
       return { condition: { if: chosen, holds: true }, place };
@@ -193,7 +193,7 @@ class ObjectReader {
   }
 
   /** A field that branches describe: it applies while any of them is in force. */
-  #describe(key: string, place: Place, condition: Condition, needed: boolean): void {
+  #describe(key: string, place: Place, condition: IfCondition, needed: boolean): void {
     const before = this.#inBranches.get(key);
     if (before && !(same(before.place.schema, place.schema) && before.needed === needed))
       throw new JsonSchemaError(place.at, `"${key}" is described otherwise in another branch. Give both the same schema.`);
@@ -202,7 +202,7 @@ class ObjectReader {
   }
 
   /** Rules that a field has while a branch is in force. */
-  #constrain(key: string, part: Part, place: Place, condition: Condition): void {
+  #constrain(key: string, part: Part, place: Place, condition: IfCondition): void {
     const bags = this.#reader.gather([place]);
     const { kind } = part;
     if (kind === 'group' || kind === 'variant' || kind === 'deferred')
@@ -214,10 +214,11 @@ class ObjectReader {
   }
 
   /** A function on siblings: whether any of the conditions holds. */
-  #predicate(conditions: readonly Condition[]): Predicate {
+  #predicate(conditions: readonly IfCondition[]): Predicate {
     const parts = conditions.map(({ if: schema, holds }) => ({ part: this.#condition(schema), holds }));
     return remember(
-      (siblings: unknown) => parts.some(({ part, holds }) => validate(part as never, siblings, { json: true, async: 'skip' }).ok === holds),
+      (siblings: unknown) =>
+        parts.some(({ part, holds }) => validate(part as never, siblings, { source: 'json', async: 'skip' }).ok === holds),
       conditions,
     );
   }

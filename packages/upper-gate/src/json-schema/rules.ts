@@ -1,7 +1,7 @@
 // The rules, as JSON Schema writes them: keywords carry their params wherever there are such; the annotation `gate.rules`
 // says which rules there are, in their order, with what no keyword can say.
 
-import { ASK_DEFAULTS, asyncCheck, check } from '../rules/check.ts';
+import { ASYNC_DEFAULTS, asyncCheck, check } from '../rules/check.ts';
 import { fileSize, fileType } from '../rules/files.ts';
 import { length } from '../rules/length.ts';
 import { noDuplicates } from '../rules/lists.ts';
@@ -32,7 +32,7 @@ import {
 import { timestamp, uuid } from './formats.ts';
 
 /** A rule in `gate.rules`: its name, or its name with params and options. */
-export type Entry = string | (JsonObject & { readonly rule: string });
+export type RuleEntry = string | (JsonObject & { readonly rule: string });
 
 /** Finds the function of a name; throws where there is none. */
 export interface Functions {
@@ -51,11 +51,11 @@ interface Writing {
   /** The keywords that carry params, by param, for values of a JSON type. */
   readonly carry?: (type: string, params: Params) => Readonly<Record<string, string>>;
   /** Keywords that say the rule itself. */
-  readonly say?: (type: string, params: Params) => JsonObject;
+  readonly keywords?: (type: string, params: Params) => JsonObject;
   /** Keywords that mean the same as those that carry it: they do not stand in one place. */
   readonly akin?: readonly string[];
   /** Params of the rule, or of several, where a document has keywords alone. */
-  readonly bare?: (type: string, params: Params) => readonly Params[];
+  readonly fromKeywords?: (type: string, params: Params) => readonly Params[];
   readonly make: (params: Params, options: RuleOptions) => unknown;
 }
 
@@ -70,45 +70,48 @@ const sized = (type: string) => (type === 'string' ? { min: 'minLength', max: 'm
 
 /** How rules are written, in the order in which they report where a document has keywords alone. */
 const WRITINGS: Readonly<Record<string, Writing>> = {
-  required: { say: (type): JsonObject => (type === 'boolean' ? { const: true } : {}), make: (_, options) => required(options as object) },
+  required: {
+    keywords: (type): JsonObject => (type === 'boolean' ? { const: true } : {}),
+    make: (_, options) => required(options as object),
+  },
   length: {
     takes: { min: NUMBER, max: NUMBER, count: oneOfThese('characters', 'codePoints') },
     carry: sized,
     // JSON Schema counts code points, HTML and this library UTF-16 units.
-    bare: (type, params) => [type === 'string' ? { ...params, count: 'codePoints' } : params],
+    fromKeywords: (type, params) => [type === 'string' ? { ...params, count: 'codePoints' } : params],
     make: (params, options) => length(params, options),
   },
   pattern: {
     takes: { pattern: TEXT, flags: TEXT },
     carry: (_, { pattern: source, flags = '' }): Record<string, string> =>
       source === undefined || (['', 'u'].includes(String(flags)) && isPattern(source as string)) ? { pattern: 'pattern' } : {},
-    bare: (_, params) => [{ ...params, flags: 'u' }],
+    fromKeywords: (_, params) => [{ ...params, flags: 'u' }],
     make: ({ pattern: source, flags = '' }, options) => pattern(new RegExp(String(source), String(flags)), options),
   },
   email: {
     takes: { dot: FLAG, multiple: FLAG },
-    say: (_, { multiple }): JsonObject => (multiple === true ? {} : { format: 'email' }),
+    keywords: (_, { multiple }): JsonObject => (multiple === true ? {} : { format: 'email' }),
     make: (params, options) => email({ ...params, ...options }),
   },
-  url: { takes: { schemes: listOf(TEXT) }, say: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
+  url: { takes: { schemes: listOf(TEXT) }, keywords: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
   ipAddress: {
     takes: { version: oneOfThese(4, 6) },
-    say: (_, { version }): JsonObject => (version === undefined ? {} : { format: `ipv${version as number}` }),
+    keywords: (_, { version }): JsonObject => (version === undefined ? {} : { format: `ipv${version as number}` }),
     make: (params, options) => ipAddress({ ...params, ...options }),
   },
   timestamp: {
     takes: { format: oneOfThese('date-time', 'time') },
-    say: (_, { format }) => ({ format }),
+    keywords: (_, { format }) => ({ format }),
     make: ({ format }, options) => timestamp(format as 'time', options),
   },
-  uuid: { say: () => ({ format: 'uuid' }), make: (_, options) => uuid(options) },
+  uuid: { keywords: () => ({ format: 'uuid' }), make: (_, options) => uuid(options) },
   cardNumber: { make: (_, options) => cardNumber(options) },
   range: {
     takes: { min: LIMIT, max: LIMIT, above: NUMBER, below: NUMBER, step: NUMBER },
     carry: (type): Record<string, string> =>
       type === 'number' ? { min: 'minimum', max: 'maximum', above: 'exclusiveMinimum', below: 'exclusiveMaximum' } : {},
     // A rule has one limit at each end.
-    bare(_, { min, max, above, below }) {
+    fromKeywords(_, { min, max, above, below }) {
       const both = (min !== undefined && above !== undefined) || (max !== undefined && below !== undefined);
       const all = { min, max, above, below };
       return (
@@ -140,7 +143,7 @@ const WRITINGS: Readonly<Record<string, Writing>> = {
   },
   noDuplicates: {
     takes: { by: TEXT },
-    say: (_, { by }): JsonObject => (by === undefined ? { uniqueItems: true } : {}),
+    keywords: (_, { by }): JsonObject => (by === undefined ? { uniqueItems: true } : {}),
     make: (params, options) => noDuplicates({ ...params, ...options }),
   },
   fileSize: { takes: { max: NUMBER }, make: (params, options) => fileSize(params as { max: number }, options) },
@@ -214,7 +217,7 @@ export interface WrittenRule {
   /** The keywords that could: two rules do not share them in one place. */
   readonly family: readonly string[];
   /** Its entry in `gate.rules`. */
-  readonly entry: Entry;
+  readonly entry: RuleEntry;
 }
 
 /**
@@ -234,16 +237,16 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
   let family: readonly string[] = [];
   let carried: readonly string[] = [];
   if (Object.hasOwn(NAMED, rule.name)) {
-    params['check'] = names.nameOf((rule.ask?.run ?? rule.by)!, rule.ask?.name, at);
-    for (const key of Object.keys(ASK_DEFAULTS) as (keyof typeof ASK_DEFAULTS)[])
-      if (rule.ask && rule.ask[key] !== ASK_DEFAULTS[key]) params[key] = rule.ask[key];
+    params['check'] = names.nameOf((rule.async?.run ?? rule.author)!, rule.async?.name, at);
+    for (const key of Object.keys(ASYNC_DEFAULTS) as (keyof typeof ASYNC_DEFAULTS)[])
+      if (rule.async && rule.async[key] !== ASYNC_DEFAULTS[key]) params[key] = rule.async[key];
   } else {
     const writing = Object.hasOwn(WRITINGS, rule.name) ? WRITINGS[rule.name] : undefined;
     if (!writing) throw new JsonSchemaError(at, `the rule ${rule.name} cannot be written as JSON Schema.`);
     // A keyword would refuse what the rule only warns of.
     if (type !== '' && (rule.severity ?? 'error') === 'error') {
       const carry = Object.entries(writing.carry?.(type, params) ?? {});
-      Object.assign(keywords, writing.say?.(type, params));
+      Object.assign(keywords, writing.keywords?.(type, params));
       family = [...Object.keys(keywords), ...carry.map(([, keyword]) => keyword), ...(writing.akin ?? [])];
       for (const [param, keyword] of carry) if (params[param] !== undefined) keywords[keyword] = params[param];
       carried = carry.map(([param]) => param);
@@ -280,16 +283,16 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
 }
 
 /** Takes what carries a rule from the first keywords that do. @returns whether it is there */
-function takeCarried({ say, carry }: Writing, type: string, params: Record<string, unknown>, bags: readonly Keywords[]): boolean {
+function takeCarried({ keywords, carry }: Writing, type: string, params: Record<string, unknown>, bags: readonly Keywords[]): boolean {
   const carried = Object.entries(carry?.(type, params) ?? {}).filter(([param]) => params[param] === undefined);
-  const said = Object.entries(say?.(type, params) ?? {});
-  if (carried.length + said.length === 0) return true;
+  const stated = Object.entries(keywords?.(type, params) ?? {});
+  if (carried.length + stated.length === 0) return true;
   const bag = bags.find(
     (each) =>
       carried.some(([, keyword]) => each.has(keyword)) ||
-      said.some(([keyword, value]) => each.has(keyword) && same(each.schema[keyword], value)),
+      stated.some(([keyword, value]) => each.has(keyword) && same(each.schema[keyword], value)),
   );
-  for (const [keyword] of said) bag?.take(keyword);
+  for (const [keyword] of stated) bag?.take(keyword);
   for (const [param, keyword] of carried) {
     const value = bag?.take(keyword);
     if (value !== undefined) params[param] = value;
@@ -303,8 +306,8 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   const format = bag.has('format') ? String(bag.schema['format']) : '';
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
-    const told = FORMATS[type]![format];
-    if (told) rules.push(making(bag.at, told[0], WRITINGS[told[0]]!, told[1], {}));
+    const rule = FORMATS[type]![format];
+    if (rule) rules.push(making(bag.at, rule[0], WRITINGS[rule[0]]!, rule[1], {}));
   }
   if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
     bag.take('const');
@@ -320,7 +323,7 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
     if (!keywords.some((keyword) => bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};
     takeCarried(writing, type, params, [bag]);
-    for (const each of writing.bare?.(type, params) ?? [params]) rules.push(making(bag.at, name, writing, each, {}));
+    for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, writing, each, {}));
   }
   return rules;
 }

@@ -9,17 +9,17 @@ import { partOf, type Node, type Part } from '../schema/node.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { VariantPart } from '../schema/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
-import { originOf, type Condition } from './conditions.ts';
+import { originOf, type IfCondition } from './conditions.ts';
 import { isObject, JsonSchemaError, under, type JsonObject } from './document.ts';
 import { kindOf, KINDS, typeOf, writeKind } from './kinds.ts';
-import { writeRule, written, type Entry } from './rules.ts';
+import { writeRule, written, type RuleEntry } from './rules.ts';
 
 export interface ToJsonSchemaOptions {
   /** What a form begins with: written as `default`. */
   readonly initial?: unknown;
 }
 
-type Draft = Record<string, unknown>;
+type JsonDraft = Record<string, unknown>;
 
 /**
  * A JSON Schema document (2020-12) of a schema. Keywords say what they can; the annotation `gate` says the rest: labels in
@@ -42,7 +42,7 @@ class Writer {
 
   document(part: Part, initial: unknown): JsonObject {
     const root = this.#write(part, '', initial);
-    const definitions: Draft = {};
+    const definitions: JsonDraft = {};
     // Writing one may bring up further ones.
     for (const [name, target] of this.#definitions) definitions[name] = this.#write(target, `/$defs/${name}`, undefined);
     return {
@@ -70,7 +70,7 @@ class Writer {
       const reference = { $ref: this.#refer(part.target) };
       return {
         title: inLanguage(part.label, undefined),
-        ...(part.json?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference),
+        ...(part.inJson?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference),
       };
     }
     const draft =
@@ -91,8 +91,8 @@ class Writer {
   }
 
   /** Puts labels and settings to what a part says itself. */
-  #finish(part: Part, { gate: own, ...draft }: Draft, at: string, isItem: boolean): JsonObject {
-    const gate: Draft = {};
+  #finish(part: Part, { gate: own, ...draft }: JsonDraft, at: string, isItem: boolean): JsonObject {
+    const gate: JsonDraft = {};
     if (typeof part.label !== 'string') gate['label'] = written(part.label, at, 'the label');
     if (part.hint !== undefined && typeof part.hint !== 'string') gate['hint'] = part.hint;
     if (part.reveal !== undefined) gate['reveal'] = part.reveal;
@@ -100,11 +100,11 @@ class Writer {
     for (const [code, message] of Object.entries(part.messages ?? {})) written(message, at, `the message for ${code}`);
     if (part.messages) gate['messages'] = part.messages;
     // Else it would be read as required(), as that of a row is which has no rules.
-    if (part.json?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';
+    if (part.inJson?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';
     if (isItem && takesRequired(part)) gate['rules'] = [];
     Object.assign(gate, own);
     const { type, ...rest } = draft;
-    const nullable = part.json?.nullable === true && typeof type === 'string';
+    const nullable = part.inJson?.nullable === true && typeof type === 'string';
     return {
       type: nullable ? [type, 'null'] : type,
       title: inLanguage(part.label, undefined),
@@ -115,8 +115,8 @@ class Writer {
   }
 
   /** Rules of one value: keywords beside those that there are, and the entries of the annotation. */
-  #rules(rules: readonly AnyRule[], type: string, draft: Draft, at: string): Entry[] {
-    const others: Draft[] = [];
+  #rules(rules: readonly AnyRule[], type: string, draft: JsonDraft, at: string): RuleEntry[] {
+    const others: JsonDraft[] = [];
     const entries = rules.map((rule) => {
       const { keywords, family, entry } = writeRule(rule, type, at, this);
       const free = [draft, ...others].find((each) => !family.some((keyword) => Object.hasOwn(each, keyword)));
@@ -130,14 +130,14 @@ class Writer {
     return entries;
   }
 
-  #leaf(part: FieldPart | ListPart, at: string): Draft {
-    const draft: Draft =
+  #leaf(part: FieldPart | ListPart, at: string): JsonDraft {
+    const draft: JsonDraft =
       part instanceof ListPart
         ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, true) }
         : this.#kind(part, at);
-    const gate: Draft = {};
+    const gate: JsonDraft = {};
     const { kind } = part;
-    const details = (part instanceof FieldPart && part.how.details) || {};
+    const details = (part instanceof FieldPart && part.spec.details) || {};
     for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
     const entries = this.#rules(part.ruleList, typeOf(kind), draft, at);
     // Behind the rules: they may bring keywords that make it look like another kind.
@@ -146,19 +146,19 @@ class Writer {
     return { ...draft, gate };
   }
 
-  #kind(part: FieldPart, at: string): Draft {
+  #kind(part: FieldPart, at: string): JsonDraft {
     if (Object.hasOwn(KINDS, part.kind)) return { ...writeKind(part) };
     throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values by functions, which JSON cannot hold.`);
   }
 
-  #variant(part: VariantPart, at: string): Draft {
+  #variant(part: VariantPart, at: string): JsonDraft {
     const cases = Object.entries(part.cases).map(([value, group], i) => {
       const {
         title,
         properties,
         required = [],
         ...rest
-      } = this.#write(group, under(at, 'oneOf', i), undefined) as Draft & { required?: string[] };
+      } = this.#write(group, under(at, 'oneOf', i), undefined) as JsonDraft & { required?: string[] };
       return {
         ...rest,
         ...(title !== 'Form' && { title }),
@@ -170,19 +170,19 @@ class Writer {
     return { type: 'object', oneOf: cases, ...(entries.length > 0 && { gate: { rules: entries } }) };
   }
 
-  #group(part: GroupPart, at: string, initial: unknown): Draft {
+  #group(part: GroupPart, at: string, initial: unknown): JsonDraft {
     const { keys, parts, steps, unknown, ruleList } = part;
-    const only: Record<string, unknown> = {};
-    const properties: Draft = {};
+    const appliesWhen: Record<string, unknown> = {};
+    const properties: JsonDraft = {};
     const required: string[] = [];
     const branches: JsonObject[] = [];
     keys.forEach((key, i) => {
       const place = under(at, 'properties', key);
       const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined);
-      const conditions = steps.only.get(key) ?? [];
+      const conditions = steps.conditions.get(key) ?? [];
       const [first, ...more] = conditions.flatMap((when) => originOf(when) ?? []);
       const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
-      if (names.length > 0) only[key] = names.length > 1 ? names : names[0];
+      if (names.length > 0) appliesWhen[key] = names.length > 1 ? names : names[0];
       const needs = names.length === 0 && failsAbsent(parts[i]!);
       if (needs && !first) required.push(key);
       // What is described under a condition keeps its place by `true`.
@@ -194,8 +194,8 @@ class Writer {
     });
     const { rules, conditional } = this.#across(part, at);
     const allOf = [...branches, ...conditional];
-    const whole = this.#rules(ruleList, '', {}, at);
-    const gate = Object.entries({ only, rules, whole }).filter(([, value]) => Object.keys(value).length > 0);
+    const groupRules = this.#rules(ruleList, '', {}, at);
+    const gate = Object.entries({ appliesWhen, rules, groupRules }).filter(([, value]) => Object.keys(value).length > 0);
     return {
       type: 'object',
       properties,
@@ -207,18 +207,18 @@ class Writer {
   }
 
   /** The rules between fields: by field, and those that came from an `if`. */
-  #across({ keys, parts, steps }: GroupPart, at: string): { rules: Record<string, Entry[]>; conditional: JsonObject[] } {
-    const rules: Record<string, Entry[]> = {};
+  #across({ keys, parts, steps }: GroupPart, at: string): { rules: Record<string, RuleEntry[]>; conditional: JsonObject[] } {
+    const rules: Record<string, RuleEntry[]> = {};
     const conditional: JsonObject[] = [];
-    for (const { index, rule } of steps.cross) {
+    for (const { index, rule } of steps.crossRules) {
       const key = keys[index]!;
       const place = under(at, 'properties', key);
-      const origin = originOf(rule) ?? (rule.by && originOf(rule.by));
+      const origin = originOf(rule) ?? (rule.author && originOf(rule.author));
       if (!origin) {
         rules[key] = [...(rules[key] ?? []), ...this.#rules([rule], '', {}, place)];
         continue;
       }
-      const draft: Draft = {};
+      const draft: JsonDraft = {};
       const entries = origin.rule && this.#rules([origin.rule], typeOf(parts[index]!.kind), draft, place);
       const inForce = entries ? { properties: { [key]: { ...draft, gate: { rules: entries } } } } : { required: [key] };
       for (const condition of origin.conditions) conditional.push(branch(condition, inForce));
@@ -228,4 +228,7 @@ class Writer {
 }
 
 /** What is in force under a condition. */
-const branch = ({ if: schema, holds }: Condition, inForce: JsonObject): JsonObject => ({ if: schema, [holds ? 'then' : 'else']: inForce });
+const branch = ({ if: schema, holds }: IfCondition, inForce: JsonObject): JsonObject => ({
+  if: schema,
+  [holds ? 'then' : 'else']: inForce,
+});

@@ -1,6 +1,6 @@
 // Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
 
-import { tellOnce } from '#development';
+import { warnOnce } from '#development';
 
 /** What a message may speak about: the field's label, and the params of the rule (`min`, `max`, ...). */
 export interface MessageParams {
@@ -45,7 +45,7 @@ export function formatText(text: Text, params: MessageParams, catalogue?: Catalo
     return text(params);
   } catch (error) {
     // A finding must not be lost over its words.
-    tellOnce(text, () => [`a message for "${params.label}" threw: ${String(error)}. The label stands in its place.`]);
+    warnOnce(text, () => [`a message for "${params.label}" threw: ${String(error)}. The label stands in its place.`]);
     return params.label;
   }
 }

@@ -1,6 +1,6 @@
 // One field of a form, as attributes to spread on the author's own elements.
 
-import { tellOnce } from '#development';
+import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
@@ -91,7 +91,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
     () => handle.state,
   );
   const seen = useRef({ gate, gates: 1 });
-  tellOnce(useGateField, () => {
+  warnOnce(useGateField, () => {
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
     return [
       seen.current.gates > 3 &&

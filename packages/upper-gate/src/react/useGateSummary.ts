@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback } from 'react';
 import type { AnyGate } from '../gate/createGate.ts';
 import { prefixOf } from '../showing/bundle.ts';
-import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
 import { focusFilled } from '../showing/focus.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
@@ -50,7 +50,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const { errors } = useSlice(subscribe, left);
   const heading = useSlice(subscribe, () => summaryHeading(gate, left().errors.length));
   const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
-  const told = useSlice(subscribe, () => toldInLine(gate, left(), elements.current.place != null));
+  const inLine = useSlice(subscribe, () => lineMessages(gate, left(), elements.current.place != null));
   const wanted = useRef(false);
   const focus = (): boolean => focusFilled(elements.current.place, elements.current.line);
   useEffect(
@@ -92,7 +92,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
       role: 'alert',
       tabIndex: -1,
       'data-gate-messages': '',
-      children: messageElements(told),
+      children: messageElements(inLine),
     },
   };
 }

@@ -1,8 +1,8 @@
 import { useRef, useSyncExternalStore } from 'react';
-import { alike } from '../showing/alike.ts';
+import { sameSlice } from '../showing/sameSlice.ts';
 
 /** Reads a store, and renders again only when what is picked from it has become another. */
-export function useSlice<T>(subscribe: (listener: () => void) => () => void, pick: () => T, equal: (a: T, b: T) => boolean = alike): T {
+export function useSlice<T>(subscribe: (listener: () => void) => () => void, pick: () => T, equal: (a: T, b: T) => boolean = sameSlice): T {
   const last = useRef<{ readonly value: T } | undefined>(undefined);
   const get = (): T => {
     const value = pick();

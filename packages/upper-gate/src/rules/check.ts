@@ -3,10 +3,10 @@
 import { customError } from '../messages/en.ts';
 import type { Label } from '../messages/text.ts';
 import type { Severity } from '../schema/finding.ts';
-import { makeRule, type AskContext, type Rule, type RuleOptions, type Stage, type Told, type Verdict } from '../schema/rule.ts';
+import { makeRule, type AsyncCheckRun, type Rule, type RuleOptions, type Stage, type RuleResult, type Verdict } from '../schema/rule.ts';
 
 /** A finding as an author's rule gives it. */
-export interface Answered {
+export interface CheckFinding {
   /** Also in several languages: `{ en: '...', fr: '...' }`. */
   readonly message: Label;
   readonly code?: string;
@@ -21,22 +21,22 @@ export interface Answered {
  * What an author's rule says: `true` or nothing when content; `false`, a message, a finding, or several findings when not.
  */
 // eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that says nothing is content
-export type Answer = boolean | string | Answered | readonly Answered[] | undefined | void;
+export type CheckResult = boolean | string | CheckFinding | readonly CheckFinding[] | undefined | void;
 
-const REFUSED: Verdict = { code: 'customError', say: customError };
+const REFUSED: Verdict = { code: 'customError', text: customError };
 
 /**
  * What an answer means.
  *
  * @throws TypeError for anything that is no answer, so that a rule with a slip is never taken for a content one
  */
-export function verdictOf(answer: unknown): Told {
+export function verdictOf(answer: unknown): RuleResult {
   if (answer === true || answer === undefined) return undefined;
   if (answer === false) return REFUSED;
   if (typeof answer === 'string') return { ...REFUSED, message: answer };
   if (Array.isArray(answer)) return answer.flatMap((each) => verdictOf(each) ?? []);
-  if (typeof answer === 'object' && answer !== null && isLabel((answer as Partial<Answered>).message))
-    return { ...REFUSED, ...(answer as Answered) };
+  if (typeof answer === 'object' && answer !== null && isLabel((answer as Partial<CheckFinding>).message))
+    return { ...REFUSED, ...(answer as CheckFinding) };
   throw new TypeError(`A rule answers true, false, a message, or a finding ({ message, ... }). It answered ${describe(answer)}.`);
 }
 
@@ -59,17 +59,17 @@ const describe = (answer: unknown): string =>
  * check((name) => name !== 'Titanic', 'Not that name, please')
  * check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`)
  */
-export function check<V, B = unknown>(judge: (value: V, siblings: B) => Answer, options?: RuleOptions | string): Rule<V, B> {
-  return makeRule('check', {}, { judge: (value: V, siblings: B) => verdictOf(judge(value, siblings)), by: judge }, options);
+export function check<V, B = unknown>(test: (value: V, siblings: B) => CheckResult, options?: RuleOptions | string): Rule<V, B> {
+  return makeRule('check', {}, { test: (value: V, siblings: B) => verdictOf(test(value, siblings)), author: test }, options);
 }
 
 /** Functions that take the place of those of network rules, by the names that these have: on a server, its own. */
 export interface Checks {
-  readonly [name: string]: (value: never, context: AskContext<never>) => Answer | Promise<Answer>;
+  readonly [name: string]: (value: never, context: AsyncCheckRun<never>) => CheckResult | Promise<CheckResult>;
 }
 
 /** What a network rule takes beside the options of every rule. */
-export interface AskOptions extends RuleOptions {
+export interface AsyncCheckOptions extends RuleOptions {
   /** A name, by which `checks` of `validateAsync` and of the server put another function in its place. */
   readonly name?: string;
   /** `'change'`: as one types; `'blur'`: on leaving the field; `'submit'`. Default: that of the form. */
@@ -84,7 +84,7 @@ export interface AskOptions extends RuleOptions {
   readonly unanswered?: 'warn' | 'block';
 }
 
-export const ASK_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswered: 'warn' } as const;
+export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswered: 'warn' } as const;
 
 /**
  * A rule that asks over the network. It runs only when the field's other rules found no error, never for an empty value,
@@ -99,13 +99,13 @@ export const ASK_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswe
  * }, { debounce: 400 })
  */
 export function asyncCheck<V, B = unknown>(
-  ask: (value: V, context: AskContext<B>) => Answer | Promise<Answer>,
-  options: AskOptions | string = {},
+  ask: (value: V, context: AsyncCheckRun<B>) => CheckResult | Promise<CheckResult>,
+  options: AsyncCheckOptions | string = {},
 ): Rule<V, B> {
   const { name, debounce, timeout, cache, unanswered, ...rest } = {
-    ...ASK_DEFAULTS,
+    ...ASYNC_DEFAULTS,
     name: undefined,
     ...(typeof options === 'string' ? { message: options } : options),
   };
-  return makeRule('asyncCheck', {}, { ask: { name, run: ask, debounce, timeout, cache, unanswered } }, rest);
+  return makeRule('asyncCheck', {}, { async: { name, run: ask, debounce, timeout, cache, unanswered } }, rest);
 }

@@ -2,16 +2,16 @@
 
 import { fileTooLarge, fileType as fileTypeText } from '../messages/en.ts';
 import type { FileLike } from '../schema/files.ts';
-import { makeRule, type Rule, type RuleOptions, type Told, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
 
 type Files = FileLike | readonly FileLike[];
 
 /** Judges each file; a finding names the one it is about. */
 const eachFile =
-  (judge: (file: FileLike) => Verdict | undefined) =>
-  (value: Files): Told =>
+  (test: (file: FileLike) => Verdict | undefined) =>
+  (value: Files): RuleResult =>
     [value].flat().flatMap((file) => {
-      const verdict = judge(file);
+      const verdict = test(file);
       return verdict ? [{ ...verdict, params: { ...verdict.params, file: file.name } }] : [];
     });
 
@@ -24,8 +24,8 @@ const eachFile =
  * file('Insurance', fileSize({ max: 2_000_000 }))
  */
 export function fileSize(limits: { readonly max: number }, options?: RuleOptions | string): Rule<Files | undefined> {
-  const judge = eachFile(({ size }) => (size > limits.max ? { code: 'fileTooLarge', say: fileTooLarge, params: { size } } : undefined));
-  return makeRule('fileSize', limits, { judge: judge as never }, options);
+  const test = eachFile(({ size }) => (size > limits.max ? { code: 'fileTooLarge', text: fileTooLarge, params: { size } } : undefined));
+  return makeRule('fileSize', limits, { test: test as never }, options);
 }
 
 /**
@@ -49,6 +49,6 @@ export function fileType(accept: string, options?: RuleOptions | string): Rule<F
           ? type.toLowerCase().startsWith(each.slice(0, -1))
           : type.toLowerCase() === each,
     );
-  const judge = eachFile((file) => (fits(file) ? undefined : { code: 'fileType', say: fileTypeText }));
-  return makeRule('fileType', { accept }, { judge: judge as never }, options);
+  const test = eachFile((file) => (fits(file) ? undefined : { code: 'fileType', text: fileTypeText }));
+  return makeRule('fileType', { accept }, { test: test as never }, options);
 }

@@ -1,6 +1,6 @@
 // How long a text, how many rows, choices or files.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
@@ -14,10 +14,10 @@ export interface LengthLimits {
   readonly count?: 'characters' | 'codePoints';
 }
 
-const SHORT: Verdict = { code: 'tooShort', say: tooShort };
-const LONG: Verdict = { code: 'tooLong', say: tooLong };
-const FEW: Verdict = { code: 'tooFew', say: tooFew };
-const MANY: Verdict = { code: 'tooMany', say: tooMany };
+const SHORT: Verdict = { code: 'tooShort', text: tooShort };
+const LONG: Verdict = { code: 'tooLong', text: tooLong };
+const FEW: Verdict = { code: 'tooFew', text: tooFew };
+const MANY: Verdict = { code: 'tooMany', text: tooMany };
 
 /** The length of a text: in UTF-16 units, code points, or characters as people see them (Unicode's extended grapheme clusters). */
 export const lengthOf = (text: string, count: unknown): number =>
@@ -35,17 +35,17 @@ export const lengthOf = (text: string, count: unknown): number =>
  */
 export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined> {
   const { min = 0, max = Infinity, count } = limits;
-  demand(
+  assert(
     () =>
       !(Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max) &&
       `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.`,
   );
-  const judge = (value: string | readonly unknown[]): Verdict | undefined => {
+  const test = (value: string | readonly unknown[]): Verdict | undefined => {
     const text = typeof value === 'string';
     const size = text ? lengthOf(value, count) : value.length;
     if (size < min) return text ? SHORT : FEW;
     if (size > max) return text ? LONG : MANY;
     return undefined;
   };
-  return makeRule('length', limits as never, { judge: judge as never }, options);
+  return makeRule('length', limits as never, { test: test as never }, options);
 }

@@ -3,7 +3,7 @@
 import { duplicate } from '../messages/en.ts';
 import { isFile } from '../schema/files.ts';
 import { makeRule, type Distinct, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
-import { WAIT } from '../schema/siblings.ts';
+import { WAITING } from '../schema/siblings.ts';
 
 /** What JSON cannot tell apart, or not write at all: files by what is known of them, large integers by their digits. */
 const asText = (_: string, value: unknown): unknown =>
@@ -30,28 +30,28 @@ export function noDuplicates(options: (RuleOptions & { readonly by?: string }) |
         return typeof value === 'object' ? JSON.stringify(value, asText) : value;
       } catch (error) {
         // A row that has no value yet is no duplicate; the others are judged all the same.
-        if (error === WAIT) return undefined;
+        if (error === WAITING) return undefined;
         throw error;
       }
     },
     verdict: (index, first) => ({
       code: 'duplicate',
-      say: duplicate,
+      text: duplicate,
       path: by === undefined ? String(index) : `${index}.${by}`,
       params: { row: index + 1, first: first + 1 },
     }),
   };
-  const judge = (rows: readonly unknown[]): readonly Verdict[] => {
+  const test = (rows: readonly unknown[]): readonly Verdict[] => {
     const seen = new Map<unknown, number>();
-    const told: Verdict[] = [];
+    const verdicts: Verdict[] = [];
     for (let index = 0; index < rows.length; index += 1) {
       const key = distinct.keyOf(() => rows[index]);
       const first = seen.get(key);
       if (key === undefined) continue;
       if (first === undefined) seen.set(key, index);
-      else told.push(distinct.verdict(index, first));
+      else verdicts.push(distinct.verdict(index, first));
     }
-    return told;
+    return verdicts;
   };
-  return makeRule('noDuplicates', by === undefined ? {} : { by }, { judge: judge, distinct }, rest);
+  return makeRule('noDuplicates', by === undefined ? {} : { by }, { test, distinct }, rest);
 }

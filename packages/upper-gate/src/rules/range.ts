@@ -1,15 +1,15 @@
 // Ranges and steps of numbers and moments.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/en.ts';
 import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
-import { makeRule, type Clock, type Rule, type RuleOptions, type Told, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Clock, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
 
 type Limit = number | string;
 
-const UNDER: Verdict = { code: 'rangeUnderflow', say: rangeUnderflow };
-const OVER: Verdict = { code: 'rangeOverflow', say: rangeOverflow };
-const OFF: Verdict = { code: 'stepMismatch', say: stepMismatch };
+const UNDER: Verdict = { code: 'rangeUnderflow', text: rangeUnderflow };
+const OVER: Verdict = { code: 'rangeOverflow', text: rangeOverflow };
+const OFF: Verdict = { code: 'stepMismatch', text: stepMismatch };
 
 /** Where values lie on a line, and how long a step of 1 is there. */
 interface Line {
@@ -45,7 +45,7 @@ function isOffStep(value: number, base: number, step: number): boolean {
   if (!Number.isFinite(value) || !Number.isFinite(base)) return false;
   const parts = [value, base, step].map(decimal);
   const exponent = Math.min(...parts.map((part) => part[1]));
-  // Numbers so far apart that no step between them could be told.
+  // Numbers so far apart that no step between them could be verdicts.
   if (parts.some((part) => part[1] - exponent > 400)) return false;
   const [at, from, size] = parts.map(([digits, power]) => digits * 10n ** BigInt(power - exponent)) as [bigint, bigint, bigint];
   const over = (at > from ? at - from : from - at) % size;
@@ -81,21 +81,21 @@ export function range<T extends Limit>(
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
   const { min, max, above = -Infinity, below = Infinity, step }: RangeLimits<Limit> = limits;
-  demand(() => {
+  assert(() => {
     const [low, high] = [min, max].map((limit) => (limit === undefined || limit === 'today' ? NaN : lineOf(limit).at(limit)));
     const isTime = typeof min === 'string' && kindOfMoment(min) === 'time';
     const badText = [min, max].find((limit) => typeof limit === 'string' && limit !== 'today' && Number.isNaN(lineOf(limit).at(limit)));
     if (badText !== undefined) return `range() takes numbers, ISO dates and times, and 'today'. It got ${JSON.stringify(badText)}.`;
     return low! > high! && !isTime && `range() takes min not above max. It got ${JSON.stringify(limits)}.`;
   });
-  demand(
+  assert(
     () =>
       ((min !== undefined && above > -Infinity) || (max !== undefined && below < Infinity)) &&
       `range() takes min or above, max or below, not both. It got ${JSON.stringify(limits)}.`,
   );
-  demand(() => step !== undefined && !(step > 0) && `A step is a number above zero. It got ${step}.`);
+  assert(() => step !== undefined && !(step > 0) && `A step is a number above zero. It got ${step}.`);
   // Both limits as they are known now; those that are "today" become known when a value is judged.
-  const judge = (value: Limit, _siblings: unknown, now: Clock): Told => {
+  const test = (value: Limit, _siblings: unknown, now: Clock): RuleResult => {
     const line = lineOf(value);
     const at = line.at(value);
     const low = min === 'today' ? today(kindOfMoment(String(value)) ?? 'date', now(), 'first') : min;
@@ -105,13 +105,13 @@ export function range<T extends Limit>(
     // Times wrap round midnight: outside is then between the two.
     const wraps = from > to && typeof value === 'string' && line.unit === 1000;
     const outside = wraps && at < from && at > to;
-    const told: Verdict[] = [];
-    if (wraps ? outside : at < from || at <= above) told.push(low === min ? UNDER : { ...UNDER, params: { min: low } });
-    if (wraps ? outside : at > to || at >= below) told.push(high === max ? OVER : { ...OVER, params: { max: high } });
-    if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) told.push(OFF);
-    return told.length > 0 ? told : undefined;
+    const verdicts: Verdict[] = [];
+    if (wraps ? outside : at < from || at <= above) verdicts.push(low === min ? UNDER : { ...UNDER, params: { min: low } });
+    if (wraps ? outside : at > to || at >= below) verdicts.push(high === max ? OVER : { ...OVER, params: { max: high } });
+    if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
+    return verdicts.length > 0 ? verdicts : undefined;
   };
-  return makeRule('range', limits as never, { judge: judge as never }, options);
+  return makeRule('range', limits as never, { test: test as never }, options);
 }
 
 /**
@@ -129,10 +129,10 @@ export function step<T extends Limit = number>(
   base?: T,
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
-  demand(() => !(size > 0) && `A step is a number above zero. It got ${size}.`);
-  const judge = (value: Limit): Verdict | undefined => {
+  assert(() => !(size > 0) && `A step is a number above zero. It got ${size}.`);
+  const test = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
     return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
   };
-  return makeRule('step', base === undefined ? { step: size } : { step: size, base }, { judge: judge as never }, options);
+  return makeRule('step', base === undefined ? { step: size } : { step: size, base }, { test: test as never }, options);
 }

@@ -13,7 +13,7 @@ import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
 export function required(options: RuleOptions & { readonly severity: 'warning' | 'notice' }): Rule<unknown>;
 export function required(options?: (RuleOptions & { readonly severity?: 'error' }) | string): Rule<unknown, unknown, 'required'>;
 export function required(options?: RuleOptions | string): Rule<unknown, unknown, 'required'> {
-  return makeRule('required', {}, { need: () => true }, options);
+  return makeRule('required', {}, { requires: () => true }, options);
 }
 
 /**
@@ -34,5 +34,5 @@ export const mustBeTrue: (options?: (RuleOptions & { readonly severity?: 'error'
  * .rules({ phone: requiredWhen((boat) => boat.callBack) })
  */
 export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
-  return makeRule('requiredWhen', {}, { need: (siblings) => Boolean(when(siblings)), by: when }, options);
+  return makeRule('requiredWhen', {}, { requires: (siblings) => Boolean(when(siblings)), author: when }, options);
 }

@@ -12,7 +12,7 @@ const compare = <B, K extends keyof B & string>(
   verdict: Verdict,
   options: RuleOptions | string | undefined,
 ): Rule<B[K], B> =>
-  makeRule(name, params, { judge: (value: B[K], siblings: B) => (holds(value, siblings[params.other]) ? undefined : verdict) }, options);
+  makeRule(name, params, { test: (value: B[K], siblings: B) => (holds(value, siblings[params.other]) ? undefined : verdict) }, options);
 
 /**
  * The value must be the same as that of another field of the group. Code `differs`.
@@ -21,7 +21,7 @@ const compare = <B, K extends keyof B & string>(
  * .rules({ emailAgain: sameAs('email') })
  */
 export function sameAs<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
-  return compare('sameAs', { other }, Object.is, { code: 'differs', say: differs }, options);
+  return compare('sameAs', { other }, Object.is, { code: 'differs', text: differs }, options);
 }
 
 /**
@@ -31,7 +31,7 @@ export function sameAs<B, K extends keyof B & string>(other: K, options?: RuleOp
  * .rules({ secondPhone: differsFrom('phone') })
  */
 export function differsFrom<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
-  return compare('differsFrom', { other }, (value, its) => !Object.is(value, its), { code: 'duplicate', say: duplicate }, options);
+  return compare('differsFrom', { other }, (value, its) => !Object.is(value, its), { code: 'duplicate', text: duplicate }, options);
 }
 
 /**
@@ -44,7 +44,7 @@ export function after<B, K extends keyof B & string>(other: K, options: OrSame |
   const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
   const holds = (value: unknown, its: unknown): boolean =>
     its === undefined || position(value) > position(its) || (orSame && position(value) === position(its));
-  return compare('after', { other, orSame }, holds, { code: 'rangeUnderflow', say: rangeUnderflow }, rest);
+  return compare('after', { other, orSame }, holds, { code: 'rangeUnderflow', text: rangeUnderflow }, rest);
 }
 
 /**
@@ -57,7 +57,7 @@ export function before<B, K extends keyof B & string>(other: K, options: OrSame 
   const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
   const holds = (value: unknown, its: unknown): boolean =>
     its === undefined || position(value) < position(its) || (orSame && position(value) === position(its));
-  return compare('before', { other, orSame }, holds, { code: 'rangeOverflow', say: rangeOverflow }, rest);
+  return compare('before', { other, orSame }, holds, { code: 'rangeOverflow', text: rangeOverflow }, rest);
 }
 
 export interface OrSame extends RuleOptions {

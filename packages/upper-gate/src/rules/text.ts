@@ -1,6 +1,6 @@
 // Rules on the form of a text.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import { notAllowed, patternMismatch } from '../messages/en.ts';
 import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
@@ -14,8 +14,8 @@ const typed = (
   fits: (text: string) => boolean,
   options: RuleOptions | string | undefined,
 ): Rule<string | undefined> => {
-  const mismatch: Verdict = { code: 'typeMismatch', say, params: { type: name } };
-  return makeRule(name, params as never, { judge: (value) => (fits(value!) ? undefined : mismatch) }, options);
+  const mismatch: Verdict = { code: 'typeMismatch', text: say, params: { type: name } };
+  return makeRule(name, params as never, { test: (value) => (fits(value!) ? undefined : mismatch) }, options);
 };
 
 /**
@@ -27,12 +27,12 @@ const typed = (
  * pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits')
  */
 export function pattern(expression: RegExp, shape?: RuleOptions | string): Rule<string | undefined> {
-  demand(() => !((expression as unknown) instanceof RegExp) && `pattern() takes a regular expression. It got ${String(expression)}.`);
+  assert(() => !((expression as unknown) instanceof RegExp) && `pattern() takes a regular expression. It got ${String(expression)}.`);
   // A sticky or global expression remembers where it stopped: the next text would be judged from there.
   const stateless = new RegExp(expression.source, expression.flags.replace(/[gy]/g, ''));
-  const mismatch: Verdict = { code: 'patternMismatch', say: patternMismatch };
+  const mismatch: Verdict = { code: 'patternMismatch', text: patternMismatch };
   const params = { pattern: expression.source, flags: stateless.flags };
-  return makeRule('pattern', params, { judge: (value) => (stateless.test(value!) ? undefined : mismatch) }, shape);
+  return makeRule('pattern', params, { test: (value) => (stateless.test(value!) ? undefined : mismatch) }, shape);
 }
 
 // The "valid e-mail address" of the HTML standard.
@@ -156,6 +156,6 @@ export function oneOf<T extends string | number>(
   values: readonly T[],
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
-  const other: Verdict = { code: 'notAllowed', say: notAllowed };
-  return makeRule('oneOf', { options: values }, { judge: (value) => (values.includes(value as never) ? undefined : other) }, options);
+  const other: Verdict = { code: 'notAllowed', text: notAllowed };
+  return makeRule('oneOf', { options: values }, { test: (value) => (values.includes(value as never) ? undefined : other) }, options);
 }

@@ -22,5 +22,5 @@ const write = (value: unknown): unknown => {
  * boolean('I have read the by-laws', mustBeTrue())
  */
 export function boolean<Q extends string = never>(settings: LabelOr<Settings>, ...rules: RulesFor<boolean, Q>): Field<boolean, boolean> {
-  return new FieldPart({ name: 'boolean', json: 'boolean', read, write, blank: false, empty: false }, settings, rules) as never;
+  return new FieldPart({ name: 'boolean', jsonType: 'boolean', read, write, emptyData: false, emptyRaw: false }, settings, rules) as never;
 }

@@ -1,6 +1,6 @@
 // One of several, or some of several.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import { notAllowed } from '../messages/en.ts';
 import { FieldPart, Unreadable, UNREADABLE, type Field, type Option, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
@@ -10,7 +10,7 @@ export type Options<T extends string> = readonly (T | Option<T>)[];
 
 /** The options of a choice, and what tells a value that is none of them. */
 function readOptions(of: Options<string>) {
-  demand(
+  assert(
     () =>
       of.length === 0 && 'A choice needs at least one value to choose from. Give the values as a list: choice("Kind", ["barge", "canoe"]).',
   );
@@ -19,7 +19,7 @@ function readOptions(of: Options<string>) {
   return {
     options,
     values: new Set<unknown>(values),
-    other: new Unreadable({ code: 'notAllowed', say: notAllowed, params: { options: values } }),
+    other: new Unreadable({ code: 'notAllowed', text: notAllowed, params: { options: values } }),
   };
 }
 
@@ -71,7 +71,7 @@ export function choices<const T extends string, Q extends string = never>(
     return list.every((value) => values.has(value)) ? [...list] : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
   };
   return new FieldPart(
-    { name: 'choices', json: 'array', read, blank: NONE, empty: NONE, same: sameList, options },
+    { name: 'choices', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, same: sameList, options },
     settings,
     rules,
   ) as never;

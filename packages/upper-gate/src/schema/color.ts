@@ -1,10 +1,10 @@
 // Colours, as HTML's control holds them.
 
 import { badColor } from '../messages/enEnter.ts';
-import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
+import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
-const bad = /* @__PURE__ */ illegible(badColor);
+const bad = /* @__PURE__ */ unreadableAs(badColor);
 
 /** HTML's "valid lowercase simple color", in either case. */
 const read = (raw: unknown): unknown => {

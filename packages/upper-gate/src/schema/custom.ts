@@ -21,7 +21,7 @@ export interface CustomKind<T, R> {
  *
  * @param message what to enter; default: the general message
  */
-export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', say: badValue, message });
+export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
 
 /**
  * A field of a kind of one's own.
@@ -43,5 +43,5 @@ export function custom<T, R = unknown, Q extends string = never>(
   how: CustomKind<T, R>,
   ...rules: RulesFor<NoInfer<T>, Q>
 ): Field<Optional<T, Q>, R> {
-  return new FieldPart({ name: 'custom', json: 'any', ...(how as object) } as never, settings, rules) as never;
+  return new FieldPart({ name: 'custom', jsonType: 'any', ...(how as object) } as never, settings, rules) as never;
 }

@@ -3,9 +3,9 @@
 
 import { FieldPart, Unreadable, UNREADABLE } from './field.ts';
 import type { Finding } from './finding.ts';
-import { judgePart } from './judgePart.ts';
-import { HOLE, type Part, type Settings } from './node.ts';
-import { newRun, refuse, type Run } from './run.ts';
+import { walkPart } from './walkPart.ts';
+import { NO_VALUE, type Part, type Settings } from './node.ts';
+import { newWalk, rejectValue, type Walk } from './walk.ts';
 
 /** How deep such parts are judged; deeper data is taken for an attack on the stack. */
 const DEEPEST = 100;
@@ -28,12 +28,12 @@ export class DeferredPart extends FieldPart {
   constructor(settings: Settings, make: () => Part, asks: boolean) {
     const read = (raw: unknown): unknown => {
       if (isNone(raw)) return undefined;
-      const run = newRun({});
-      const data = this.judge(raw, run);
+      const run = newWalk({});
+      const data = this.walk(raw, run);
       const error = run.entries.find((entry): entry is Finding => 'severity' in entry && entry.severity === 'error');
       return error ? new Unreadable({ code: error.code, message: () => error.message }) : data;
     };
-    super({ name: 'deferred', json: 'any', read }, settings, []);
+    super({ name: 'deferred', jsonType: 'any', read }, settings, []);
     this.#make = make;
     this.#asks = asks;
   }
@@ -47,11 +47,11 @@ export class DeferredPart extends FieldPart {
     return this.target;
   }
 
-  override takesJson(value: unknown): boolean {
-    return value !== null && this.target.takesJson(value);
+  override acceptsJson(value: unknown): boolean {
+    return value !== null && this.target.acceptsJson(value);
   }
 
-  override get asks(): boolean {
+  override get hasAsyncRules(): boolean {
     return this.#asks;
   }
 
@@ -59,18 +59,18 @@ export class DeferredPart extends FieldPart {
     return this.target.child(key);
   }
 
-  override placeOf(key: string): number | undefined {
-    return this.target.placeOf(key);
+  override positionOf(key: string): number | undefined {
+    return this.target.positionOf(key);
   }
 
-  override look(data: unknown, run: Run): unknown {
-    return data === undefined || data === HOLE ? data : this.target.look(data, run);
+  override readForRule(data: unknown, run: Walk): unknown {
+    return data === undefined || data === NO_VALUE ? data : this.target.readForRule(data, run);
   }
 
-  override judge(raw: unknown, run: Run): unknown {
+  override walk(raw: unknown, run: Walk): unknown {
     if (isNone(raw)) return undefined;
     run.depth += 1;
-    const data = run.depth > DEEPEST ? refuse(run, this, undefined, UNREADABLE.verdict) : judgePart(this.target, raw, run);
+    const data = run.depth > DEEPEST ? rejectValue(run, this, undefined, UNREADABLE.verdict) : walkPart(this.target, raw, run);
     run.depth -= 1;
     return data;
   }

@@ -38,7 +38,7 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
     const one: unknown = Array.isArray(raw) && raw.length < 2 ? raw[0] : raw;
     return isNone(one) ? undefined : isFile(one) ? one : UNREADABLE;
   };
-  return new FieldPart({ name: 'file', json: 'object', read, empty: null }, settings, rules) as never;
+  return new FieldPart({ name: 'file', jsonType: 'object', read, emptyRaw: null }, settings, rules) as never;
 }
 
 /**
@@ -56,7 +56,7 @@ export function files<T extends FileLike = FileLike, Q extends string = never>(
     return list.length === 0 ? NONE : list.every(isFile) ? list : UNREADABLE;
   };
   return new FieldPart(
-    { name: 'files', json: 'array', read, blank: NONE, empty: NONE, vacuous: true, same: sameList },
+    { name: 'files', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, skipsRulesWhenEmpty: true, same: sameList },
     settings,
     rules,
   ) as never;

@@ -24,7 +24,7 @@ export interface Finding {
  * @example
  * pointer({ path: 'crew.0.age', ... }) // '/crew/0/age'
  */
-export function pointer(finding: Pick<Finding, 'path'>): string {
+export function toJsonPointer(finding: Pick<Finding, 'path'>): string {
   return finding.path === '' ? '' : `/${finding.path.replace(/~/g, '~0').replace(/\//g, '~1').replace(/\./g, '/')}`;
 }
 

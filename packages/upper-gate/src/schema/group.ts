@@ -2,17 +2,17 @@
 //
 // Judging a group has two passes: each field by itself, in order; then the rules that read several fields.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import { unknown } from '../messages/en.ts';
 import { badValue } from '../messages/enEnter.ts';
 import { settleConditions } from './conditions.ts';
-import { judgePart } from './judgePart.ts';
-import { judgeRule } from './judgeRule.ts';
-import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
-import { HOSTILE, ownKeys, ownRaw, shapeOf } from './outside.ts';
+import { walkPart } from './walkPart.ts';
+import { runRule } from './runRule.ts';
+import { NO_VALUE, Part, partOf, toSettings, type DATA, type CHILDREN, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import { HOSTILE, ownKeys, ownRaw, shapeOf } from './safeAccess.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
-import { isQuestion, prefix, refuse, reportCrash, toFinding, type Run } from './run.ts';
-import { makeView, viewProperties, WAIT, type Source } from './siblings.ts';
+import { isPendingCheck, prefixPaths, rejectValue, reportCrash, toFinding, type Walk } from './walk.ts';
+import { makeView, viewProperties, WAITING, type Source } from './siblings.ts';
 
 /** The fields of a group, by name. */
 export interface Fields {
@@ -38,7 +38,7 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
 > {
   readonly [DATA]: { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) };
   readonly [RAW]: { [P in keyof F]: F[P][typeof RAW] };
-  readonly [KIDS]: F;
+  readonly [CHILDREN]: F;
   /** The fields that were declared, for use elsewhere. */
   readonly fields: F;
 
@@ -47,9 +47,9 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
    * sent, and siblings read it as `undefined`. A condition that reads a field without a value does not hold.
    *
    * @example
-   * .only({ tug: (boat) => boat.beam > 4 })
+   * .appliesWhen({ tug: (boat) => boat.beam > 4 })
    */
-  only<K2 extends keyof F>(when: {
+  appliesWhen<K2 extends keyof F>(when: {
     [P in K2]: (siblings: { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }) => boolean | undefined;
   }): Group<F, K | K2>;
 
@@ -70,9 +70,11 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
    * Adds rules on the group as a whole. Their findings lie on the group, or on the field whose `path` they give.
    *
    * @example
-   * .whole(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))
+   * .groupRules(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))
    */
-  whole(...rules: readonly Rule<{ [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, unknown, string>[]): Group<F, K>;
+  groupRules(
+    ...rules: readonly Rule<{ [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, unknown, string>[]
+  ): Group<F, K>;
 }
 
 /** A rule of `.rules()`: on the field at `index`. */
@@ -86,12 +88,12 @@ type Predicate = (siblings: unknown) => unknown;
 /** What the steps of a group have added. */
 interface Steps {
   /** The conditions of a field; it applies while all hold. */
-  readonly only: ReadonlyMap<string, readonly Predicate[]>;
-  readonly cross: readonly CrossRule[];
-  readonly whole: readonly AnyRule[];
+  readonly conditions: ReadonlyMap<string, readonly Predicate[]>;
+  readonly crossRules: readonly CrossRule[];
+  readonly groupRules: readonly AnyRule[];
 }
 
-const NOT_A_GROUP: Verdict = { code: 'badInput', say: badValue };
+const NOT_A_GROUP: Verdict = { code: 'badInput', text: badValue };
 
 type Values = Readonly<Record<string, unknown>>;
 type Data = Record<string, unknown>;
@@ -105,7 +107,7 @@ function dataClass(): new () => Data {
 
 /** The fault of conditions that depend on each other. */
 export const circleError = (keys: readonly string[]): Error =>
-  new Error(`The conditions of ${keys.join(', ')} in only() read each other in a circle. These fields always apply.`);
+  new Error(`The conditions of ${keys.join(', ')} in appliesWhen() read each other in a circle. These fields always apply.`);
 
 /** A group as the library's own machinery sees it. */
 export class GroupPart extends Part {
@@ -114,22 +116,24 @@ export class GroupPart extends Part {
   readonly keys: readonly string[];
   readonly parts: readonly Part[];
   /** The index of each key. */
-  readonly places: ReadonlyMap<string, number>;
+  readonly positions: ReadonlyMap<string, number>;
   readonly steps: Steps;
-  readonly asks: boolean;
+  readonly hasAsyncRules: boolean;
   readonly unknown: 'refuse' | undefined;
   readonly #Data = dataClass();
   #view: PropertyDescriptorMap | undefined;
 
   constructor(settings: GroupSettings, fields: Fields, steps: Steps) {
-    super(settings, steps.whole);
+    super(settings, steps.groupRules);
     this.unknown = settings.unknown;
     this.fields = fields;
     this.keys = Object.keys(fields);
     this.parts = this.keys.map((key) => partOf(fields[key]!));
-    this.places = new Map(this.keys.map((key, index) => [key, index]));
+    this.positions = new Map(this.keys.map((key, index) => [key, index]));
     this.steps = steps;
-    this.asks = this.parts.some((part) => part.asks) || [...steps.cross.map(({ rule }) => rule), ...steps.whole].some((rule) => rule.ask);
+    this.hasAsyncRules =
+      this.parts.some((part) => part.hasAsyncRules) ||
+      [...steps.crossRules.map(({ rule }) => rule), ...steps.groupRules].some((rule) => rule.async);
   }
 
   /** The properties of views on this group's fields. */
@@ -137,34 +141,34 @@ export class GroupPart extends Part {
     return (this.#view ??= viewProperties(this.keys));
   }
 
-  only(when: Readonly<Record<string, Predicate>>): GroupPart {
-    const only = new Map(this.steps.only);
+  appliesWhen(when: Readonly<Record<string, Predicate>>): GroupPart {
+    const conditions = new Map(this.steps.conditions);
     for (const key of Object.keys(when)) {
-      this.#demandKey(key, 'only()');
-      only.set(key, [...(only.get(key) ?? []), when[key]!]);
+      this.#assertKey(key, 'appliesWhen()');
+      conditions.set(key, [...(conditions.get(key) ?? []), when[key]!]);
     }
-    return this.#with({ only });
+    return this.#with({ conditions: conditions });
   }
 
   rules(rules: Readonly<Record<string, OneOrMore<AnyRule> | undefined>>): GroupPart {
     const added = Object.keys(rules).flatMap((key) => {
-      this.#demandKey(key, 'rules()');
-      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index: this.places.get(key)!, rule: this.#naming(rule) }));
+      this.#assertKey(key, 'rules()');
+      return [rules[key] ?? []].flat().map((rule): CrossRule => ({ index: this.positions.get(key)!, rule: this.#naming(rule) }));
     });
-    return this.#with({ cross: [...this.steps.cross, ...added] });
+    return this.#with({ crossRules: [...this.steps.crossRules, ...added] });
   }
 
-  whole(...rules: readonly AnyRule[]): GroupPart {
-    return this.#with({ whole: [...this.steps.whole, ...rules] });
+  groupRules(...rules: readonly AnyRule[]): GroupPart {
+    return this.#with({ groupRules: [...this.steps.groupRules, ...rules] });
   }
 
   #with(steps: Partial<Steps>): GroupPart {
     return new GroupPart(this, this.fields, { ...this.steps, ...steps });
   }
 
-  #demandKey(key: string, step: string): void {
-    demand(
-      () => !this.places.has(key) && `${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`,
+  #assertKey(key: string, step: string): void {
+    assert(
+      () => !this.positions.has(key) && `${step} names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`,
     );
   }
 
@@ -172,43 +176,43 @@ export class GroupPart extends Part {
   #naming(rule: AnyRule): AnyRule {
     const { other } = rule.params;
     if (typeof other !== 'string') return rule;
-    this.#demandKey(other, rule.name);
+    this.#assertKey(other, rule.name);
     return { ...rule, params: { ...rule.params, otherLabel: this.fields[other]?.label } };
   }
 
-  takesJson(value: unknown): boolean {
+  acceptsJson(value: unknown): boolean {
     return shapeOf(value) === 'object';
   }
 
   override child(key: string): Part | undefined {
-    return this.parts[this.places.get(key) ?? -1];
+    return this.parts[this.positions.get(key) ?? -1];
   }
 
-  override placeOf(key: string): number | undefined {
-    return this.places.get(key);
+  override positionOf(key: string): number | undefined {
+    return this.positions.get(key);
   }
 
-  override look(data: unknown, run: Run): unknown {
-    return run.broken ? makeView(this.view, { read: (key) => this.#lookAt(data as Data, key, run) }) : data;
+  override readForRule(data: unknown, run: Walk): unknown {
+    return run.incomplete ? makeView(this.view, { read: (key) => this.#lookAt(data as Data, key, run) }) : data;
   }
 
-  #lookAt(data: Data, key: string, run: Run): unknown {
+  #lookAt(data: Data, key: string, run: Walk): unknown {
     const value = data[key];
-    if (value === HOLE) throw WAIT;
-    return value === undefined ? value : this.parts[this.places.get(key)!]!.look(value, run);
+    if (value === NO_VALUE) throw WAITING;
+    return value === undefined ? value : this.parts[this.positions.get(key)!]!.readForRule(value, run);
   }
 
   /** @param also a key that is known beside those of the fields */
-  judge(raw: unknown, run: Run, also?: string): unknown {
+  walk(raw: unknown, run: Walk, also?: string): unknown {
     const shape = shapeOf(raw);
-    if (shape !== 'none' && shape !== 'object') return refuse(run, this, undefined, NOT_A_GROUP);
+    if (shape !== 'none' && shape !== 'object') return rejectValue(run, this, undefined, NOT_A_GROUP);
     const values = (raw ?? {}) as Values;
     const { keys, steps } = this;
     const { entries } = run;
     const first = entries.length;
     const data = new this.#Data();
     let off: ReadonlySet<string> | undefined;
-    if (steps.only.size > 0) {
+    if (steps.conditions.size > 0) {
       off = this.#judgeConditional(values, data, run);
     } else {
       // Enumeration is the engine's fastest way to read an object. It serves as long as the keys come in schema order.
@@ -225,68 +229,69 @@ export class GroupPart extends Part {
       for (; i < keys.length; i += 1) this.#judgeGuarded(i, values, data, run);
     }
     const own = entries.length;
-    if (steps.cross.length + steps.whole.length > 0) this.#judgeAcross(data, run, off);
+    if (steps.crossRules.length + steps.groupRules.length > 0) this.#judgeAcross(data, run, off);
     if (run.refuseUnknown || this.unknown) this.#refuseUnknown(values, run, also);
     if (entries.length > own || off) run.unsorted = true;
-    if (run.questions) for (const entry of entries.slice(first)) if (isQuestion(entry)) entry.siblings ??= this.look(data, run);
+    if (run.collectAsync)
+      for (const entry of entries.slice(first)) if (isPendingCheck(entry)) entry.siblings ??= this.readForRule(data, run);
     return data;
   }
 
   /** Judges the fields that apply, and finds out which those are. */
-  #judgeConditional(values: Values, data: Data, run: Run): ReadonlySet<string> {
+  #judgeConditional(values: Values, data: Data, run: Walk): ReadonlySet<string> {
     // All keys from the start, so that data has them in schema order.
     for (const key of this.keys) data[key] = undefined;
     return settleConditions({
       keys: this.keys,
-      judgeKey: (key) => this.#judgeGuarded(this.places.get(key)!, values, data, run),
+      judgeKey: (key) => this.#judgeGuarded(this.positions.get(key)!, values, data, run),
       read: (key) => this.#lookAt(data, key, run),
       holds: (key, siblings) => this.#holds(key, siblings, run),
-      circle: (keys) => run.entries.push({ error: circleError(keys), path: '', rule: 'only' }),
+      circle: (keys) => run.entries.push({ error: circleError(keys), path: '', rule: 'appliesWhen' }),
     });
   }
 
-  #holds(key: string, siblings: Source, run: Run): boolean {
+  #holds(key: string, siblings: Source, run: Walk): boolean {
     const first = run.entries.length;
     try {
-      return (this.steps.only.get(key) ?? []).every((predicate) => predicate(makeView(this.view, siblings)));
+      return (this.steps.conditions.get(key) ?? []).every((predicate) => predicate(makeView(this.view, siblings)));
     } catch (error) {
-      if (error === WAIT) return false;
-      reportCrash(run, this.parts[this.places.get(key)!]!, 'only', error);
-      prefix(run, first, key);
+      if (error === WAITING) return false;
+      reportCrash(run, this.parts[this.positions.get(key)!]!, 'appliesWhen', error);
+      prefixPaths(run, first, key);
       return true;
     }
   }
 
   /** Judges one field whose reading may throw. */
-  #judgeGuarded(index: number, values: Values, data: Data, run: Run): void {
+  #judgeGuarded(index: number, values: Values, data: Data, run: Walk): void {
     this.#judgeField(index, ownRaw(values, this.keys[index]!), data, run);
   }
 
   /** Judges one field by itself, into the data. */
-  #judgeField(index: number, raw: unknown, data: Data, run: Run): void {
+  #judgeField(index: number, raw: unknown, data: Data, run: Walk): void {
     const key = this.keys[index]!;
     const first = run.entries.length;
-    data[key] = judgePart(this.parts[index]!, raw, run);
-    if (run.entries.length !== first) prefix(run, first, key);
+    data[key] = walkPart(this.parts[index]!, raw, run);
+    if (run.entries.length !== first) prefixPaths(run, first, key);
   }
 
   /** Judges the rules between fields; those on fields in `off` do not apply. */
-  #judgeAcross(data: Data, run: Run, off: ReadonlySet<string> | undefined): void {
-    const siblings = this.look(data, run);
-    for (const { index, rule } of this.steps.cross) {
+  #judgeAcross(data: Data, run: Walk, off: ReadonlySet<string> | undefined): void {
+    const siblings = this.readForRule(data, run);
+    for (const { index, rule } of this.steps.crossRules) {
       const key = this.keys[index]!;
-      if (off?.has(key) || data[key] === HOLE) continue;
+      if (off?.has(key) || data[key] === NO_VALUE) continue;
       const first = run.entries.length;
-      judgeRule(rule, this.parts[index]!, data[key], siblings, run);
-      prefix(run, first, key);
+      runRule(rule, this.parts[index]!, data[key], siblings, run);
+      prefixPaths(run, first, key);
     }
-    for (const rule of this.steps.whole) judgeRule(rule, this, data, siblings, run);
+    for (const rule of this.steps.groupRules) runRule(rule, this, data, siblings, run);
   }
 
-  #refuseUnknown(values: Values, run: Run, also: string | undefined): void {
+  #refuseUnknown(values: Values, run: Walk, also: string | undefined): void {
     for (const name of ownKeys(values)) {
-      if (!this.places.has(name) && name !== also)
-        run.entries.push(toFinding(name, this, undefined, { code: 'unknown', say: unknown, params: { name } }, run.catalogue));
+      if (!this.positions.has(name) && name !== also)
+        run.entries.push(toFinding(name, this, undefined, { code: 'unknown', text: unknown, params: { name } }, run.catalogue));
     }
   }
 }
@@ -304,16 +309,16 @@ export class GroupPart extends Part {
  */
 export function group<F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = 'Form'): Group<F> {
   for (const key of Object.keys(fields)) {
-    demand(
+    assert(
       () =>
         (key === '' || key.includes('.') || HOSTILE.includes(key)) &&
         `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${HOSTILE.join(', ')}.`,
     );
-    demand(
+    assert(
       () =>
         !((fields[key] as unknown) instanceof Part) &&
         `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`,
     );
   }
-  return new GroupPart(settingsOf(settings), { ...fields }, { only: new Map(), cross: [], whole: [] }) as never;
+  return new GroupPart(toSettings(settings), { ...fields }, { conditions: new Map(), crossRules: [], groupRules: [] }) as never;
 }

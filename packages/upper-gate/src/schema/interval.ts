@@ -21,9 +21,11 @@ export function interval<
   From extends Field<string | number | undefined>,
   To extends Field<From[typeof DATA] | undefined, From[typeof RAW]>,
 >(settings: LabelOr<Settings>, from: From, to: To): Group<{ from: From; to: To }> {
-  const judge = (value: unknown, siblings: { readonly from: unknown }): Verdict | undefined =>
-    siblings.from === undefined || position(value) >= position(siblings.from) ? undefined : { code: 'rangeUnderflow', say: rangeUnderflow };
+  const test = (value: unknown, siblings: { readonly from: unknown }): Verdict | undefined =>
+    siblings.from === undefined || position(value) >= position(siblings.from)
+      ? undefined
+      : { code: 'rangeUnderflow', text: rangeUnderflow };
   return group({ from, to }, settings).rules({
-    to: makeRule('after', { other: 'from', orSame: true }, { judge: judge }, undefined),
+    to: makeRule('after', { other: 'from', orSame: true }, { test }, undefined),
   });
 }

@@ -1,79 +1,79 @@
 // Lists: any number of fields, groups or lists of one kind.
 
 import { badValue } from '../messages/enEnter.ts';
-import { judgePart } from './judgePart.ts';
-import { judgeRule } from './judgeRule.ts';
-import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
-import { lengthOf, ownRaw, shapeOf } from './outside.ts';
+import { walkPart } from './walkPart.ts';
+import { runRule } from './runRule.ts';
+import { NO_VALUE, Part, partOf, toSettings, type DATA, type CHILDREN, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import { lengthOf, ownRaw, shapeOf } from './safeAccess.ts';
 import type { AnyRule, Rule, Verdict } from './rule.ts';
-import { prefix, refuse, type Run } from './run.ts';
-import { WAIT } from './siblings.ts';
+import { prefixPaths, rejectValue, type Walk } from './walk.ts';
+import { WAITING } from './siblings.ts';
 
 /** A list of items. */
 export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RAW][], { readonly [index: `${number}`]: I }> {
   readonly [DATA]: I[typeof DATA][];
   readonly [RAW]: I[typeof RAW][];
-  readonly [KIDS]: { readonly [index: `${number}`]: I };
+  readonly [CHILDREN]: { readonly [index: `${number}`]: I };
   /** What each row is. */
   readonly item: I;
 }
 
-const NOT_A_LIST: Verdict = { code: 'badInput', say: badValue };
+const NOT_A_LIST: Verdict = { code: 'badInput', text: badValue };
 
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {
   readonly kind = 'list';
   readonly item: Node;
   readonly part: Part;
-  readonly asks: boolean;
+  readonly hasAsyncRules: boolean;
 
   constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
     super(settings, rules);
     this.item = item;
     this.part = partOf(item);
-    this.asks = this.part.asks || rules.some((rule) => rule.ask);
+    this.hasAsyncRules = this.part.hasAsyncRules || rules.some((rule) => rule.async);
   }
 
-  takesJson(value: unknown): boolean {
+  acceptsJson(value: unknown): boolean {
     return shapeOf(value) === 'list';
   }
 
-  override isBlank(data: unknown): boolean {
+  override isEmpty(data: unknown): boolean {
     return (data as readonly unknown[]).length === 0;
   }
 
-  override passes(data: unknown): boolean {
-    return data === undefined || (this.isBlank(data) && this.ruleList.some((rule) => rule.need));
+  override skipsRules(data: unknown): boolean {
+    return data === undefined || (this.isEmpty(data) && this.ruleList.some((rule) => rule.requires));
   }
 
   override child(): Part {
     return this.part;
   }
 
-  override placeOf(key: string): number {
+  override positionOf(key: string): number {
     return Number(key);
   }
 
-  override look(data: unknown, run: Run): unknown {
-    if (!run.broken) return data;
+  override readForRule(data: unknown, run: Walk): unknown {
+    if (!run.incomplete) return data;
     return lookAtItems(data as unknown[], (value) => {
-      if (value === HOLE) throw WAIT;
-      return this.part.look(value, run);
+      if (value === NO_VALUE) throw WAITING;
+      return this.part.readForRule(value, run);
     });
   }
 
-  judge(raw: unknown, run: Run): unknown {
+  walk(raw: unknown, run: Walk): unknown {
     const shape = shapeOf(raw);
     const items = (shape === 'none' || raw === '' ? [] : raw) as readonly unknown[];
     const size = shape === 'list' || items !== raw ? lengthOf(items) : undefined;
-    if (size === undefined) return refuse(run, this, undefined, NOT_A_LIST);
+    if (size === undefined) return rejectValue(run, this, undefined, NOT_A_LIST);
     const data: unknown[] = [];
     for (let i = 0; i < size; i += 1) {
       const first = run.entries.length;
-      data.push(judgePart(this.part, ownRaw(items, i), run));
-      if (run.entries.length !== first) prefix(run, first, i);
+      data.push(walkPart(this.part, ownRaw(items, i), run));
+      if (run.entries.length !== first) prefixPaths(run, first, i);
     }
-    for (const rule of this.ruleList) judgeRule(rule, this, data, data, run);
+    for (const rule of this.ruleList) runRule(rule, this, data, data, run);
     return data;
   }
 }
@@ -102,5 +102,5 @@ export function list<I extends Node>(
   item: I,
   ...rules: readonly Rule<readonly I[typeof DATA][], unknown, string>[]
 ): List<I> {
-  return new ListPart(settingsOf(settings), item, rules) as never;
+  return new ListPart(toSettings(settings), item, rules) as never;
 }

@@ -3,11 +3,11 @@
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type MomentKind } from './calendar.ts';
-import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
+import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
 const moment = (name: MomentKind, say: Text) => {
-  const bad = illegible(say);
+  const bad = unreadableAs(say);
   const read = (raw: unknown): unknown => {
     if (raw === undefined || raw === null) return undefined;
     if (typeof raw !== 'string') return bad;

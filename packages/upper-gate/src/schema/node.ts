@@ -1,20 +1,20 @@
 // The parts of a schema. A node is a value: nothing in it changes after it was made, so that one may be used in many
 // schemas. Its types live under phantom symbols (never present at run time, never offered in completion).
 
-import { demand } from '#development';
+import { assert } from '#development';
 import type { Catalogue, Label, Text } from '../messages/text.ts';
 import type { AnyRule, Stage, Verdict } from './rule.ts';
-import type { Run } from './run.ts';
+import type { Walk } from './walk.ts';
 
 export declare const DATA: unique symbol;
 export declare const RAW: unique symbol;
-export declare const KIDS: unique symbol;
+export declare const CHILDREN: unique symbol;
 
 /** Any part of a schema: a field, a group, a list. */
 export interface Node<out D = unknown, out R = unknown, out K extends object = object> {
   readonly [DATA]: D;
   readonly [RAW]: R;
-  readonly [KIDS]: K;
+  readonly [CHILDREN]: K;
   /** What it holds: `'text'`, `'number'`, `'group'`, ... */
   readonly kind: string;
   /** How messages call it. */
@@ -38,12 +38,12 @@ export interface Settings {
   readonly private?: boolean | undefined;
   /** Messages of this field, by code; they go before the catalogue. */
   readonly messages?: { readonly [code: string]: Text } | undefined;
-  /** How it may be missing where JSON is judged (`validate` with `json: true`); forms are not asked. */
-  readonly json?: JsonSettings | undefined;
+  /** How it may be missing where JSON is judged (`validate` with `source: 'json'`); ignored for forms. */
+  readonly inJson?: InJson | undefined;
 }
 
 /** How a value may be missing in JSON. */
-export interface JsonSettings {
+export interface InJson {
   /** Whether `null` is taken, for no value. Default false: `null` is of a type of its own. */
   readonly nullable?: boolean | undefined;
   /** Whether it may be left out. Default: as its rules say; a group that is left out is judged as an empty one. */
@@ -54,13 +54,13 @@ export interface JsonSettings {
 export type LabelOr<S extends Settings> = string | S;
 
 /** The settings, whichever way they were given. */
-export const settingsOf = <S extends Settings>(given: LabelOr<S>): S => (typeof given === 'string' ? ({ label: given } as S) : given);
+export const toSettings = <S extends Settings>(given: LabelOr<S>): S => (typeof given === 'string' ? ({ label: given } as S) : given);
 
 /** In place of data: the value has none of its type yet (it cannot be read, or is empty though required). */
-export const HOLE: unique symbol = Symbol.for('upper-gate: no value yet');
+export const NO_VALUE: unique symbol = Symbol.for('upper-gate: no value yet');
 
 /** A message, and what it was written from. */
-export interface Said {
+export interface WordedVerdict {
   readonly verdict: Verdict;
   readonly catalogue: Catalogue | undefined;
   readonly message: string;
@@ -74,23 +74,23 @@ export abstract class Part {
   readonly reveal: Stage | undefined;
   readonly private: boolean;
   readonly messages: { readonly [code: string]: Text } | undefined;
-  readonly json: JsonSettings | undefined;
+  readonly inJson: InJson | undefined;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
   /** Whether a rule here or further in asks over the network. */
-  abstract readonly asks: boolean;
+  abstract readonly hasAsyncRules: boolean;
 
   /** The last message of each rule, so that it need not be written out again. */
-  said: Map<AnyRule | undefined, Said> | undefined;
+  worded: Map<AnyRule | undefined, WordedVerdict> | undefined;
 
-  constructor({ label, hint, reveal, private: isPrivate = false, messages, json }: Settings, rules: readonly AnyRule[]) {
-    demand(() => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got none.`);
+  constructor({ label, hint, reveal, private: isPrivate = false, messages, inJson }: Settings, rules: readonly AnyRule[]) {
+    assert(() => !label && `A field needs a label: messages call it by that. Give a text, or settings with a label. It got none.`);
     this.label = label;
     this.hint = hint;
     this.reveal = reveal;
     this.private = isPrivate;
     this.messages = messages;
-    this.json = json;
+    this.inJson = inJson;
     this.ruleList = rules;
   }
 
@@ -100,18 +100,18 @@ export abstract class Part {
    *
    * @returns the data, or `HOLE` where there is none of the right type
    */
-  abstract judge(raw: unknown, run: Run): unknown;
+  abstract walk(raw: unknown, run: Walk): unknown;
 
   /** Whether a JSON value is of the type that this holds. */
-  abstract takesJson(value: unknown): boolean;
+  abstract acceptsJson(value: unknown): boolean;
 
   /** Whether data counts as empty: only the rules that ask for a value judge it. */
-  isBlank(data: unknown): boolean {
+  isEmpty(data: unknown): boolean {
     return data === undefined;
   }
 
   /** Whether the rules that do not ask for a value have nothing to judge in data. */
-  passes(data: unknown): boolean {
+  skipsRules(data: unknown): boolean {
     return data === undefined;
   }
 
@@ -126,12 +126,12 @@ export abstract class Part {
   }
 
   /** Where the part under a name or index stands among its siblings, if it is one. */
-  placeOf(_key: string): number | undefined {
+  positionOf(_key: string): number | undefined {
     return undefined;
   }
 
   /** What callbacks see of data: data itself, or a view that ends them where they read a field without a value. */
-  look(data: unknown, _run: Run): unknown {
+  readForRule(data: unknown, _run: Walk): unknown {
     return data;
   }
 }
@@ -147,12 +147,12 @@ export const partOf = (node: Node): Part => node as unknown as Part;
  */
 export const isSchema = (value: unknown): value is Node =>
   // Not by class: a program may hold two copies of this library.
-  typeof (value as Partial<Part> | null | undefined)?.judge === 'function' && typeof (value as Part).kind === 'string';
+  typeof (value as Partial<Part> | null | undefined)?.walk === 'function' && typeof (value as Part).kind === 'string';
 
 /**
  * Whether a schema holds rules that ask over the network: `validate` cannot judge by them, `validateAsync` can.
  *
  * @example
- * asksNetwork(text('Registration', asyncCheck(isOnRegister))) // true
+ * hasAsyncRules(text('Registration', asyncCheck(isOnRegister))) // true
  */
-export const asksNetwork = (schema: Node): boolean => partOf(schema).asks;
+export const hasAsyncRules = (schema: Node): boolean => partOf(schema).hasAsyncRules;

@@ -2,8 +2,8 @@
 
 import { badInteger, badNumber } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
-import { FieldPart, illegible, type Field, type Optional, type RulesFor } from './field.ts';
-import { settingsOf, type LabelOr, type Settings } from './node.ts';
+import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import { toSettings, type LabelOr, type Settings } from './node.ts';
 
 export interface NumberSettings extends Settings {
   /** The decimal sign that people type, in place of the dot: `','`. */
@@ -53,9 +53,9 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, s
     settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, Q>
   ): Field<Optional<number, Q>, string | number> {
-    const { decimal, locale } = settingsOf(settings);
+    const { decimal, locale } = toSettings(settings);
     const local = notation({ decimal, locale });
-    const bad = illegible(say);
+    const bad = unreadableAs(say);
     const read = (raw: unknown): unknown => {
       let value = raw;
       if (typeof raw === 'string') {
@@ -69,7 +69,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, s
       return typeof value === 'number' && fits(value) ? value + 0 : bad;
     };
     const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
-    return new FieldPart({ name, json: 'number', read, write, details: { decimal, locale } }, settings, rules) as never;
+    return new FieldPart({ name, jsonType: 'number', read, write, details: { decimal, locale } }, settings, rules) as never;
   };
 
 /**

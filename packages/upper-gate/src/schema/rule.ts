@@ -11,19 +11,19 @@ export type Stage = 'change' | 'blur' | 'submit';
 /** What a built-in rule reports: a code, and the English text that goes with it. */
 export interface Verdict {
   readonly code: string;
-  readonly say?: Text | undefined;
+  readonly text?: Text | undefined;
   /** A message of the author's own; goes before every catalogue. */
   readonly message?: Text | undefined;
   readonly severity?: Severity | undefined;
   readonly params?: Params | undefined;
   /** About the judging, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
-  readonly bare?: true;
+  readonly ignoresOptions?: true;
   /** The field it belongs to, relative to the value that was judged; `''` or absent: that value itself. */
   readonly path?: string | undefined;
 }
 
 /** What a rule says of a value: nothing when content. */
-export type Told = Verdict | readonly Verdict[] | undefined;
+export type RuleResult = Verdict | readonly Verdict[] | undefined;
 
 /** Tells the present moment, for rules that speak of today. */
 export type Clock = () => Date;
@@ -41,7 +41,7 @@ export interface RuleOptions {
 }
 
 /** What an async rule is given beside the value. */
-export interface AskContext<B> {
+export interface AsyncCheckRun<B> {
   /** Aborted as soon as the answer is of no use any more. Hand it to `fetch`. */
   readonly signal: AbortSignal;
   /** The other fields of the group; what is read before the first `await` is tracked. */
@@ -49,10 +49,10 @@ export interface AskContext<B> {
 }
 
 /** How an async rule asks. */
-export interface Ask<in V, in B> {
+export interface AsyncRuleSpec<in V, in B> {
   /** What others call the question: a server puts its own function in place of `run` by it. */
   readonly name: string | undefined;
-  readonly run: (value: V, context: AskContext<B>) => unknown;
+  readonly run: (value: V, context: AsyncCheckRun<B>) => unknown;
   /** Milliseconds without a change before the question is put. */
   readonly debounce: number;
   /** Milliseconds until the question counts as unanswered. */
@@ -83,13 +83,13 @@ export interface Rule<in V, in B = unknown, out Q extends string = never> extend
   readonly name: string;
   readonly params: Params;
   /** Not asked about empty values. */
-  readonly judge?: (value: V, siblings: B, now: Clock) => Told;
+  readonly test?: (value: V, siblings: B, now: Clock) => RuleResult;
   /** Whether the field must not be empty. */
-  readonly need?: (siblings: B) => boolean;
-  readonly ask?: Ask<V, B>;
+  readonly requires?: (siblings: B) => boolean;
+  readonly async?: AsyncRuleSpec<V, B>;
   readonly distinct?: Distinct;
   /** The author's own function, if the rule is made of one: what is written down of the rule is the name of that. */
-  readonly by?: AuthorFunction;
+  readonly author?: AuthorFunction;
   readonly [MARK]?: Q;
 }
 
@@ -100,7 +100,7 @@ export type AnyRule = Rule<never, never, string>;
 export function makeRule<V, B = unknown, Q extends string = never>(
   name: string,
   params: Params,
-  how: Pick<Rule<V, B>, 'judge' | 'need' | 'ask' | 'distinct' | 'by'>,
+  how: Pick<Rule<V, B>, 'test' | 'requires' | 'async' | 'distinct' | 'author'>,
   options: RuleOptions | string | undefined,
 ): Rule<V, B, Q> {
   return { name, params, ...how, ...(typeof options === 'string' ? { message: options } : options) };

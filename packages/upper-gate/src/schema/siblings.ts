@@ -2,7 +2,7 @@
 // a read of a field that has no value yet ends the callback (see WAIT).
 
 /** Thrown through a callback that reads a field without a value of its type: it ends there and reports nothing. */
-export const WAIT: unique symbol = Symbol.for('upper-gate: waits for a field that has no value yet');
+export const WAITING: unique symbol = Symbol.for('upper-gate: waits for a field that has no value yet');
 
 /** Where a view finds its values. */
 export interface Source {

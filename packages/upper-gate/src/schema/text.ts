@@ -1,7 +1,7 @@
 // Text: what most controls hold.
 
 import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
-import { settingsOf, type LabelOr, type Settings } from './node.ts';
+import { toSettings, type LabelOr, type Settings } from './node.ts';
 
 export interface TextSettings extends Settings {
   /** Whether white space around the text is dropped before it is judged; default true. What was typed stays in the control. */
@@ -24,7 +24,7 @@ export function text<Q extends string = never>(
   settings: LabelOr<TextSettings>,
   ...rules: RulesFor<string, Q>
 ): Field<Optional<string, Q>, string> {
-  const { trim = true, case: letters } = settingsOf(settings);
+  const { trim = true, case: letters } = toSettings(settings);
   const read = (raw: unknown): unknown => {
     if (typeof raw !== 'string') return raw === undefined || raw === null ? undefined : UNREADABLE;
     const value = trim ? raw.trim() : raw;

@@ -3,11 +3,11 @@
 import { choice } from './choice.ts';
 import type { Field, Optional } from './field.ts';
 import type { Group, GroupPart } from './group.ts';
-import { judgePart } from './judgePart.ts';
-import { HOLE, Part, partOf, settingsOf, type DATA, type KIDS, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
-import { ownRaw, shapeOf } from './outside.ts';
+import { walkPart } from './walkPart.ts';
+import { NO_VALUE, Part, partOf, toSettings, type DATA, type CHILDREN, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
+import { ownRaw, shapeOf } from './safeAccess.ts';
 import type { AnyRule, Rule } from './rule.ts';
-import { prefix, type Run } from './run.ts';
+import { prefixPaths, type Walk } from './walk.ts';
 import { makeView, viewProperties } from './siblings.ts';
 
 /** The groups to choose from, by the value that chooses them. */
@@ -17,7 +17,7 @@ export interface Cases {
 
 type Flat<T> = { [P in keyof T]: T[P] };
 type KeysOf<U> = U extends unknown ? keyof U : never;
-type Kids<C extends Cases> = C[keyof C][typeof KIDS];
+type ChildrenOf<C extends Cases> = C[keyof C][typeof CHILDREN];
 
 /** The data of a variant: for each case, its value under the key, beside the data of its group. */
 export type VariantData<Key extends string, C extends Cases> = {
@@ -34,8 +34,8 @@ export interface Variant<Key extends string, C extends Cases, Q extends string =
 > {
   readonly [DATA]: Optional<VariantData<Key, C>, Q>;
   readonly [RAW]: VariantRaw<Key, C>;
-  readonly [KIDS]: { readonly [P in Key]: Field<keyof C & string, (keyof C & string) | ''> } & {
-    readonly [P in KeysOf<Kids<C>>]: Kids<C> extends infer U ? (U extends { readonly [X in P]: infer N } ? N : never) : never;
+  readonly [CHILDREN]: { readonly [P in Key]: Field<keyof C & string, (keyof C & string) | ''> } & {
+    readonly [P in KeysOf<ChildrenOf<C>>]: ChildrenOf<C> extends infer U ? (U extends { readonly [X in P]: infer N } ? N : never) : never;
   };
   readonly cases: C;
 }
@@ -47,7 +47,7 @@ export class VariantPart extends Part {
   /** The field that chooses. */
   readonly chooser: Part;
   readonly cases: Readonly<Record<string, GroupPart>>;
-  readonly asks: boolean;
+  readonly hasAsyncRules: boolean;
   readonly #views: Readonly<Record<string, PropertyDescriptorMap>>;
 
   constructor(key: string, cases: Readonly<Record<string, GroupPart>>, settings: Settings, rules: readonly AnyRule[]) {
@@ -55,7 +55,7 @@ export class VariantPart extends Part {
     this.key = key;
     this.cases = cases;
     this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<unknown>[])));
-    this.asks = [this.chooser, ...Object.values(cases)].some((part) => part.asks);
+    this.hasAsyncRules = [this.chooser, ...Object.values(cases)].some((part) => part.hasAsyncRules);
     this.#views = Object.fromEntries(Object.entries(cases).map(([value, part]) => [value, viewProperties([key, ...part.keys])]));
   }
 
@@ -66,7 +66,7 @@ export class VariantPart extends Part {
     });
   }
 
-  takesJson(value: unknown): boolean {
+  acceptsJson(value: unknown): boolean {
     return shapeOf(value) === 'object';
   }
 
@@ -77,51 +77,51 @@ export class VariantPart extends Part {
       .find(Boolean);
   }
 
-  override placeOf(key: string): number | undefined {
+  override positionOf(key: string): number | undefined {
     if (key === this.key) return 0;
     const place = Object.values(this.cases)
-      .map((group) => group.placeOf(key))
+      .map((group) => group.positionOf(key))
       .find((each) => each !== undefined);
     return place === undefined ? undefined : place + 1;
   }
 
-  override look(data: unknown, run: Run): unknown {
-    if (!run.broken || data === undefined) return data;
+  override readForRule(data: unknown, run: Walk): unknown {
+    if (!run.incomplete || data === undefined) return data;
     const value = (data as Readonly<Record<string, string>>)[this.key]!;
-    return this.view(value, () => this.cases[value]!.look(data, run));
+    return this.view(value, () => this.cases[value]!.readForRule(data, run));
   }
 
-  judge(raw: unknown, run: Run): unknown {
+  walk(raw: unknown, run: Walk): unknown {
     const { key } = this;
     const first = run.entries.length;
     // What is no object is told of the key: there is no such choice.
-    const value = judgePart(this.chooser, shapeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, run);
-    prefix(run, first, key);
-    if (value === HOLE || value === undefined) return value;
-    const inside = this.cases[value as string]!.judge(raw, run, key);
-    return inside === HOLE ? HOLE : { [key]: value, ...(inside as object) };
+    const value = walkPart(this.chooser, shapeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, run);
+    prefixPaths(run, first, key);
+    if (value === NO_VALUE || value === undefined) return value;
+    const inside = this.cases[value as string]!.walk(raw, run, key);
+    return inside === NO_VALUE ? NO_VALUE : { [key]: value, ...(inside as object) };
   }
 }
 
 /**
  * Either-or: the value of one field chooses which group of others there is. All lie side by side: `{ cargo: 'goods', tonnes: 12 }`.
  *
- * @param key the name of the field that chooses
+ * @param settings label of the field that chooses, or label and settings
+ * @param key the name of that field
  * @param cases a group for each of its values
- * @param settings label of that field, or label and settings
  * @param rules on that field: `required()`, else nothing may be chosen and the data is `undefined`
  *
  * @example
- * variant('cargo', {
+ * variant('Cargo', 'cargo', {
  *   none: group({}),
  *   goods: group({ tonnes: number('Tonnes', required()) }),
- * }, 'Cargo', required()) // data: { cargo: 'none' } | { cargo: 'goods'; tonnes: number }
+ * }, required()) // data: { cargo: 'none' } | { cargo: 'goods'; tonnes: number }
  */
 export function variant<Key extends string, C extends { readonly [value: string]: Group<never> | Node }, Q extends string = never>(
+  settings: LabelOr<Settings>,
   key: Key,
   cases: C,
-  settings: LabelOr<Settings>,
   ...rules: readonly Rule<NoInfer<keyof C & string>, unknown, Q>[]
 ): Variant<Key, C, Q> {
-  return new VariantPart(key, cases as never, settingsOf(settings), rules) as never;
+  return new VariantPart(key, cases as never, toSettings(settings), rules) as never;
 }

@@ -4,9 +4,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Busboy } from '@fastify/busboy';
 import type { Limits } from './limits.ts';
-import { Refusal } from './problem.ts';
+import { RequestProblem } from './problemDetails.ts';
 
-const tooLarge = (bytes: number): Refusal => new Refusal(413, 'Too large', `The body may hold ${bytes} bytes.`);
+const tooLarge = (bytes: number): RequestProblem => new RequestProblem(413, 'Too large', `The body may hold ${bytes} bytes.`);
 
 /**
  * The text of a body.
@@ -25,7 +25,7 @@ export async function readText(request: Request, { bytes }: Required<Limits>): P
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
   } catch {
-    throw new Refusal(400, 'Not UTF-8', 'The body is not text in UTF-8.');
+    throw new RequestProblem(400, 'Not UTF-8', 'The body is not text in UTF-8.');
   }
 }
 
@@ -38,9 +38,9 @@ export async function readMultipart(request: Request, limits: Required<Limits>):
   const { bytes, keys, files, fileBytes } = limits;
   const entries: [string, unknown][] = [];
   let size = 0;
-  let refusal: Refusal | undefined;
+  let refusal: RequestProblem | undefined;
   const controller = new AbortController();
-  const refuse = (why: Refusal): void => {
+  const refuse = (why: RequestProblem): void => {
     refusal ??= why;
     controller.abort();
   };
@@ -52,7 +52,7 @@ export async function readMultipart(request: Request, limits: Required<Limits>):
     parser.on('field', (name, value, nameTruncated, valueTruncated) => {
       size += Buffer.byteLength(name) + Buffer.byteLength(value);
       if (size > bytes || nameTruncated || valueTruncated) refuse(tooLarge(bytes));
-      if (entries.push([name, value]) > keys) refuse(new Refusal(400, 'Too many values', `A request may hold ${keys} values.`));
+      if (entries.push([name, value]) > keys) refuse(new RequestProblem(400, 'Too many values', `A request may hold ${keys} values.`));
     });
     // Where none was picked, the file has no name.
     parser.on('file', (name, stream, filename: string | undefined, _encoding, type) => {
@@ -61,13 +61,15 @@ export async function readMultipart(request: Request, limits: Required<Limits>):
       const entry: [string, unknown] = [name, undefined];
       entries.push(entry);
       stream.on('data', (chunk: Buffer) => chunks.push(chunk));
-      stream.on('limit', () => refuse(new Refusal(413, 'File too large', `"${filename ?? ''}" is larger than ${fileBytes} bytes.`)));
+      stream.on('limit', () => refuse(new RequestProblem(413, 'File too large', `"${filename ?? ''}" is larger than ${fileBytes} bytes.`)));
       stream.on('end', () => (entry[1] = new File(chunks, filename ?? '', { type })));
     });
-    parser.on('filesLimit', () => refuse(new Refusal(413, 'Too many files', `A request may hold ${files} files.`)));
+    parser.on('filesLimit', () => refuse(new RequestProblem(413, 'Too many files', `A request may hold ${files} files.`)));
     await pipeline(Readable.fromWeb(request.body ?? new Blob([]).stream()), parser, { signal: controller.signal });
   } catch (error) {
-    throw refusal ?? new Refusal(400, 'Not multipart', `The body cannot be read as multipart/form-data: ${(error as Error).message}.`);
+    throw (
+      refusal ?? new RequestProblem(400, 'Not multipart', `The body cannot be read as multipart/form-data: ${(error as Error).message}.`)
+    );
   }
   if (refusal) throw refusal;
   return entries;

@@ -1,6 +1,6 @@
 // Upper Gate for servers that speak in standard requests and responses.
 
-export { admit, type AdmitOptions, type Admitted } from './admit.ts';
+export { validateRequest, type ValidateRequestOptions, type RequestResult } from './validateRequest.ts';
 export { readForm, type FormRead } from './readForm.ts';
 export type { Limits } from './limits.ts';
-export { problemOf, responseOf, type Problem } from './problem.ts';
+export { toProblemDetails, problemResponse, type Problem } from './problemDetails.ts';

@@ -1,7 +1,7 @@
 // Values that came nested already, from JSON.
 
 import { LimitError, type NestLimits } from '../interop/names.ts';
-import { HOSTILE } from '../schema/outside.ts';
+import { HOSTILE } from '../schema/safeAccess.ts';
 
 /**
  * Goes through values that came nested already, from JSON.

@@ -4,7 +4,7 @@ import { LimitError, nestNames } from '../interop/names.ts';
 import { readMultipart, readText } from './body.ts';
 import { limitsOf, type Limits } from './limits.ts';
 import { inspect } from './inspect.ts';
-import { Refusal, responseOf, type Problem } from './problem.ts';
+import { RequestProblem, problemResponse, type Problem } from './problemDetails.ts';
 
 /** What a request holds, or why it cannot be read. */
 export type FormRead =
@@ -15,7 +15,7 @@ export type FormRead =
       /** Whether they came as JSON, which has types of its own; forms have texts and files. */
       readonly isJson: boolean;
       /** Whether a page is wanted: the browser sent the form itself, without script. */
-      readonly wantsPage: boolean;
+      readonly acceptsHtml: boolean;
     }
   | {
       readonly ok: false;
@@ -39,11 +39,16 @@ export async function readForm(request: Request, limits: Limits = {}): Promise<F
   try {
     const type = (request.headers.get('content-type') ?? '').split(';', 1)[0]!.trim().toLowerCase();
     const raw = await readAs(type, request, limitsOf(limits));
-    return { ok: true, raw, isJson: isJson(type), wantsPage: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? '') };
+    return {
+      ok: true,
+      raw,
+      isJson: isJson(type),
+      acceptsHtml: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? ''),
+    };
   } catch (error) {
-    const refusal = error instanceof LimitError ? new Refusal(400, 'Beyond the limits', error.message) : error;
-    if (!(refusal instanceof Refusal)) throw error;
-    return { ok: false, problem: refusal.problem, response: responseOf(refusal.problem) };
+    const refusal = error instanceof LimitError ? new RequestProblem(400, 'Beyond the limits', error.message) : error;
+    if (!(refusal instanceof RequestProblem)) throw error;
+    return { ok: false, problem: refusal.problem, response: problemResponse(refusal.problem) };
   }
 }
 
@@ -51,11 +56,11 @@ const isJson = (type: string): boolean => type === 'application/json' || (type.s
 
 async function readAs(type: string, request: Request, limits: Required<Limits>): Promise<unknown> {
   const encoding = request.headers.get('content-encoding') ?? 'identity';
-  if (encoding !== 'identity') throw new Refusal(415, 'Encoded body', `The body is encoded as ${encoding}. Send it as it is.`);
+  if (encoding !== 'identity') throw new RequestProblem(415, 'Encoded body', `The body is encoded as ${encoding}. Send it as it is.`);
   if (type === 'multipart/form-data') return nestNames(await readMultipart(request, limits), limits);
   if (type === 'application/x-www-form-urlencoded') return nestNames(new URLSearchParams(await readText(request, limits)), limits);
   if (!isJson(type))
-    throw new Refusal(
+    throw new RequestProblem(
       415,
       'Type not understood',
       `The body is ${type || 'of no type'}. Send application/json, application/x-www-form-urlencoded or multipart/form-data.`,
@@ -65,7 +70,7 @@ async function readAs(type: string, request: Request, limits: Required<Limits>):
   try {
     value = JSON.parse(text);
   } catch (error) {
-    throw new Refusal(400, 'Not JSON', `The body is not JSON: ${(error as Error).message}.`);
+    throw new RequestProblem(400, 'Not JSON', `The body is not JSON: ${(error as Error).message}.`);
   }
   return inspect(value, limits);
 }

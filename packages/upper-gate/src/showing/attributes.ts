@@ -1,7 +1,7 @@
 // Setting attributes of the author's elements, and giving them back as they were.
 
 /** Remembers what the author's attributes were before they were set. */
-export class Attributes {
+export class AttributeWriter {
   readonly #before = new Map<Element, Map<string, string | null>>();
 
   /** Sets an attribute, or removes it (`null`); touches the element only where that makes a difference. */
@@ -35,7 +35,7 @@ function apply(element: Element, name: string, value: string | null): void {
 let made = 0;
 
 /** The id of an element; one is made where it has none. */
-export function idOf(element: Element, attributes: Attributes): string {
+export function idOf(element: Element, attributes: AttributeWriter): string {
   if (element.id === '') attributes.set(element, 'id', `gate-${(made += 1)}`);
   return element.id;
 }

@@ -2,9 +2,9 @@
 
 import { CONTROL_TYPES } from '../html/controlTypes.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
-import { ILLEGIBLE, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
+import { UNREADABLE_INPUT, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
 import { focusIn } from './focus.ts';
-import { fieldSays, hearAnswers, type FieldSays } from './says.ts';
+import { fieldStatus, announceAnswers, type FieldStatus } from './status.ts';
 import { wiringOf } from './wiring.ts';
 
 /** The attributes of a control. */
@@ -15,7 +15,7 @@ export interface ControlAttributes {
   readonly disabled: boolean | undefined;
   readonly 'aria-describedby': string | undefined;
   readonly 'aria-invalid': true | undefined;
-  readonly 'data-gate-state': FieldSays;
+  readonly 'data-gate-state': FieldStatus;
 }
 
 /** What an input, select or textarea takes beside these. */
@@ -37,7 +37,7 @@ export interface OptionAttributes extends ControlAttributes {
 /** What the fieldset around radios or checkboxes takes. */
 export interface FieldsetAttributes {
   readonly 'aria-describedby': string | undefined;
-  readonly 'data-gate-state': FieldSays;
+  readonly 'data-gate-state': FieldStatus;
   readonly 'data-gate-required': string | undefined;
 }
 
@@ -52,7 +52,7 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
     .filter(Boolean)
     .join(' ');
-  const says = fieldSays(state);
+  const says = fieldStatus(state);
   const invalid = shown.some(({ severity }) => severity === 'error') || undefined;
   const described = describedBy || undefined;
   const control: ControlAttributes = {
@@ -72,7 +72,11 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
     multiple: kind === 'choices' || kind === 'files' || undefined,
     /** What the control is to show; nothing for files, which a script cannot set. */
     shows:
-      kind === 'boolean' ? { checked: raw === true } : kind === 'file' || kind === 'files' ? {} : { value: raw === ILLEGIBLE ? '' : raw },
+      kind === 'boolean'
+        ? { checked: raw === true }
+        : kind === 'file' || kind === 'files'
+          ? {}
+          : { value: raw === UNREADABLE_INPUT ? '' : raw },
     /** For the fieldset around radios and checkboxes. */
     fieldset: {
       'aria-describedby': described,
@@ -111,11 +115,11 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
     // From one radio of a group to another is not away from it.
     if (name !== null && target !== relatedTarget && isControl(relatedTarget) && relatedTarget.getAttribute('name') === name) return;
     // Half a date makes no event of its own; on leaving, it tells.
-    if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(ILLEGIBLE);
+    if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(UNREADABLE_INPUT);
   }
-  const blur = (): void => handle.blur();
+  const blur = (): void => handle.leave();
   const wiring = wiringOf.get(gate);
-  if (wiring) wiring.left(blur);
+  if (wiring) wiring.leaveAfterPointer(blur);
   else blur();
 }
 
@@ -138,7 +142,7 @@ export function attach(gate: object, handle: Handle, element: HTMLElement): () =
     if (handle.kind === 'boolean') handle.set(checked);
     else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(raw, value, checked));
   }
-  const heard = hearAnswers((text) => wiringOf.get(gate)?.announce(text));
+  const heard = announceAnswers((text) => wiringOf.get(gate)?.announce(text));
   const follow = (): void => {
     const { state } = handle;
     const message = state.errors[0]?.message ?? '';

@@ -1,6 +1,6 @@
 // What a form's controls hold, as raw values: reading it, and writing it back.
 
-import { isEmptyRaw } from './says.ts';
+import { isEmptyRaw } from './status.ts';
 
 /** A custom element that takes part in forms: it has a `value`, and tells of changes by `input` or `change` events. */
 interface CustomControl extends HTMLElement {
@@ -43,7 +43,7 @@ export const isGroup = (controls: readonly Control[], kind: string): boolean =>
 /**
  * Stands for what a control shows but does not give away: `12e` in a number control, half a date. No kind can read it.
  */
-export const ILLEGIBLE = '\uFFFD';
+export const UNREADABLE_INPUT = '\uFFFD';
 
 /** The raw value that the controls of one name hold, for a field of a kind. */
 export function readControls(controls: readonly Control[], kind: string): unknown {
@@ -60,7 +60,7 @@ export function readControls(controls: readonly Control[], kind: string): unknow
       return kind === 'files' ? files : (files[0] ?? null);
     }
     // What the browser cannot read, it shows as empty.
-    if (first.value === '' && first.validity.badInput) return ILLEGIBLE;
+    if (first.value === '' && first.validity.badInput) return UNREADABLE_INPUT;
   }
   return first.value;
 }
@@ -79,7 +79,7 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
   else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
   else if (isCustom(first)) first.value = raw;
   // A file can only be picked by the person; a script may take it away.
-  else first.value = raw === ILLEGIBLE || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
+  else first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
 }
 
 /** Whether a control was filled by something else than its markup: the browser restored it, or the person was quicker. */

@@ -1,7 +1,7 @@
 // The errors that the person may see, as a summary lists them.
 
 import { ListCell, type Cell } from '../gate/cell.ts';
-import { engineOf, type AnyGate } from '../gate/createGate.ts';
+import { storeOf, type AnyGate } from '../gate/createGate.ts';
 import { focusCell, inDocumentOrder } from '../gate/focus.ts';
 import { summary } from '../messages/en.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
@@ -23,11 +23,11 @@ export interface ShownError {
 
 /** All errors that are shown, in document order; those without an element come last, in schema order. */
 function shownErrors(gate: AnyGate): readonly ShownError[] {
-  const { root, catalogue } = engineOf.get(gate)!;
+  const { root, catalogue } = storeOf.get(gate)!;
   const found: ShownError[] = [];
   const collect = (cell: Cell): void => {
     if (cell.errors === 0) return;
-    cell.kids.forEach(collect);
+    cell.children.forEach(collect);
     if (!cell.revealed) return;
     const element = [...(cell.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
     for (const { severity, message, path } of cell.findings) {
@@ -50,28 +50,28 @@ function rowsAbove(cell: Cell, catalogue: Catalogue | undefined): readonly strin
 
 /** What stands above the list of all errors. */
 export const summaryHeading = (gate: AnyGate, count: number): string =>
-  formatText(engineOf.get(gate)!.catalogue?.['summary'] ?? summary, { label: '', count });
+  formatText(storeOf.get(gate)!.catalogue?.['summary'] ?? summary, { label: '', count });
 
 /** Whether the person can be brought to an element: it is on the page, seen, and not disabled. */
 const isReachable = (element: Element | undefined): boolean =>
   element !== undefined && element.isConnected && element.checkVisibility() && !element.matches(':disabled');
 
 /** What is left of the last refusal. */
-export interface Refusal {
+export interface OpenErrors {
   /** What is still wrong, in document order; nothing before a refusal, and once all is mended. */
   readonly errors: readonly ShownError[];
   /** Those among them that the person cannot be brought to. */
-  readonly strays: readonly ShownError[];
+  readonly unreachable: readonly ShownError[];
 }
 
-const NOTHING: Refusal = { errors: [], strays: [] };
+const NOTHING: OpenErrors = { errors: [], unreachable: [] };
 
 /**
  * Follows the refusals of a gate.
  *
  * @returns to be called after each change of the gate: what is left; the same object while that stays so
  */
-export function followRefusals(gate: AnyGate): () => Refusal {
+export function followRefusals(gate: AnyGate): () => OpenErrors {
   let left = NOTHING;
   let lost = new Set<string>();
   return () => {
@@ -82,18 +82,18 @@ export function followRefusals(gate: AnyGate): () => Refusal {
     if (refused) lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
     const same = errors.length === left.errors.length && errors.every((error, i) => isSame(error, left.errors[i]!));
     const strays = errors.filter(({ path }) => lost.has(path));
-    if (!same || strays.length !== left.strays.length) left = errors.length === 0 ? NOTHING : { errors, strays };
+    if (!same || strays.length !== left.unreachable.length) left = errors.length === 0 ? NOTHING : { errors, unreachable: strays };
     return left;
   };
 }
 
 /** What the line above the form tells: what is said of the whole, and errors out of reach; but nothing that a summary lists. */
-export function toldInLine(gate: AnyGate, { errors, strays }: Refusal, hasSummary: boolean): readonly Told[] {
+export function lineMessages(gate: AnyGate, { errors, unreachable: strays }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
   const { shown } = gate.root;
   if (hasSummary) return errors.length > 0 ? shown.filter(({ severity }) => severity !== 'error') : shown;
   return [...shown, ...strays.map(({ text }) => ({ message: text, severity: 'error' as const }))];
 }
 
-type Told = Pick<Finding, 'message' | 'severity'>;
+type LineMessage = Pick<Finding, 'message' | 'severity'>;
 
 const isSame = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.text === b.text && a.element === b.element;

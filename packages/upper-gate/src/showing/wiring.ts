@@ -1,11 +1,11 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // a line for screen readers, and leaving a field without moving what is under the pointer.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
-import { Attributes } from './attributes.ts';
-import { formSays, isBusy } from './says.ts';
+import { AttributeWriter } from './attributes.ts';
+import { formStatus, isBusy } from './status.ts';
 
 type FieldGate = AnyGate & { field(path: string): Handle };
 
@@ -25,18 +25,18 @@ export const wiringOf = new WeakMap<object, FormWiring>();
 export class FormWiring {
   readonly #form: HTMLFormElement;
   readonly #gate: AnyGate;
-  readonly #attributes: Attributes;
+  readonly #attributes: AttributeWriter;
   readonly #hooks: WiringHooks;
   readonly #live = makeLiveRegion();
   readonly #ended = new AbortController();
   readonly #unsubscribe: () => void;
   #pointerDown = false;
   #busy = false;
-  #says = '';
-  #saying = '';
+  #status = '';
+  #announced = '';
 
-  constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new Attributes()) {
-    demand(() => {
+  constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new AttributeWriter()) {
+    assert(() => {
       const hidden = USED.find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
       return hidden && `A control is named "${hidden}": that hides form.${hidden}, which the binding needs. Give it another name.`;
     });
@@ -70,17 +70,17 @@ export class FormWiring {
   /** Has screen readers say something when they have finished what they are saying. */
   announce(text: string): void {
     // Each radio of a group hears the answer to their field.
-    if (text === this.#saying) return;
-    this.#saying = text;
+    if (text === this.#announced) return;
+    this.#announced = text;
     this.#live.textContent = text;
-    setTimeout(() => (this.#saying = ''));
+    setTimeout(() => (this.#announced = ''));
   }
 
   /**
    * The person leaves a field. While the pointer is held down, that waits: a message that appears between pressing and
    * letting go may move what is being clicked on.
    */
-  left(leave: () => void): void {
+  leaveAfterPointer(leave: () => void): void {
     if (!this.#pointerDown) return leave();
     const up = new AbortController();
     const letGo = (): void => {
@@ -108,10 +108,10 @@ export class FormWiring {
   #render(): void {
     const { state } = this.#gate;
     const busy = isBusy(state);
-    const says = formSays(state);
+    const says = formStatus(state);
     // Remembered: each access to a member of a form has the browser look through all controls for one of that name.
-    if (says !== this.#says) this.#attributes.set(this.#form, 'data-gate-state', says);
-    this.#says = says;
+    if (says !== this.#status) this.#attributes.set(this.#form, 'data-gate-state', says);
+    this.#status = says;
     if (busy === this.#busy) return;
     this.#busy = busy;
     this.#attributes.set(this.#form, 'aria-busy', busy ? 'true' : null);

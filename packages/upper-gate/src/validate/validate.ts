@@ -1,29 +1,29 @@
 // Judging a whole value at once.
 
-import { demand } from '#development';
+import { assert } from '#development';
 import type { Checks } from '../rules/check.ts';
 import type { Finding } from '../schema/finding.ts';
-import { judgePart } from '../schema/judgePart.ts';
+import { walkPart } from '../schema/walkPart.ts';
 import { partOf, type DATA, type Node } from '../schema/node.ts';
-import { isFault, isQuestion, newRun, sortEntries, type Fault, type Run, type RunOptions } from '../schema/run.ts';
-import { putQuestions } from './questions.ts';
+import { isFault, isPendingCheck, newWalk, sortEntries, type Fault, type Walk, type WalkOptions } from '../schema/walk.ts';
+import { runPendingChecks } from './pendingChecks.ts';
 
 /** What judging a whole value yields. */
-export type Judged<D> =
+export type ValidationResult<D> =
   | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[] }
   | { readonly ok: false; readonly findings: readonly Finding[] };
 
-export interface JudgeOptions extends RunOptions {
+export interface ValidateBaseOptions extends WalkOptions {
   /** Told of rules that threw, with the original error. */
   readonly onFault?: (fault: Fault) => void;
 }
 
-export interface ValidateOptions extends JudgeOptions {
+export interface ValidateOptions extends ValidateBaseOptions {
   /** `'skip'`: judge without the async rules. */
   readonly async?: 'skip';
 }
 
-export interface ValidateAsyncOptions extends JudgeOptions {
+export interface ValidateAsyncOptions extends ValidateBaseOptions {
   /** Functions in place of those of network rules, by the `name` that these have. */
   readonly checks?: Checks;
   /** Gives up the questions under way; they count as unanswered. */
@@ -43,15 +43,15 @@ export interface ValidateAsyncOptions extends JudgeOptions {
  * if (judged.ok) book(judged.data);
  * else for (const { path, message } of judged.findings) console.log(path, message);
  */
-export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): Judged<N[typeof DATA]> {
-  demand(
+export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): ValidationResult<N[typeof DATA]> {
+  assert(
     () =>
       options.async !== 'skip' &&
-      partOf(schema).asks &&
+      partOf(schema).hasAsyncRules &&
       "validate() cannot wait for the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }.",
   );
-  const run = newRun(options);
-  const data = judgeWhole(schema, raw, run);
+  const run = newWalk(options);
+  const data = walkWhole(schema, raw, run);
   return conclude(data, run, options);
 }
 
@@ -68,21 +68,21 @@ export async function validateAsync<N extends Node>(
   schema: N,
   raw: unknown,
   options: ValidateAsyncOptions = {},
-): Promise<Judged<N[typeof DATA]>> {
-  const run = newRun(options, true);
-  const data = judgeWhole(schema, raw, run);
-  if (run.entries.some(isQuestion)) await putQuestions(run, options.signal, options.checks);
+): Promise<ValidationResult<N[typeof DATA]>> {
+  const run = newWalk(options, true);
+  const data = walkWhole(schema, raw, run);
+  if (run.entries.some(isPendingCheck)) await runPendingChecks(run, options.signal, options.checks);
   return conclude(data, run, options);
 }
 
-function judgeWhole(schema: Node, raw: unknown, run: Run): unknown {
+function walkWhole(schema: Node, raw: unknown, run: Walk): unknown {
   const part = partOf(schema);
-  const data = judgePart(part, raw, run);
+  const data = walkPart(part, raw, run);
   if (run.unsorted && run.entries.length > 1) sortEntries(run, part);
   return data;
 }
 
-function conclude<D>(data: unknown, { entries }: Run, { onFault }: JudgeOptions): Judged<D> {
+function conclude<D>(data: unknown, { entries }: Walk, { onFault }: ValidateBaseOptions): ValidationResult<D> {
   let findings = entries as readonly Finding[];
   const faults = entries.filter(isFault);
   if (faults.length > 0) {

@@ -4,7 +4,7 @@ import { nextTick, onScopeDispose } from 'vue';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
 import { prefixOf } from '../showing/bundle.ts';
-import { followRefusals, summaryHeading, toldInLine, type ShownError } from '../showing/errors.ts';
+import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
 import { focusFilled } from '../showing/focus.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
@@ -30,7 +30,7 @@ export interface GateSummary {
   /** To bind to an element for what is wrong with the form as a whole; a form needs one. */
   readonly line: { readonly ref: Ref; readonly role: 'alert'; readonly tabindex: -1; readonly 'data-gate-messages': '' };
   /** What that element is to show. */
-  readonly told: readonly Pick<Finding, 'message' | 'severity'>[];
+  readonly lineMessages: readonly Pick<Finding, 'message' | 'severity'>[];
 }
 
 /**
@@ -47,7 +47,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const text = slice(subscribe, () => summaryHeading(gate, follow().errors.length));
   let place: HTMLElement | undefined;
   let line: HTMLElement | undefined;
-  const told = slice(subscribe, () => toldInLine(gate, follow(), place !== undefined));
+  const inLine = slice(subscribe, () => lineMessages(gate, follow(), place !== undefined));
   const focus = (): boolean => focusFilled(place, line);
   onScopeDispose(
     gate.root.connect({
@@ -86,8 +86,8 @@ export function useGateSummary(gate: AnyGate): GateSummary {
       },
     }),
     line: { ref: lineRef, role: 'alert', tabindex: -1, 'data-gate-messages': '' },
-    get told() {
-      return told.value;
+    get lineMessages() {
+      return inLine.value;
     },
   };
 }

@@ -13,7 +13,7 @@ export const schema = group({
 
 /** Two lists of one name, in an either-or. */
 export const either = group({
-  cargo: variant('load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }, 'Cargo'),
+  cargo: variant('Cargo', 'load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }),
 });
 
 /** A form of 1,000 fields. */

@@ -54,7 +54,7 @@ const Summary = defineComponent(
         h(
           'div',
           summary.line,
-          summary.told.map(({ message }) => message),
+          summary.lineMessages.map(({ message }) => message),
         ),
         h('section', summary.place, [h('h2', summary.heading, summary.text), summary.errors.map((error) => h('a', summary.link(error), error.message))]),
       ]);

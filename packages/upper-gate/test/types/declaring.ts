@@ -54,14 +54,14 @@ const form = group({
   arrival: date('Arrival', range({ min: '2027-01-01' })),
   home: address,
 })
-  .only({ tug: (boat) => boat.beam > 4 })
+  .appliesWhen({ tug: (boat) => boat.beam > 4 })
   .rules({
     emailAgain: sameAs('email'),
     phone: requiredWhen((boat) => boat.callBack),
     beam: [check((beam, boat) => beam < (boat.draught ?? 1)), check((beam, boat) => boat.tug === undefined || boat.tug.length > beam)],
     home: check((home) => home.street !== home.city),
   })
-  .whole(check((boat) => boat.home.street.length > 1 && boat.tug?.length !== 3, 'no'));
+  .groupRules(check((boat) => boat.home.street.length > 1 && boat.tug?.length !== 3, 'no'));
 
 same<
   DataOf<typeof form>,
@@ -107,9 +107,9 @@ form.rules({ emailAgain: sameAs('emial') });
 // @ts-expect-error no such sibling
 form.rules({ phone: requiredWhen((boat) => boat.callBak) });
 // @ts-expect-error no such field
-form.only({ tugg: () => true });
-// @ts-expect-error under only() it may be undefined
-form.whole(check((boat) => boat.tug.length > 3));
+form.appliesWhen({ tugg: () => true });
+// @ts-expect-error under appliesWhen() it may be undefined
+form.groupRules(check((boat) => boat.tug.length > 3));
 // @ts-expect-error the value is a number
 form.rules({ beam: check((beam) => beam.length > 3) });
 // @ts-expect-error the same type is needed: a number is never the same as a text

@@ -81,8 +81,8 @@ const form = group({
   mail: text('Mail', email({ dot: true })),
   toll: number('Toll', step(0.5), oneOf([1, 2])),
   position,
-  cargo: variant('cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required()), permit: text('Permit') }) }, 'Cargo', required()),
-  maybe: variant('kind', { a: group({ x: text('X') }) }, 'Maybe'),
+  cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required()), permit: text('Permit') }) }, required()),
+  maybe: variant('Maybe', 'kind', { a: group({ x: text('X') }) }),
 })
   .rules({
     week: differsFrom('season'),
@@ -91,7 +91,7 @@ const form = group({
     crew: check((crew, all) => crew.every(({ name }) => name !== all.mail)),
     cargo: check((cargo) => (cargo.cargo === 'goods' ? cargo.tonnes < 10 : true)),
   })
-  .whole(check((all) => all.crew.length < 3 || [{ path: 'crew.0.name', message: 'No' }]));
+  .groupRules(check((all) => all.crew.length < 3 || [{ path: 'crew.0.name', message: 'No' }]));
 
 type Form = DataOf<typeof form>;
 same<Form['kit'], readonly ('horn' | 'lights')[]>(true);

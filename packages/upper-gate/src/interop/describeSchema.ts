@@ -12,7 +12,7 @@ import { partOf, type Node, type Part } from '../schema/node.ts';
 import type { VariantPart } from '../schema/variant.ts';
 
 /** What a part of a schema declares. */
-export interface Description {
+export interface SchemaDescription {
   /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
   readonly kind: string;
   readonly label: string;
@@ -28,18 +28,18 @@ export interface Description {
   /** HTML's constraint attributes of a field. */
   readonly attributes?: Attributes;
   /** The fields of a group, by name. */
-  readonly fields?: Readonly<Record<string, Description>>;
+  readonly fields?: Readonly<Record<string, SchemaDescription>>;
   /** What the rows of a list are. */
-  readonly item?: Description;
+  readonly item?: SchemaDescription;
   /** Of an either-or: the field that chooses, its name, and the groups that it chooses from. */
-  readonly chooser?: Description;
+  readonly chooser?: SchemaDescription;
   readonly key?: string;
-  readonly cases?: Readonly<Record<string, Description>>;
+  readonly cases?: Readonly<Record<string, SchemaDescription>>;
   /** What lies within itself: the description, the same each time, of that which it is again. */
-  readonly target?: Description;
+  readonly target?: SchemaDescription;
 }
 
-type Draft = { -readonly [K in keyof Description]: Description[K] };
+type MutableDescription = { -readonly [K in keyof SchemaDescription]: SchemaDescription[K] };
 
 /**
  * Describes a schema as plain data.
@@ -49,34 +49,40 @@ type Draft = { -readonly [K in keyof Description]: Description[K] };
  * @example
  * describe(passage).fields?.['beam']?.attributes; // { type: 'number', required: true, max: '5.2', step: 'any' }
  */
-export function describe(schema: Node, { messages }: { readonly messages?: Catalogue } = {}): Description {
+export function describeSchema(schema: Node, { messages }: { readonly messages?: Catalogue } = {}): SchemaDescription {
   const inWords = (label: Label): string => inLanguage(label, messages);
-  const known = new Map<Part, Draft>();
-  const all = (parts: Readonly<Record<string, Part>>, conditional?: ReadonlyMap<string, unknown>): Record<string, Description> =>
+  const known = new Map<Part, MutableDescription>();
+  const all = (parts: Readonly<Record<string, Part>>, conditional?: ReadonlyMap<string, unknown>): Record<string, SchemaDescription> =>
     Object.fromEntries(
       Object.entries(parts).map(([key, part]) => {
         const described = read(part);
         return [key, conditional?.has(key) ? { ...described, always: false, conditional: true } : described];
       }),
     );
-  const read = (part: Part): Description => {
+  const read = (part: Part): SchemaDescription => {
     const before = known.get(part);
     if (before) return before;
     const rules = part.ruleList.map(({ name, params }) => ({ name, params }));
     const hint = part.hint === undefined ? undefined : inWords(part.hint);
-    const draft: Draft = { kind: part.kind, label: inWords(part.label), hint, always: part.json?.absent !== 'accepted', rules };
+    const draft: MutableDescription = {
+      kind: part.kind,
+      label: inWords(part.label),
+      hint,
+      always: part.inJson?.absent !== 'accepted',
+      rules,
+    };
     known.set(part, draft);
-    if (part instanceof DeferredPart) Object.assign(draft, { always: part.json?.absent === 'refused', target: read(part.target) });
+    if (part instanceof DeferredPart) Object.assign(draft, { always: part.inJson?.absent === 'refused', target: read(part.target) });
     else if (part instanceof FieldPart) {
-      draft.always = part.demands || part.how.blank !== undefined;
+      draft.always = part.mandatory || part.spec.emptyData !== undefined;
       draft.attributes = toAttributes(part as never);
-      if (part.how.options) draft.options = part.how.options;
+      if (part.spec.options) draft.options = part.spec.options;
     } else if (part instanceof GroupPart) {
-      draft.fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), part.steps.only);
+      draft.fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), part.steps.conditions);
     } else if (part instanceof ListPart) draft.item = read(part.part);
     else {
       const { key, cases, chooser } = part as VariantPart;
-      Object.assign(draft, { key, cases: all(cases), chooser: read(chooser), always: (chooser as FieldPart).demands });
+      Object.assign(draft, { key, cases: all(cases), chooser: read(chooser), always: (chooser as FieldPart).mandatory });
     }
     return draft;
   };

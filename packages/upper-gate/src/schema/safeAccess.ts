@@ -5,7 +5,7 @@
 export const HOSTILE: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
 /** Stands for a raw value that threw when it was read: no kind can read it. */
-export const ILLEGIBLE: unique symbol = Symbol('illegible');
+export const INACCESSIBLE: unique symbol = Symbol('illegible');
 
 function guarded<T, U>(touch: () => T, otherwise: U): T | U {
   try {
@@ -25,7 +25,7 @@ export const shapeOf = (raw: unknown): 'none' | 'object' | 'list' | 'other' =>
 
 /** An object's own property; nothing where it has none. */
 export const ownRaw = (of: object, key: string | number): unknown =>
-  guarded(() => (Object.hasOwn(of, key) ? (of as Readonly<Record<string | number, unknown>>)[key] : undefined), ILLEGIBLE);
+  guarded(() => (Object.hasOwn(of, key) ? (of as Readonly<Record<string | number, unknown>>)[key] : undefined), INACCESSIBLE);
 
 /** The names of an object's own properties; none where they cannot be had. */
 export const ownKeys = (of: object): readonly string[] => guarded(() => Object.keys(of), []);

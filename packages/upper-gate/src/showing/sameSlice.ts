@@ -1,4 +1,4 @@
 import { sameList } from '../schema/choice.ts';
 
 /** Whether two picks from a store are the same: by value, and lists by what is in them. */
-export const alike = (a: unknown, b: unknown): boolean => Object.is(a, b) || sameList(a, b);
+export const sameSlice = (a: unknown, b: unknown): boolean => Object.is(a, b) || sameList(a, b);

@@ -1,6 +1,6 @@
 // In production nothing is watched; see ./mistakes.ts.
 
-export const watchForMistakes =
+export const startDevWarnings =
   (_form: HTMLFormElement, _gate: object): (() => void) =>
   () =>
     undefined;

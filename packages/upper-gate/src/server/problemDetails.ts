@@ -1,6 +1,6 @@
 // Problem details (RFC 9457): what a server answers when it turns a request down.
 
-import { pointer, type Finding, type Params } from '../schema/finding.ts';
+import { toJsonPointer, type Finding, type Params } from '../schema/finding.ts';
 
 /** The body of a refusal, as RFC 9457 has it; `errors` tells each finding by its place (JSON Pointer). */
 export interface Problem {
@@ -12,7 +12,7 @@ export interface Problem {
 }
 
 /** A request that cannot be read, or is not let in. */
-export class Refusal extends Error {
+export class RequestProblem extends Error {
   readonly problem: Problem;
 
   constructor(status: 400 | 413 | 415, title: string, detail: string) {
@@ -22,14 +22,14 @@ export class Refusal extends Error {
 }
 
 /** The problem details of findings: the errors among them. */
-export const problemOf = (findings: readonly Finding[]): Problem => ({
+export const toProblemDetails = (findings: readonly Finding[]): Problem => ({
   type: 'about:blank',
   title: 'The values are not right',
   status: 422,
   errors: findings
     .filter(({ severity }) => severity === 'error')
-    .map((finding) => ({ pointer: pointer(finding), detail: finding.message, code: finding.code, params: finding.params })),
+    .map((finding) => ({ pointer: toJsonPointer(finding), detail: finding.message, code: finding.code, params: finding.params })),
 });
 
-export const responseOf = (problem: Problem): Response =>
+export const problemResponse = (problem: Problem): Response =>
   new Response(JSON.stringify(problem), { status: problem.status, headers: { 'content-type': 'application/problem+json' } });

@@ -9,7 +9,7 @@ type Hook = (typeof HOOKS)[number];
 const attribute = (hook: Hook): string => `data-gate-${hook}`;
 
 /** The hooks of one form, found in one walk: in the form, or outside of every form. */
-export class Places {
+export class Hooks {
   readonly #first = new Map<Hook, Map<string, HTMLElement>>();
   readonly #all = new Map<Hook, [path: string, element: HTMLElement][]>();
 

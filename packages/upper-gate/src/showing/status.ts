@@ -4,13 +4,13 @@ import type { GateState } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/handle.ts';
 
 /** What `data-gate-state` says of a field. */
-export type FieldSays = 'idle' | 'pending' | 'error' | 'warning' | 'notice' | 'valid';
+export type FieldStatus = 'idle' | 'pending' | 'error' | 'warning' | 'notice' | 'valid';
 
 /** Whether a raw value is that of an empty control. */
 export const isEmptyRaw = (raw: unknown): boolean =>
   raw === '' || raw === false || raw === null || (Array.isArray(raw) && raw.length === 0);
 
-export function fieldSays({ shown, pending, touched, valid, raw }: FieldState): FieldSays {
+export function fieldStatus({ shown, pending, touched, valid, raw }: FieldState): FieldStatus {
   if (pending) return 'pending';
   for (const severity of ['error', 'warning', 'notice'] as const)
     if (shown.some((finding) => finding.severity === severity)) return severity;
@@ -20,7 +20,7 @@ export function fieldSays({ shown, pending, touched, valid, raw }: FieldState): 
 /** Whether a submission is under way. */
 export const isBusy = ({ status }: GateState): boolean => status === 'checking' || status === 'sending';
 
-export function formSays(state: GateState): 'idle' | 'pending' | 'error' | 'valid' {
+export function formStatus(state: GateState): 'idle' | 'pending' | 'error' | 'valid' {
   const { status, pending, errorCount } = state;
   return isBusy(state) || pending ? 'pending' : status === 'refused' && errorCount > 0 ? 'error' : status === 'accepted' ? 'valid' : 'idle';
 }
@@ -31,13 +31,13 @@ export function formSays(state: GateState): 'idle' | 'pending' | 'error' | 'vali
  * @param announce tells it, politely
  * @returns to be called with each state of the field
  */
-export function hearAnswers(announce: (text: string) => void): (state: FieldState) => void {
+export function announceAnswers(announce: (text: string) => void): (state: FieldState) => void {
   let awaited = false;
-  let told = '';
+  let announced = '';
   return ({ pending, shown }) => {
     const text = pending ? '' : shown.map(({ message }) => message).join(' ');
-    if (awaited && !pending && text !== '' && text !== told) announce(text);
-    if (!pending) told = text;
+    if (awaited && !pending && text !== '' && text !== announced) announce(text);
+    if (!pending) announced = text;
     awaited = pending;
   };
 }

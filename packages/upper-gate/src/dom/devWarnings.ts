@@ -1,11 +1,11 @@
 // Slips in wiring a form, in plain words with the fix. In production ./noMistakes.ts takes the place of this module.
 
-import { tellOnce } from '#development';
+import { warnOnce } from '#development';
 import { FieldCell } from '../gate/cell.ts';
-import { engineOf, type AnyGate, type Gate } from '../gate/createGate.ts';
+import { storeOf, type AnyGate, type Gate } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
 import { isControl, nameOf, type Control } from '../showing/controls.ts';
-import { Places } from './places.ts';
+import { Hooks } from './hooks.ts';
 
 type ToldGate = AnyGate & Pick<Gate<Node>, 'on'>;
 
@@ -22,7 +22,7 @@ const isLabelled = (control: Control): boolean =>
   control.closest('label') !== null;
 
 /** What is wrong with the markup of a form. */
-function* mistakesInMarkup(form: HTMLFormElement, gate: AnyGate, places: Places): Iterable<string> {
+function* markupWarnings(form: HTMLFormElement, gate: AnyGate, places: Hooks): Iterable<string> {
   const page = form.getRootNode() as ParentNode;
   const controls = [...form.elements].filter(isControl);
   for (const control of controls) {
@@ -52,8 +52,8 @@ function* mistakesInMarkup(form: HTMLFormElement, gate: AnyGate, places: Places)
 }
 
 /** What the form was refused for, and the person cannot see or mend on this page. */
-function* mistakesAtRefusal(gate: AnyGate): Iterable<string> {
-  for (const cell of engineOf.get(gate)!.root.cells()) {
+function* refusalWarnings(gate: AnyGate): Iterable<string> {
+  for (const cell of storeOf.get(gate)!.root.cells()) {
     if (cell.findings.length === 0 || (cell.connections?.size ?? 0) > 0) continue;
     if (cell instanceof FieldCell)
       yield `the field "${cell.path}" has rules, but no control: the person cannot fill it in. Give a control the name "${cell.path}", or connect one: gate.field("${cell.path}").connect({ element, focus }).`;
@@ -67,12 +67,12 @@ function* mistakesAtRefusal(gate: AnyGate): Iterable<string> {
  *
  * @returns ends it
  */
-export function watchForMistakes(form: HTMLFormElement, gate: ToldGate): () => void {
-  tellOnce(form, () => mistakesInMarkup(form, gate, new Places(form)));
-  const stop = gate.on('refused', () => tellOnce(form, () => mistakesAtRefusal(gate)));
+export function startDevWarnings(form: HTMLFormElement, gate: ToldGate): () => void {
+  warnOnce(form, () => markupWarnings(form, gate, new Hooks(form)));
+  const stop = gate.on('refused', () => warnOnce(form, () => refusalWarnings(gate)));
   // It makes no event: nothing would be judged.
   form.submit = () => {
-    tellOnce(form, () => ['form.submit() goes round the gate: nothing is judged. Call form.requestSubmit(), or gate.submit().']);
+    warnOnce(form, () => ['form.submit() goes round the gate: nothing is judged. Call form.requestSubmit(), or gate.submit().']);
     HTMLFormElement.prototype.submit.call(form);
   };
   return () => {

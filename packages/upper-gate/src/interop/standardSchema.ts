@@ -2,48 +2,48 @@
 // schemas of this library for tools that speak it.
 
 import type { StandardSchemaV1 } from '@standard-schema/spec';
-import { asyncCheck, check, type Answered, type AskOptions } from '../rules/check.ts';
+import { asyncCheck, check, type CheckFinding, type AsyncCheckOptions } from '../rules/check.ts';
 import { FieldPart, type Field } from '../schema/field.ts';
 import { partOf, type DATA, type LabelOr, type Node, type RAW, type Settings } from '../schema/node.ts';
 import type { Rule, RuleOptions } from '../schema/rule.ts';
-import { validate, validateAsync, type Judged, type JudgeOptions } from '../validate/validate.ts';
+import { validate, validateAsync, type ValidationResult, type ValidateBaseOptions } from '../validate/validate.ts';
 
 /** A schema of whatever library, as the interface has it: `In` what it takes, `Out` what it yields. */
-export type Shared<In = unknown, Out = In> = StandardSchemaV1<In, Out>;
+export type StandardSchema<In = unknown, Out = In> = StandardSchemaV1<In, Out>;
 
 const keyOf = (segment: PropertyKey | StandardSchemaV1.PathSegment): string => String(typeof segment === 'object' ? segment.key : segment);
 
-const answersOf = ({ issues }: StandardSchemaV1.Result<unknown>): readonly Answered[] =>
+const answersOf = ({ issues }: StandardSchemaV1.Result<unknown>): readonly CheckFinding[] =>
   (issues ?? []).map(({ message, path = [] }) => ({ message, path: path.map(keyOf).join('.') }));
 
-function atOnce<Out>(schema: Shared<unknown, Out>, value: unknown): StandardSchemaV1.Result<Out> {
+function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): StandardSchemaV1.Result<Out> {
   const result = schema['~standard'].validate(value);
   if (result instanceof Promise)
     throw new TypeError(
-      `The schema of "${schema['~standard'].vendor}" answers later: take it as a rule, with asyncSharedRule(), not as a field or sharedRule().`,
+      `The schema of "${schema['~standard'].vendor}" answers later: take it as a rule, with asyncStandardSchemaRule(), not as a field or standardSchemaRule().`,
     );
   return result;
 }
 
 /**
- * A schema of another library as a rule: on a field, on a group (`.whole()`), on a list, on the whole form. Its issues
+ * A schema of another library as a rule: on a field, on a group (`.groupRules()`), on a list, on the whole form. Its issues
  * become findings on the fields that their paths name (code `customError`). What it converts is not taken over.
  *
  * @throws (as a `crashed` finding) TypeError for a schema that answers later
  *
  * @example
- * group({ from: date('From'), to: date('To') }).whole(sharedRule(stay))
+ * group({ from: date('From'), to: date('To') }).groupRules(standardSchemaRule(stay))
  */
-export const sharedRule = (schema: Shared, options?: RuleOptions | string): Rule<unknown> =>
+export const standardSchemaRule = (schema: StandardSchema, options?: RuleOptions | string): Rule<unknown> =>
   check((value) => answersOf(atOnce(schema, value)), options);
 
 /**
  * A schema of another library that may answer later, as a rule that waits for it; see `asyncCheck`.
  *
  * @example
- * text('Registration', asyncSharedRule(registered, { debounce: 400 }))
+ * text('Registration', asyncStandardSchemaRule(registered, { debounce: 400 }))
  */
-export const asyncSharedRule = (schema: Shared, options?: AskOptions | string): Rule<unknown> =>
+export const asyncStandardSchemaRule = (schema: StandardSchema, options?: AsyncCheckOptions | string): Rule<unknown> =>
   asyncCheck(async (value) => answersOf(await schema['~standard'].validate(value)), options);
 
 /**
@@ -53,13 +53,13 @@ export const asyncSharedRule = (schema: Shared, options?: AskOptions | string): 
  * @param settings the label, or label and settings
  *
  * @example
- * const passage = group({ vessel: fromShared(vesselName, 'Vessel name'), beam: number('Beam (m)') });
+ * const passage = group({ vessel: fromStandardSchema(vesselName, 'Vessel name'), beam: number('Beam (m)') });
  */
-export function fromShared<In, Out>(schema: Shared<In, Out>, settings: LabelOr<Settings>): Field<Out, In> {
+export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, settings: LabelOr<Settings>): Field<Out, In> {
   // Read and judged by one call, not two.
   let last: { readonly raw: unknown; readonly result: StandardSchemaV1.Result<Out> } | undefined;
   const resultOf = (raw: unknown): StandardSchemaV1.Result<Out> => {
-    if (!last || !Object.is(last.raw, raw)) last = { raw, result: atOnce(schema as Shared<unknown, Out>, raw) };
+    if (!last || !Object.is(last.raw, raw)) last = { raw, result: atOnce(schema as StandardSchema<unknown, Out>, raw) };
     return last.result;
   };
   /** What cannot be read is judged, and told, as it is. */
@@ -69,9 +69,9 @@ export function fromShared<In, Out>(schema: Shared<In, Out>, settings: LabelOr<S
     const result = resultOf(value);
     return result.issues ? new Refused(result) : result.value;
   };
-  const told = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));
+  const issues = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));
   // Nothing is empty to it: the schema itself says whether it must be there.
-  return new FieldPart({ name: 'shared', json: 'any', read, blank: NEVER }, settings, [told]) as never;
+  return new FieldPart({ name: 'shared', jsonType: 'any', read, emptyData: NEVER }, settings, [issues]) as never;
 }
 
 class Refused {
@@ -87,10 +87,13 @@ const NEVER = Symbol('no value is empty');
  * rules that ask over the network.
  *
  * @example
- * const { value, issues } = await toShared(passage)['~standard'].validate(body);
+ * const { value, issues } = await toStandardSchema(passage)['~standard'].validate(body);
  */
-export function toShared<N extends Node>(schema: N, options: JudgeOptions = {}): Shared<N[typeof RAW], N[typeof DATA]> {
-  const resultOf = (judged: Judged<N[typeof DATA]>): StandardSchemaV1.Result<N[typeof DATA]> =>
+export function toStandardSchema<N extends Node>(
+  schema: N,
+  options: ValidateBaseOptions = {},
+): StandardSchema<N[typeof RAW], N[typeof DATA]> {
+  const resultOf = (judged: ValidationResult<N[typeof DATA]>): StandardSchemaV1.Result<N[typeof DATA]> =>
     judged.ok
       ? { value: judged.data }
       : {
@@ -106,7 +109,7 @@ export function toShared<N extends Node>(schema: N, options: JudgeOptions = {}):
       version: 1,
       vendor: 'upper-gate',
       validate: (value) =>
-        partOf(schema).asks ? validateAsync(schema, value, options).then(resultOf) : resultOf(validate(schema, value, options)),
+        partOf(schema).hasAsyncRules ? validateAsync(schema, value, options).then(resultOf) : resultOf(validate(schema, value, options)),
     },
   };
 }

@@ -2,14 +2,14 @@
 // out, and those who listen are told, once, when the outermost operation is over.
 
 import type { Catalogue } from '../messages/text.ts';
-import { MISSING, Unreadable } from '../schema/field.ts';
-import type { AnyRule, Clock, Stage, Told } from '../schema/rule.ts';
-import { CRASHED, type Fault } from '../schema/run.ts';
+import { VALUE_MISSING, Unreadable } from '../schema/field.ts';
+import type { AnyRule, Clock, Stage, RuleResult } from '../schema/rule.ts';
+import { CRASHED, type Fault } from '../schema/walk.ts';
 import { COUNTS, FieldCell, ListCell, type Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { changed } from './tracking.ts';
 import { ownValue } from './values.ts';
-import { Condition, type Between } from './watches.ts';
+import { AppliesCondition, type CrossFieldRule } from './crossField.ts';
 
 /** The rows of lists at some moment. */
 export type RowsThen = ReadonlyMap<Cell, readonly Cell[]>;
@@ -17,7 +17,7 @@ export type RowsThen = ReadonlyMap<Cell, readonly Cell[]>;
 /** The source of verdicts on reading. */
 const READING = {};
 
-export class Engine {
+export class FormStore {
   /** The first event at which rules run that do not say. */
   readonly on: Stage;
   readonly revealAt: Stage;
@@ -29,18 +29,18 @@ export class Engine {
   readonly now: Clock;
   root!: Cell;
   /** Called when an operation is over, before those who listen are told. */
-  concluded: (() => void) | undefined;
+  onFlush: (() => void) | undefined;
   /** Told of the cells that have changed, where somebody wants to know. */
-  heard: ((cells: Iterable<Cell>) => void) | undefined;
+  onChanged: ((cells: Iterable<Cell>) => void) | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
-  readonly #conditions = new Set<Condition>();
-  readonly #watches = new Set<Between>();
+  readonly #conditions = new Set<AppliesCondition>();
+  readonly #watches = new Set<CrossFieldRule>();
   /** Cells that have just come, to be judged as soon as it is known which of them apply. */
   readonly #fresh = new Set<Cell>();
   /** Cells whose questions are to be looked at, with the rank of the event. */
-  readonly #reconsidered = new Map<Cell, number>();
-  readonly #marked = new Set<Cell>();
+  readonly #asyncUpdates = new Map<Cell, number>();
+  readonly #changed = new Set<Cell>();
   #waiting: { readonly cells: readonly Cell[]; readonly resolve: () => void }[] = [];
 
   constructor(on: Stage, reveal: Stage, catalogue: Catalogue | undefined, now: Clock, onFault: (fault: Fault) => void) {
@@ -62,14 +62,14 @@ export class Engine {
    */
   find(path: string, from: Cell = this.root, rowsThen?: RowsThen): Cell | undefined {
     let cell: Cell | undefined = from;
-    if (path !== '') for (const key of path.split('.')) cell = rowsThen?.get(cell!)?.[Number(key)] ?? cell?.kid(key);
+    if (path !== '') for (const key of path.split('.')) cell = rowsThen?.get(cell!)?.[Number(key)] ?? cell?.child(key);
     return cell;
   }
 
   /** The rows of every list, to find them again when they have moved. */
   rowsNow(): RowsThen {
     const rows = new Map<Cell, readonly Cell[]>();
-    for (const cell of this.root.cells()) if (cell instanceof ListCell) rows.set(cell, [...cell.kids]);
+    for (const cell of this.root.cells()) if (cell instanceof ListCell) rows.set(cell, [...cell.children]);
     return rows;
   }
 
@@ -84,18 +84,18 @@ export class Engine {
     }
   }
 
-  schedule(watch: Condition | Between): void {
-    if (watch instanceof Condition) this.#conditions.add(watch);
+  schedule(watch: AppliesCondition | CrossFieldRule): void {
+    if (watch instanceof AppliesCondition) this.#conditions.add(watch);
     else this.#watches.add(watch);
   }
 
-  reconsider(cell: Cell, event: number): void {
-    if (cell.askings) this.#reconsidered.set(cell, Math.max(event, this.#reconsidered.get(cell) ?? 0));
+  updateAsync(cell: Cell, event: number): void {
+    if (cell.asyncRunners) this.#asyncUpdates.set(cell, Math.max(event, this.#asyncUpdates.get(cell) ?? 0));
   }
 
   /** Notes that what a cell shows has changed. */
-  mark(cell: Cell): void {
-    this.#marked.add(cell);
+  markChanged(cell: Cell): void {
+    this.#changed.add(cell);
     // A change is one of every group around it, too.
     for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.snapshot = undefined;
   }
@@ -109,7 +109,7 @@ export class Engine {
   edit(cell: FieldCell, value: unknown): void {
     this.batch(() => {
       const raw = cell.write(value);
-      cell.awake = true;
+      cell.asyncEnabled = true;
       if (this.#revealOf(cell) === 'change') this.reveal(cell);
       if (cell.same(raw, cell.raw)) return;
       this.#noteEdit(cell);
@@ -123,8 +123,8 @@ export class Engine {
     cell.editedAt = this.edits;
     // It is another value of every group around it, too: what the server said of those, and what may be asked about them.
     for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) {
-      at.dropServer();
-      this.reconsider(at, 0);
+      at.clearServerFindings();
+      this.updateAsync(at, 0);
     }
   }
 
@@ -137,7 +137,7 @@ export class Engine {
   arrange(list: ListCell, rows: Cell[], come: readonly Cell[], go: readonly Cell[]): void {
     this.batch(() => {
       this.#noteEdit(list);
-      list.awake = true;
+      list.asyncEnabled = true;
       this.#setRows(list, rows, come, go, 1);
     });
   }
@@ -152,10 +152,10 @@ export class Engine {
   /** A row goes: nothing of it counts, runs or waits any more. */
   #remove(row: Cell): void {
     for (const cell of row.cells()) {
-      cell.askings?.forEach((asking) => asking.outdate());
-      cell.dropAll();
-      cell.cross?.forEach((watch) => this.#watches.add(watch));
-      this.mark(cell);
+      cell.asyncRunners?.forEach((runner) => runner.cancel());
+      cell.clearFindings();
+      cell.crossRules?.forEach((watch) => this.#watches.add(watch));
+      this.markChanged(cell);
     }
     for (const what of COUNTS) if (row[what] !== 0) row.parent!.count(what, -row[what]);
     for (const cell of row.cells()) cell.removed = true;
@@ -168,10 +168,10 @@ export class Engine {
 
   /** Puts a raw value in place and judges it; no edit of the person. */
   #replace(cell: FieldCell, raw: unknown): void {
-    const differs = cell.store(raw);
-    this.mark(cell);
-    cell.askings?.forEach((asking) => asking.outdate());
-    this.judge(cell);
+    const differs = cell.setRaw(raw);
+    this.markChanged(cell);
+    cell.asyncRunners?.forEach((runner) => runner.cancel());
+    this.runRules(cell);
     if (differs) changed(cell);
   }
 
@@ -185,7 +185,7 @@ export class Engine {
   }
 
   /** Runs every rule below a cell, shows what they find, and asks what is still to be asked. */
-  judgeAll(cell: Cell): void {
+  validateAll(cell: Cell): void {
     this.batch(() => {
       for (const each of cell.cells()) {
         this.#advance(each, 'submit');
@@ -211,7 +211,7 @@ export class Engine {
     if (cell instanceof FieldCell) {
       const edited = cell.dirty > 0;
       cell.initial = cell.write(value);
-      if (edited) cell.store(cell.raw);
+      if (edited) cell.setRaw(cell.raw);
       else if (!cell.same(cell.raw, cell.initial)) {
         this.#noteEdit(cell);
         this.#replace(cell, cell.initial);
@@ -220,60 +220,61 @@ export class Engine {
       if (!Array.isArray(value)) return;
       cell.initial = value;
       if (cell.rearranged) return;
-      const { kids } = cell;
+      const { children } = cell;
       const rows = value.map((row, i) => {
-        const kid = kids[i];
-        if (kid) this.#rebase(kid, row);
-        return kid ?? cell.growRow(row);
+        const child = children[i];
+        if (child) this.#rebase(child, row);
+        return child ?? cell.createRow(row);
       });
       // Rows that are no more outside, but were edited here, stay.
-      const kept = kids.slice(value.length).filter((row) => row.dirty > 0);
-      if (rows.length !== kids.length) this.#noteEdit(cell);
-      const go = kids.slice(value.length).filter((row) => row.dirty === 0);
-      this.#setRows(cell, [...rows, ...kept], rows.slice(kids.length), go, kept.length > 0 ? 1 : 0);
+      const kept = children.slice(value.length).filter((row) => row.dirty > 0);
+      if (rows.length !== children.length) this.#noteEdit(cell);
+      const go = children.slice(value.length).filter((row) => row.dirty === 0);
+      this.#setRows(cell, [...rows, ...kept], rows.slice(children.length), go, kept.length > 0 ? 1 : 0);
     } else {
-      for (const kid of cell.kids) {
-        if (kid.key === '') this.#rebase(kid, value);
-        else if (typeof value === 'object' && value !== null && Object.hasOwn(value, kid.key)) this.#rebase(kid, ownValue(value, kid.key));
+      for (const child of cell.children) {
+        if (child.key === '') this.#rebase(child, value);
+        else if (typeof value === 'object' && value !== null && Object.hasOwn(value, child.key))
+          this.#rebase(child, ownValue(value, child.key));
       }
     }
   }
 
   #restart(cell: Cell, initial: unknown, given: boolean): void {
     cell.stage = 0;
-    cell.awake = false;
+    cell.asyncEnabled = false;
     cell.revealed = false;
-    cell.told = undefined;
+    cell.lastVerdict = undefined;
     cell.editedAt = this.edits;
-    cell.askings?.forEach((asking) => asking.forget());
-    cell.dropServer();
+    cell.asyncRunners?.forEach((runner) => runner.forget());
+    cell.clearServerFindings();
     if (cell instanceof FieldCell) {
       if (cell.touched > 0) cell.count('touched', -1);
       if (given) cell.initial = cell.write(initial);
       this.#replace(cell, cell.initial);
     } else if (cell instanceof ListCell) {
       if (given) cell.initial = Array.isArray(initial) ? initial : [];
-      const rows = cell.initial.map(cell.growRow);
-      this.#setRows(cell, rows, rows, cell.kids, 0);
+      const rows = cell.initial.map(cell.createRow);
+      this.#setRows(cell, rows, rows, cell.children, 0);
     } else {
       // The fields of a variant's case lie beside its key.
-      for (const kid of cell.kids) this.#restart(kid, kid.key === '' ? initial : ownValue(initial, kid.key), given);
+      for (const child of cell.children) this.#restart(child, child.key === '' ? initial : ownValue(initial, child.key), given);
     }
-    this.judge(cell);
+    this.runRules(cell);
   }
 
   /** Judges by the rules of a cell itself, and has its rules between fields run. */
-  judge(cell: Cell): void {
-    cell.cross?.forEach((watch) => this.#watches.add(watch));
-    if (!(cell instanceof FieldCell) || !cell.inForce) return;
+  runRules(cell: Cell): void {
+    cell.crossRules?.forEach((watch) => this.#watches.add(watch));
+    if (!(cell instanceof FieldCell) || !cell.applies) return;
     const { part, value, unreadable } = cell;
     const { required } = part;
-    cell.hold(READING, -1, undefined, unreadable);
-    const missing = required !== undefined && unreadable === undefined && part.isBlank(value) && this.#due(required, cell);
-    if (required) cell.hold(required, 0, required, missing ? MISSING : undefined);
-    const stop = unreadable !== undefined || missing || cell.passes;
+    cell.setVerdicts(READING, -1, undefined, unreadable);
+    const missing = required !== undefined && unreadable === undefined && part.isEmpty(value) && this.#due(required, cell);
+    if (required) cell.setVerdicts(required, 0, required, missing ? VALUE_MISSING : undefined);
+    const stop = unreadable !== undefined || missing || cell.skipsRules;
     part.ruleList.forEach((rule, order) => {
-      if (rule.judge) cell.hold(rule, order, rule, stop ? undefined : this.#verdict(rule, cell));
+      if (rule.test) cell.setVerdicts(rule, order, rule, stop ? undefined : this.#verdict(rule, cell));
     });
   }
 
@@ -281,10 +282,10 @@ export class Engine {
     return stageOf(rule, this.on) <= cell.stage;
   }
 
-  #verdict(rule: AnyRule, cell: FieldCell): Told {
+  #verdict(rule: AnyRule, cell: FieldCell): RuleResult {
     if (!this.#due(rule, cell)) return undefined;
     try {
-      return rule.judge!(cell.value as never, undefined as never, this.now);
+      return rule.test!(cell.value as never, undefined as never, this.now);
     } catch (error) {
       this.fault(error, cell, rule.name);
       return CRASHED;
@@ -292,8 +293,8 @@ export class Engine {
   }
 
   /** A condition has been judged. */
-  setHolds(cell: Cell, holds: boolean): void {
-    cell.holds = holds;
+  setConditionHolds(cell: Cell, holds: boolean): void {
+    cell.conditionHolds = holds;
     this.#setApplies(cell);
   }
 
@@ -307,19 +308,19 @@ export class Engine {
 
   /** The field applies from now on, or does not. */
   #setApplies(cell: Cell): void {
-    const applies = cell.holds && !cell.disabled;
-    if (cell.applies === applies) return;
-    cell.applies = applies;
+    const applies = cell.conditionHolds && !cell.disabled;
+    if (cell.ownApplies === applies) return;
+    cell.ownApplies = applies;
     changed(cell);
     for (const each of cell.cells()) {
-      this.mark(each);
-      if (each.inForce) {
-        this.judge(each);
-        this.reconsider(each, 0);
+      this.markChanged(each);
+      if (each.applies) {
+        this.runRules(each);
+        this.updateAsync(each, 0);
       } else {
-        each.dropAll();
-        each.askings?.forEach((asking) => asking.outdate());
-        each.cross?.forEach((watch) => this.#watches.add(watch));
+        each.clearFindings();
+        each.asyncRunners?.forEach((runner) => runner.cancel());
+        each.crossRules?.forEach((watch) => this.#watches.add(watch));
       }
     }
   }
@@ -327,18 +328,18 @@ export class Engine {
   /** An event of a stage has come to a cell. */
   #advance(cell: Cell, stage: Stage): void {
     const event = rank(stage);
-    cell.awake = true;
+    cell.asyncEnabled = true;
     if (cell.stage < event) {
       cell.stage = event;
-      if (this.#hasLateRules(cell)) this.judge(cell);
+      if (this.#hasLateRules(cell)) this.runRules(cell);
     }
-    this.reconsider(cell, event);
+    this.updateAsync(cell, event);
   }
 
   /** Whether rules here have not run since the first event. */
   #hasLateRules(cell: Cell): boolean {
     const late = (rule: AnyRule): boolean => stageOf(rule, this.on) > 0;
-    return cell.part.ruleList.some(late) || (cell.cross?.some((watch) => late(watch.rule)) ?? false);
+    return cell.part.ruleList.some(late) || (cell.crossRules?.some((watch) => late(watch.rule)) ?? false);
   }
 
   #revealOf(cell: Cell): Stage {
@@ -349,36 +350,36 @@ export class Engine {
   reveal(cell: Cell): void {
     if (cell.revealed) return;
     cell.revealed = true;
-    this.mark(cell);
+    this.markChanged(cell);
   }
 
   #flush(): void {
     // Whatever a callback or a listener does on the way joins this flush.
     this.#depth += 1;
     try {
-      while (this.#conditions.size + this.#fresh.size + this.#watches.size + this.#reconsidered.size > 0) {
+      while (this.#conditions.size + this.#fresh.size + this.#watches.size + this.#asyncUpdates.size > 0) {
         const condition = first(this.#conditions);
         const fresh = condition ? undefined : first(this.#fresh);
         const watch = condition ?? (fresh ? undefined : first(this.#watches));
         if (watch) {
           watch.run();
         } else if (fresh) {
-          for (const cell of fresh.cells()) this.judge(cell);
+          for (const cell of fresh.cells()) this.runRules(cell);
         } else {
-          for (const [cell, event] of [...this.#reconsidered]) {
-            this.#reconsidered.delete(cell);
-            cell.askings!.forEach((asking) => asking.consider(event));
+          for (const [cell, event] of [...this.#asyncUpdates]) {
+            this.#asyncUpdates.delete(cell);
+            cell.asyncRunners!.forEach((runner) => runner.update(event));
           }
         }
       }
     } finally {
       this.#depth -= 1;
     }
-    this.concluded?.();
-    this.#tell();
+    this.onFlush?.();
+    this.#notify();
   }
 
-  #tell(): void {
+  #notify(): void {
     if (this.#waiting.length > 0) {
       this.#waiting = this.#waiting.filter(({ cells, resolve }) => {
         const settled = cells.every((cell) => cell.pending === 0);
@@ -386,12 +387,12 @@ export class Engine {
         return !settled;
       });
     }
-    if (this.heard) this.heard([...this.#marked]);
+    if (this.onChanged) this.onChanged([...this.#changed]);
     const heard = new Set<() => void>();
-    for (const cell of this.#marked) {
+    for (const cell of this.#changed) {
       for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) at.listeners?.forEach((listener) => heard.add(listener));
     }
-    this.#marked.clear();
+    this.#changed.clear();
     for (const listener of heard) {
       try {
         listener();

@@ -2,8 +2,8 @@
 // what was asked about sends it back to idle at once, so that at most one run is in flight and no late answer counts.
 
 import type { AnyRule, Verdict } from '../schema/rule.ts';
-import { WAIT } from '../schema/siblings.ts';
-import { put, type Reply } from '../validate/questions.ts';
+import { WAITING } from '../schema/siblings.ts';
+import { runAsyncRule, type Reply } from '../validate/pendingChecks.ts';
 import { FieldCell, ListCell, type Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { Watch } from './tracking.ts';
@@ -18,12 +18,12 @@ interface Kept {
 
 /** What a rule sees of a cell that it reads, to compare later. Of a list never the same: its rows may be others. */
 const sightOf = (cell: Cell): unknown =>
-  cell instanceof FieldCell ? (cell.applies ? cell.data : undefined) : cell instanceof ListCell ? {} : cell.applies;
+  cell instanceof FieldCell ? (cell.ownApplies ? cell.data : undefined) : cell instanceof ListCell ? {} : cell.ownApplies;
 
-export class Asking extends Watch {
+export class AsyncRuleRunner extends Watch {
   readonly #cell: Cell;
   /** The group that the rule may read. */
-  readonly #around: Cell;
+  readonly #scope: Cell;
   readonly #rule: AnyRule;
   readonly #order: number;
   #state: 'idle' | 'waiting' | 'running' | 'settled' = 'idle';
@@ -34,21 +34,21 @@ export class Asking extends Watch {
   /** Newest last. */
   #kept: Kept[] = [];
 
-  constructor(cell: Cell, around: Cell, rule: AnyRule, order: number) {
+  constructor(cell: Cell, scope: Cell, rule: AnyRule, order: number) {
     super();
     this.#cell = cell;
-    this.#around = around;
+    this.#scope = scope;
     this.#rule = rule;
     this.#order = order;
   }
 
-  stale(): void {
-    this.outdate();
-    this.#cell.engine.reconsider(this.#cell, 0);
+  invalidate(): void {
+    this.cancel();
+    this.#cell.store.updateAsync(this.#cell, 0);
   }
 
   /** What was asked about is no more: ends the wait or the run, and takes the answer back. */
-  outdate(): void {
+  cancel(): void {
     if (this.#state === 'idle') return;
     clearTimeout(this.#timer);
     this.#controller?.abort();
@@ -57,18 +57,18 @@ export class Asking extends Watch {
 
   /** Forgets the answers too. */
   forget(): void {
-    this.outdate();
+    this.cancel();
     this.#kept = [];
   }
 
   /** Brings itself in line with the field, on an event of a rank: asks, waits, remembers, or rests. */
-  consider(event: number): void {
+  update(event: number): void {
     if (!this.#due()) {
-      this.outdate();
+      this.cancel();
       return;
     }
-    if (this.#state === 'running' || event < stageOf(this.#rule, this.#cell.engine.on)) return;
-    const atOnce = event > 0 || this.#rule.ask!.debounce <= 0;
+    if (this.#state === 'running' || event < stageOf(this.#rule, this.#cell.store.on)) return;
+    const atOnce = event > 0 || this.#rule.async!.debounce <= 0;
     if (this.#state === 'settled' && (this.#answered || event < rank('submit'))) return;
     if (this.#state === 'waiting') {
       if (atOnce) this.#start();
@@ -81,16 +81,16 @@ export class Asking extends Watch {
     } else if (atOnce) {
       this.#start();
     } else {
-      this.#timer = setTimeout(() => this.#cell.engine.batch(() => this.#start()), this.#rule.ask!.debounce);
+      this.#timer = setTimeout(() => this.#cell.store.batch(() => this.#start()), this.#rule.async!.debounce);
       this.#settle('waiting', undefined);
     }
   }
 
   #value(): unknown {
     try {
-      return this.#cell.look();
+      return this.#cell.readForRule();
     } catch (error) {
-      if (error === WAIT) return undefined;
+      if (error === WAITING) return undefined;
       throw error;
     }
   }
@@ -98,7 +98,7 @@ export class Asking extends Watch {
   /** Whether there is something to ask about: a value in force that has come through the quick rules. */
   #due(): boolean {
     const cell = this.#cell;
-    return cell.awake && cell.inForce && cell.sound && this.#value() !== undefined && !cell.passes;
+    return cell.asyncEnabled && cell.applies && cell.syncValid && this.#value() !== undefined && !cell.skipsRules;
   }
 
   #recall(): Kept | undefined {
@@ -114,26 +114,26 @@ export class Asking extends Watch {
 
   #start(): void {
     clearTimeout(this.#timer);
-    const { ask } = this.#rule;
+    const spec = this.#rule.async!;
     const value = this.#value();
     const controller = new AbortController();
     this.#controller = controller;
     this.#settle('running', undefined);
-    const answer = this.track(() => put(ask!, value, this.#around.look(), controller));
+    const answer = this.track(() => runAsyncRule(spec, value, this.#scope.readForRule(), controller));
     const reads = (this.reads as Cell[]).map((cell) => [cell, sightOf(cell)] as const);
     void answer.then((outcome) => {
       if (controller !== this.#controller) return;
-      this.#cell.engine.batch(() => this.#conclude(outcome, { value, reads, verdicts: outcome.verdicts }));
+      this.#cell.store.batch(() => this.#conclude(outcome, { value, reads, verdicts: outcome.verdicts }));
     });
   }
 
   #conclude({ verdicts, answered, error }: Reply, kept: Kept): void {
-    const { engine } = this.#cell;
+    const { store } = this.#cell;
     if (answered) {
       this.#kept.push(kept);
-      if (this.#kept.length > this.#rule.ask!.cache) this.#kept.shift();
+      if (this.#kept.length > this.#rule.async!.cache) this.#kept.shift();
     }
-    if (error !== undefined) engine.fault(error, this.#cell, this.#rule.name);
+    if (error !== undefined) store.fault(error, this.#cell, this.#rule.name);
     this.#answered = answered;
     this.#settle('settled', verdicts);
   }
@@ -143,7 +143,7 @@ export class Asking extends Watch {
     const by = pending(state) - pending(this.#state);
     this.#state = state;
     if (pending(state) === 0) this.#controller = undefined;
-    this.#cell.hold(this, this.#order, this.#rule, verdicts);
+    this.#cell.setVerdicts(this, this.#order, this.#rule, verdicts);
     if (by !== 0) this.#cell.count('pending', by);
   }
 }

@@ -1,0 +1,58 @@
+// Letting the data of a request in, or turning it down.
+
+import type { Finding } from '../schema/finding.ts';
+import type { DATA, Node } from '../schema/node.ts';
+import type { ValueSource } from '../schema/walk.ts';
+import { validateAsync, type ValidateAsyncOptions } from '../validate/validate.ts';
+import type { Limits } from './limits.ts';
+import { toProblemDetails, problemResponse, type Problem } from './problemDetails.ts';
+import { readForm } from './readForm.ts';
+
+export interface ValidateRequestOptions extends Omit<ValidateAsyncOptions, 'signal'> {
+  /** `'json'`: values that come as JSON are validated by JSON's types; those of forms never are. Default `'form'`. */
+  readonly source?: ValueSource;
+  readonly limits?: Limits;
+}
+
+/** What was let in, or why it was not. */
+export type RequestResult<D> =
+  | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[]; readonly acceptsHtml: boolean }
+  | {
+      readonly ok: false;
+      readonly problem: Problem;
+      /** The problem as `application/problem+json`: 422 for findings; 400, 413 or 415 where the request cannot be read. */
+      readonly response: Response;
+      /** Empty where the request cannot be read. */
+      readonly findings: readonly Finding[];
+      /** What was sent, to be shown again; nothing where it cannot be read. */
+      readonly raw: unknown;
+      /** Whether a page is wanted, to be drawn again with the findings: the browser sent the form itself, without script. */
+      readonly acceptsHtml: boolean;
+    };
+
+/**
+ * Reads a request and judges it by the schema of the page: the page can be by-passed, this cannot.
+ *
+ * @param schema the same as on the page
+ * @param options `checks`: the server's own functions for the network rules, by their names; `limits`: see `readForm`
+ * @returns the data, as `validateAsync`; or the answer to give. `gate.submit` understands it, and puts each error on its field.
+ *
+ * @example
+ * const result = await validateRequest(passage, request, { checks: { register: (number) => db.isRegistered(number) } });
+ * if (!result.ok) return result.response;
+ * await db.book(result.data);
+ */
+export async function validateRequest<N extends Node>(
+  schema: N,
+  request: Request,
+  options: ValidateRequestOptions = {},
+): Promise<RequestResult<N[typeof DATA]>> {
+  const { limits, source = 'form', ...how } = options;
+  const read = await readForm(request, limits);
+  if (!read.ok) return { ...read, findings: [], raw: undefined, acceptsHtml: false };
+  const { raw, acceptsHtml, isJson } = read;
+  const judged = await validateAsync(schema, raw, { ...how, source: isJson ? source : 'form', signal: request.signal });
+  if (judged.ok) return { ...judged, acceptsHtml };
+  const problem = toProblemDetails(judged.findings);
+  return { ok: false, problem, response: problemResponse(problem), findings: judged.findings, raw, acceptsHtml };
+}
