@@ -1,28 +1,30 @@
-// Tests run on the TypeScript sources; those of the command and of the examples run what was built.
-// While watching, fewer runs of the model say enough.
-if (process.argv.some((argument) => argument.startsWith('--watch'))) process.env.MODEL_RUNS ??= '100';
+// Tests run on the TypeScript sources. What can only run as it is published (the command, the pages and server of the
+// examples, the examples of the docs) is built first, by globalSetup, wherever a source is newer than its build.
+// While watching, fewer runs of the model are enough.
+if (process.argv.some((argument) => argument.startsWith('--watch'))) process.env.MODEL_RUNS ??= '50';
 
 const transform = { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] };
+const library = {
+  // Some packages are ES modules only.
+  transform: { ...transform, '/node_modules/.+\\.js$': ['@swc/jest', { jsc: { target: 'es2022' } }] },
+  transformIgnorePatterns: ['/node_modules/(?!intl-messageformat/|@formatjs/)'],
+  moduleNameMapper: {
+    '^#development$': '<rootDir>/src/development/on.ts',
+    '^#devWarnings$': '<rootDir>/src/dom/devWarnings.ts',
+    '^upper-gate$': '<rootDir>/src/index.ts',
+    '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts',
+    '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
+  },
+};
+const built = { transform, globalSetup: '<rootDir>/../../scripts/buildForTests.mjs' };
 
 export default {
   testTimeout: 30_000,
   projects: [
-    {
-      displayName: 'library',
-      rootDir: 'packages/upper-gate',
-      testMatch: ['<rootDir>/test/**/*.test.ts'],
-      // Some packages are ES modules alone.
-      transform: { ...transform, '/node_modules/.+\\.js$': ['@swc/jest', { jsc: { target: 'es2022' } }] },
-      transformIgnorePatterns: ['/node_modules/(?!intl-messageformat/|@formatjs/)'],
-      moduleNameMapper: {
-        '^#development$': '<rootDir>/src/development/on.ts',
-        '^#devWarnings$': '<rootDir>/src/dom/devWarnings.ts',
-        '^upper-gate$': '<rootDir>/src/index.ts',
-        '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts',
-        '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
-      },
-    },
-    { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },
-    { displayName: 'lock-passage', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/**/*.test.ts'], transform },
+    { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/*.test.ts'], ...library },
+    { displayName: 'browser', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/browser/*.test.ts'], ...library },
+    { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/*.test.ts'], ...built },
+    { displayName: 'docs', rootDir: 'docs/test', testMatch: ['<rootDir>/*.test.ts'], ...built },
+    { displayName: 'examples', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/*.test.ts'], ...built },
   ],
 };

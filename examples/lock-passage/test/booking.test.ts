@@ -1,10 +1,8 @@
-import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from '@jest/globals';
-import type { Browser, Page, Request } from 'playwright-core';
-import { launchBrowser } from '../../../packages/upper-gate/test/browser.ts';
-import { fillIn, focused, messagesOf, startServer } from './browser.ts';
+import { afterEach, beforeEach, expect, test } from '@jest/globals';
+import type { Page, Request } from 'playwright-core';
+import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
 
-let browser: Browser;
-let server: Awaited<ReturnType<typeof startServer>>;
+const demo = useDemo();
 let page: Page;
 let asked: string[];
 let posted: Request[];
@@ -12,7 +10,7 @@ let errors: string[];
 
 /** Opens the page in a browser profile of its own. */
 async function open(): Promise<Page> {
-  const opened = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
+  const opened = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
   opened.setDefaultTimeout(8000);
   opened.on('pageerror', (error) => errors.push(String(error)));
   await opened.addInitScript(() => {
@@ -23,17 +21,10 @@ async function open(): Promise<Page> {
       return real(url, init);
     };
   });
-  await opened.goto(`${server.url}/plain.html`);
+  await opened.goto(`${demo.url}/plain.html`);
   return opened;
 }
 
-beforeAll(async () => {
-  [server, browser] = await Promise.all([startServer(), launchBrowser()]);
-});
-afterAll(async () => {
-  await browser.close();
-  server.process.kill();
-});
 beforeEach(async () => {
   asked = [];
   posted = [];
@@ -136,10 +127,13 @@ test('a late answer to an older value changes nothing', async () => {
   await page.fill('#registration', 'MA-4001');
   await page.locator('[name=registration]').press('Tab');
   await page.locator('#registration[data-gate-state=pending]').waitFor();
+  const aborted = page.waitForEvent('requestfailed', (request) => request.url().includes('MA-4001'));
   await page.fill('#registration', 'HE-2210');
+  await aborted;
   await shows('registration', ['On the register: Heron']);
   release();
-  await page.waitForTimeout(300);
+  // A task later, an answer would have been taken in.
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
   await shows('registration', ['On the register: Heron']);
 });
 
@@ -167,7 +161,10 @@ test('a refused submit moves the focus to the first invalid control as the perso
   await page.fill('#beam', '5');
   await page.locator('[name=beam]').press('Enter');
   await page.waitForFunction(() => document.activeElement?.matches('.summary'));
-  expect([await page.locator('.summary li').allTextContents(), await messagesOf(page, '')]).toEqual([[expect.stringMatching(/does not fit the chamber/)], []]);
+  expect({ '.summary li allTextContents': await page.locator('.summary li').allTextContents(), messagesOf: await messagesOf(page, '') }).toEqual({
+    '.summary li allTextContents': [expect.stringMatching(/does not fit the chamber/)],
+    messagesOf: [],
+  });
   expect(posted).toEqual([]);
 });
 
@@ -253,16 +250,23 @@ test('starting over brings the form back to its beginning', async () => {
   await page.fill('#vessel', 'Otter');
   await page.click('button[type=reset]');
   await page.waitForFunction(() => document.querySelectorAll('[data-gate-severity]').length === 0);
-  expect([await page.inputValue('#vessel'), await page.locator('[data-gate-row]').count(), await page.locator('.summary').isHidden()]).toEqual(['', 1, true]);
+  expect({
+    '#vessel': await page.inputValue('#vessel'),
+    'data-gate-row count': await page.locator('[data-gate-row]').count(),
+    '.summary isHidden': await page.locator('.summary').isHidden(),
+  }).toEqual({ '#vessel': '', 'data-gate-row count': 1, '.summary isHidden': true });
 });
 
 test('the server judges by the same schema: the page can be by-passed, the server cannot', async () => {
-  const response = await fetch(`${server.url}/api/bookings`, {
+  const response = await fetch(`${demo.url}/api/bookings`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: '{"vessel": "O", "registration": "ZZ-0000", "beam": 50}',
   });
-  expect([response.status, response.headers.get('content-type')]).toEqual([422, expect.stringMatching('^application/problem.json')]);
+  expect({ status: response.status, 'get content-type': response.headers.get('content-type') }).toEqual({
+    status: 422,
+    'get content-type': expect.stringMatching('^application/problem.json'),
+  });
   const { errors: told } = (await response.json()) as { errors: object[] };
   expect(told).toContainEqual({
     pointer: '/vessel',
@@ -275,20 +279,24 @@ test('the server judges by the same schema: the page can be by-passed, the serve
 
 test('what the browser restores on going back is known to the form', async () => {
   await page.addInitScript(() => (Storage.prototype.setItem = () => undefined));
-  await page.goto(`${server.url}/plain.html`);
+  await page.goto(`${demo.url}/plain.html`);
   await page.fill('[name=email]', 'otter@example.org');
   await page.check('[name=slot][value="10:00"]');
-  await page.goto(server.url);
+  await page.goto(demo.url);
   await page.goBack();
   await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=email]')!.value === 'otter@example.org');
   await page.click('#send');
   await page.locator('.summary li').first().waitFor();
-  expect([await messagesOf(page, 'email'), await messagesOf(page, 'slot'), await messagesOf(page, 'beam')]).toEqual([[], [], ['Beam (m) is required']]);
+  expect({ 'messages of email': await messagesOf(page, 'email'), 'messages of slot': await messagesOf(page, 'slot'), 'messages of beam': await messagesOf(page, 'beam') }).toEqual({
+    'messages of email': [],
+    'messages of slot': [],
+    'messages of beam': ['Beam (m) is required'],
+  });
 });
 
 test('before there is script, the browser judges by the attributes that the schema gives', async () => {
-  const bare = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
-  await bare.goto(`${server.url}/plain.html`);
+  const bare = await (await demo.browser.newContext({ javaScriptEnabled: false })).newPage();
+  await bare.goto(`${demo.url}/plain.html`);
   await bare.click('#send');
   expect(await bare.evaluate('document.activeElement.name')).toBe('vessel');
   expect(await bare.locator('[name=beam]').evaluate((input: HTMLInputElement) => [input.min, input.max, input.step, input.required])).toEqual(['0.5', '5.2', 'any', true]);
@@ -296,17 +304,17 @@ test('before there is script, the browser judges by the attributes that the sche
 });
 
 test('without script the form is judged by the server, drawn again with what was entered and what is wrong, and booked', async () => {
-  const bare = await (await browser.newContext({ javaScriptEnabled: false, locale: 'en-GB' })).newPage();
-  await bare.goto(`${server.url}/plain.html`);
+  const bare = await (await demo.browser.newContext({ javaScriptEnabled: false, locale: 'en-GB' })).newPage();
+  await bare.goto(`${demo.url}/plain.html`);
   await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', emailAgain: 'other@example.org' });
   await bare.click('#send');
   expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', 'Repeat e-mail must be the same as E-mail']);
-  expect([await messagesOf(bare, 'emailAgain'), await bare.inputValue('[name=vessel]'), await bare.isChecked('[value=lights]'), await bare.inputValue('[name=kind]')]).toEqual([
-    ['Repeat e-mail must be the same as E-mail'],
-    '<b>O',
-    true,
-    'narrowboat',
-  ]);
+  expect({
+    'messagesOf emailAgain bare': await messagesOf(bare, 'emailAgain'),
+    vessel: await bare.inputValue('[name=vessel]'),
+    'value lights': await bare.isChecked('[value=lights]'),
+    kind: await bare.inputValue('[name=kind]'),
+  }).toEqual({ 'messagesOf emailAgain bare': ['Repeat e-mail must be the same as E-mail'], vessel: '<b>O', 'value lights': true, kind: 'narrowboat' });
   await fillIn(bare, { registration: 'TE-5120', arrival: '2027-08-01' });
   await bare.click('#send');
   expect(await bare.locator('#outcome').textContent()).toMatch(/^Booked: Otter\.Your reference is FF-\d{5}\.$/);
@@ -314,7 +322,7 @@ test('without script the form is judged by the server, drawn again with what was
 });
 
 test('a manifest of 10,000 rows: any two seals are compared, rows come and go, and what is out of sight is judged too', async () => {
-  await page.goto(`${server.url}/manifest.html`);
+  await page.goto(`${demo.url}/manifest.html`);
   const facts = page.locator('#errors');
   expect(await facts.textContent()).toBe('All crates are in order.');
   const seal = page.locator('.window .crate').nth(2).getByLabel('Seal');

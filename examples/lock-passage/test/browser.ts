@@ -2,12 +2,14 @@
 
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
-import type { Page } from 'playwright-core';
+import { afterAll, beforeAll } from '@jest/globals';
+import type { Browser, Page } from 'playwright-core';
+import { launchBrowser } from '../../../packages/upper-gate/test/browser/launch.ts';
 
 const server = join(__dirname, '../dist-server/server/main.js');
 
 /** Starts the demo's server on a free port, with a database of its own. */
-export async function startServer(): Promise<{ url: string; process: ChildProcess }> {
+async function startServer(): Promise<{ url: string; process: ChildProcess }> {
   const child = spawn(process.execPath, [server], {
     env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: 'memory://' },
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -20,6 +22,24 @@ export async function startServer(): Promise<{ url: string; process: ChildProces
     child.on('exit', (code) => reject(new Error(`The server ended with code ${code}.`)));
   });
   return { url, process: child };
+}
+
+/** A server and a browser for the tests of one file; both end with them, whichever failed to start. */
+export function useDemo(): { readonly url: string; readonly browser: Browser } {
+  const demo = { url: '', browser: undefined as unknown as Browser };
+  let server: ChildProcess | undefined;
+  beforeAll(async () => {
+    ({ url: demo.url, process: server } = await startServer());
+    demo.browser = await launchBrowser();
+  });
+  afterAll(async () => {
+    try {
+      await (demo.browser as Browser | undefined)?.close();
+    } finally {
+      server?.kill();
+    }
+  });
+  return demo;
 }
 
 /** Fills in a booking that is right, but for what is given otherwise. The same names on every page. */

@@ -2,24 +2,15 @@
 
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Browser, BrowserContextOptions, Page } from 'playwright-core';
-import { launchBrowser } from '../../../packages/upper-gate/test/browser.ts';
-import { fillIn, focused, messagesOf, startServer } from './browser.ts';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import type { BrowserContextOptions, Page } from 'playwright-core';
+import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
 
 const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
 // Each with a vessel of its own, for there is one booking a vessel.
 const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE-2210'], Vue: ['/vue/', 'VO-6033'] } as const;
 
-let browser: Browser;
-let server: Awaited<ReturnType<typeof startServer>>;
-beforeAll(async () => {
-  [server, browser] = await Promise.all([startServer(), launchBrowser()]);
-});
-afterAll(async () => {
-  await browser.close();
-  server.process.kill();
-});
+const demo = useDemo();
 
 /** What axe-core has to say of a page. */
 async function violations(page: Page): Promise<string[]> {
@@ -28,7 +19,7 @@ async function violations(page: Page): Promise<string[]> {
   return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
 }
 
-/** What assistive technology gets of the control of a name: computed by the browser. */
+/** What assistive technology gets of the control of a name: computed by the demo.browser. */
 async function computed(page: Page, selector: string): Promise<Record<string, unknown>> {
   const session = await page.context().newCDPSession(page);
   const { root } = await session.send('DOM.getDocument');
@@ -87,11 +78,11 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
   let page: Page;
   let faults: string[];
   async function open(options: BrowserContextOptions = {}): Promise<Page> {
-    const opened = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', ...options })).newPage();
+    const opened = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', ...options })).newPage();
     opened.setDefaultTimeout(8000);
     opened.on('pageerror', (error) => faults.push(String(error)));
     opened.on('console', (message) => ['warning', 'error'].includes(message.type()) && !/Failed to load resource/.test(message.text()) && faults.push(message.text()));
-    await opened.goto(server.url + path);
+    await opened.goto(demo.url + path);
     await opened.locator('#send').waitFor();
     return opened;
   }
@@ -112,7 +103,8 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
   test('names, descriptions, invalid and required reach assistive technology as declared', async () => {
     await page.click('#send');
     await page.locator('.summary').waitFor();
-    for (const [selector, expected] of DESCRIBED) expect([selector, await computed(page, selector)]).toEqual([selector, expect.objectContaining(expected)]);
+    for (const [selector, expected] of DESCRIBED)
+      expect({ selector, 'computed selector': await computed(page, selector) }).toEqual({ selector, 'computed selector': expect.objectContaining(expected) });
   });
 
   test('a live region says each answer once, politely, and nothing with a keystroke', async () => {
@@ -178,7 +170,10 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     await page.locator('.summary a', { hasText: 'Lockage' }).click();
     expect(await focused(page)).toBe('slot');
     await page.keyboard.press('ArrowDown');
-    expect([await messagesOf(page, 'slot'), await page.locator('.summary a', { hasText: 'Lockage' }).count()]).toEqual([[], 0]);
+    expect({ 'messages of slot': await messagesOf(page, 'slot'), '.summary a count': await page.locator('.summary a', { hasText: 'Lockage' }).count() }).toEqual({
+      'messages of slot': [],
+      '.summary a count': 0,
+    });
     await fillIn(page, { email: 'otter' });
     await page.click('#send');
     await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'email');
@@ -194,7 +189,10 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     await page.fill('[name="crew.0.name"]', 'Ada');
     await page.fill('[name="crew.1.name"]', 'Bo');
     await page.locator('[data-gate-move]').last().click();
-    expect([await page.inputValue('[name="crew.0.name"]'), await page.inputValue('[name="crew.1.name"]')]).toEqual(['Bo', 'Ada']);
+    expect({ 'crew.0.name': await page.inputValue('[name="crew.0.name"]'), 'crew.1.name': await page.inputValue('[name="crew.1.name"]') }).toEqual({
+      'crew.0.name': 'Bo',
+      'crew.1.name': 'Ada',
+    });
     await page.check('[name="cargo.load"][value=goods]');
     await page.fill('[name="cargo.what"]', 'Willow');
     expect(await page.locator('[name="cargo.permit"]').isVisible()).toBe(false);
@@ -239,13 +237,13 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     await page.fill('[name=vessel]', 'Otter');
     await page.click('[data-gate-add=crew]');
     await page.fill('[name="crew.1.name"]', 'Bo');
-    await page.waitForTimeout(500);
+    await page.waitForFunction(() => Object.values(localStorage).some((kept) => String(kept).includes('Bo')));
     await page.reload();
     await page.locator('[name="crew.1.name"]').waitFor();
-    expect([await page.inputValue('[name=vessel]'), await page.inputValue('[name="crew.1.name"]'), await page.locator('#restored').textContent()]).toEqual([
-      'Otter',
-      'Bo',
-      'We have kept what you entered last time.',
-    ]);
+    expect({
+      vessel: await page.inputValue('[name=vessel]'),
+      'crew.1.name': await page.inputValue('[name="crew.1.name"]'),
+      '#restored textContent': await page.locator('#restored').textContent(),
+    }).toEqual({ vessel: 'Otter', 'crew.1.name': 'Bo', '#restored textContent': 'We have kept what you entered last time.' });
   });
 });

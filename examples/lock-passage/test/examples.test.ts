@@ -1,21 +1,12 @@
 // The other examples: the wizard, and the component kit.
 
-import { afterAll, afterEach, beforeAll, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
-import { launchBrowser } from '../../../packages/upper-gate/test/browser.ts';
-import { focused, messagesOf, startServer } from './browser.ts';
+import { afterEach, expect, test } from '@jest/globals';
+import type { Page } from 'playwright-core';
+import { focused, messagesOf, useDemo } from './browser.ts';
 
-let browser: Browser;
-let server: Awaited<ReturnType<typeof startServer>>;
+const demo = useDemo();
 let page: Page;
 let faults: string[] = [];
-beforeAll(async () => {
-  [server, browser] = await Promise.all([startServer(), launchBrowser()]);
-});
-afterAll(async () => {
-  await browser.close();
-  server.process.kill();
-});
 afterEach(async () => {
   await page.context().close();
   expect(faults).toEqual([]);
@@ -23,11 +14,11 @@ afterEach(async () => {
 
 async function open(path: string): Promise<void> {
   faults = [];
-  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
+  page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
   page.setDefaultTimeout(8000);
   page.on('pageerror', (error) => faults.push(String(error)));
   page.on('console', (message) => ['warning', 'error'].includes(message.type()) && !/Failed to load resource/.test(message.text()) && faults.push(message.text()));
-  await page.goto(server.url + path);
+  await page.goto(demo.url + path);
 }
 const heading = () => page.locator('h2.card').textContent();
 
@@ -35,7 +26,10 @@ test('a wizard judges each step before the next, keeps what was typed, and goes 
   await open('/steps/');
   await page.locator('[name=vessel]').press('Enter');
   await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'vessel');
-  expect([await heading(), await messagesOf(page, 'beam')]).toEqual(['Step 1 of 3: Boat and day', ['Beam (m) is required']]);
+  expect({ heading: await heading(), 'messages of beam': await messagesOf(page, 'beam') }).toEqual({
+    heading: 'Step 1 of 3: Boat and day',
+    'messages of beam': ['Beam (m) is required'],
+  });
   const values = { vessel: 'Mallard', registration: 'OT-1204', lengthM: '12', beam: '2', arrival: '2027-05-01', 'window.from': '09:00', 'window.to': '09:30' };
   for (const [name, value] of Object.entries(values)) await page.fill(`[name="${name}"]`, value);
   await page.selectOption('[name=kind]', 'barge');

@@ -62,7 +62,7 @@ test.each<[string, () => string[], RegExp]>([
 ])('told in plain words, exit code 2: %s', async (_, args, message) => {
   const { code, out, err } = await run(...args());
   expect(err).toMatch(message);
-  expect([code, out]).toEqual([2, '']);
+  expect({ code, out }).toEqual({ code: 2, out: '' });
 });
 
 const boats = () =>
@@ -114,14 +114,14 @@ test.each<[string, string, string | Buffer, RegExp]>([
   ['an unknown format', 'x.txt', 'x', /cannot tell its format from the name\. Say it with --input json\|ndjson\|csv/],
 ])('%s is told, exit code 2', async (_, name, content, message) => {
   const { code, err } = await run('check', boats(), file(name, content));
-  expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+  expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(message) });
 });
 
 test('a file of JSON that is too long to be held is told, exit code 2', async () => {
   const path = file('long.json', '');
   truncateSync(path, 200_000_001); // a hole, which takes no room
   const { code, err } = await run('check', boats(), path);
-  expect([code, err]).toEqual([2, expect.stringMatching(/is longer than 200000000 characters: write a record a line.*--input ndjson/)]);
+  expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(/is longer than 200000000 characters: write a record a line.*--input ndjson/) });
 });
 
 test("a JSON Schema document as the schema: values are judged by JSON's types; CSV has none", async () => {
@@ -143,7 +143,7 @@ test.each<[string, unknown, RegExp]>([
   ['a function that is not given', { type: 'string', gate: { rules: [{ rule: 'check', check: 'fits' }] } }, /the function "fits" is named, and not given/],
 ])('a JSON Schema document with %s is told, exit code 2', async (_, document, message) => {
   const { code, err } = await run('check', file('s.json', JSON.stringify(document)), file('v.json', '1'));
-  expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+  expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(message) });
 });
 
 test('a pipe that is closed early is no fault', async () => {
@@ -151,5 +151,5 @@ test('a pipe that is closed early is no fault', async () => {
   const { stdout, stderr } = await new Promise<{ stdout: string; stderr: string }>((resolve) => {
     execFile('sh', ['-c', `"${process.execPath}" "${command}" check "${boats()}" "${many}" | head -n 1`], (_, stdout, stderr) => resolve({ stdout, stderr }));
   });
-  expect([stdout.split('\n').length, stderr]).toEqual([2, '']);
+  expect({ 'count of split': stdout.split('\n').length, stderr }).toEqual({ 'count of split': 2, stderr: '' });
 });

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser } from 'playwright-core';
 import ts from 'typescript';
-import { launchBrowser, loadLibrary } from '../../upper-gate/test/browser.ts';
+import { launchBrowser, loadLibrary } from '../../upper-gate/test/browser/launch.ts';
 import { file, library, run } from './cli.ts';
 
 /** A schema that uses every kind, as a program that gets the library. */
@@ -74,7 +74,11 @@ test('the HTML of a form is one that binds without a slip, and judges without sc
     'Name is required',
     'Name is required',
   ]);
-  expect([await page.getAttribute('form', 'enctype'), await page.$$eval('small, bow', (strays) => strays.length), told]).toEqual(['multipart/form-data', 0, []]);
+  expect({
+    'getAttribute form enctype': await page.getAttribute('form', 'enctype'),
+    '$$eval small, bow': await page.$$eval('small, bow', (strays) => strays.length),
+    told,
+  }).toEqual({ 'getAttribute form enctype': 'multipart/form-data', '$$eval small, bow': 0, told: [] });
 });
 
 test.each([
@@ -84,5 +88,5 @@ test.each([
   [['convert', file('f.mjs', `import { text, check } from ${library}; export default text('N', check(() => true));`), '--to', 'json-schema'], /#: a function has no name/],
 ])('told in plain words, exit code 2: %j', async (args, message) => {
   const { code, err } = await run(...args);
-  expect([code, err]).toEqual([2, expect.stringMatching(message)]);
+  expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(message) });
 });

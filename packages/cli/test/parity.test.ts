@@ -134,9 +134,12 @@ createServer(async (incoming, outgoing) => {
     const { errors } = (await response.json()) as { errors: { pointer: string; code: string; detail: string }[] };
     return errors.map(({ pointer, code, detail }) => `${pointer.slice(1).replaceAll('/', '.')} ${code} ${detail}`);
   };
-  for (const [i, value] of sample.entries()) {
-    expect(await posted(JSON.stringify(value))).toEqual(whole[i]);
-    expect([i, await posted(formOf(value))]).toEqual([i, whole[i]]);
+  try {
+    for (const [i, value] of sample.entries()) {
+      expect({ i, asJson: await posted(JSON.stringify(value)) }).toEqual({ i, asJson: whole[i] });
+      expect({ i, asForm: await posted(formOf(value)) }).toEqual({ i, asForm: whole[i] });
+    }
+  } finally {
+    server.kill();
   }
-  server.kill();
 });

@@ -21,7 +21,7 @@ describe('timing and reveal', () => {
     const vessel = gate.field('vessel');
     expect(gate.state).toMatchObject({ valid: false, errorCount: 1, touched: false });
     vessel.set('T');
-    expect([codes(vessel), messages(vessel)]).toEqual([['tooShort'], []]);
+    expect({ 'codes of vessel': codes(vessel), 'messages of vessel': messages(vessel) }).toEqual({ 'codes of vessel': ['tooShort'], 'messages of vessel': [] });
     vessel.leave();
     expect(messages(vessel)).toEqual(['Vessel needs at least 2 characters']);
     vessel.set('');
@@ -31,7 +31,12 @@ describe('timing and reveal', () => {
     vessel.set('Titanic');
     expect(messages(vessel)).toEqual(['Not that name']);
     gate.reset();
-    expect([vessel.raw, vessel.touched, messages(vessel), codes(vessel)]).toEqual(['', false, [], ['valueMissing']]);
+    expect({ raw: vessel.raw, touched: vessel.touched, 'messages of vessel': messages(vessel), 'codes of vessel': codes(vessel) }).toEqual({
+      raw: '',
+      touched: false,
+      'messages of vessel': [],
+      'codes of vessel': ['valueMissing'],
+    });
   });
 
   test('a rule runs at its own event and at later ones', async () => {
@@ -132,35 +137,35 @@ describe('rules between fields', () => {
     const gate = createGate(schema, { initial: { beam: 20, lengthM: 10 } });
     expect(codes(gate.field('lengthM'))).toEqual(['customError']);
     gate.field('beam').set('wide');
-    expect([codes(gate.field('lengthM')), gate.field('tug').applies]).toEqual([[], false]);
+    expect({ codes: codes(gate.field('lengthM')), applies: gate.field('tug').applies }).toEqual({ codes: [], applies: false });
     gate.field('beam').set('30');
-    expect([codes(gate.field('lengthM')), gate.field('tug').applies]).toEqual([['customError'], true]);
+    expect({ codes: codes(gate.field('lengthM')), applies: gate.field('tug').applies }).toEqual({ codes: ['customError'], applies: true });
   });
 
   test('a field that does not apply is neither judged nor counted; it keeps what was typed', () => {
     const gate = createGate(schema, { initial: { beam: 5 } });
     const tug = gate.field('tug');
-    expect([tug.applies, tug.required, gate.state.errorCount]).toEqual([true, true, 1]);
+    expect({ applies: tug.applies, required: tug.required, errorCount: gate.state.errorCount }).toEqual({ applies: true, required: true, errorCount: 1 });
     tug.set('Tom');
     gate.field('beam').set(3);
-    expect([tug.applies, tug.raw, tug.data, gate.root.data?.tug]).toEqual([false, 'Tom', undefined, undefined]);
+    expect({ applies: tug.applies, raw: tug.raw, data: tug.data, tug: gate.root.data?.tug }).toEqual({ applies: false, raw: 'Tom', data: undefined, tug: undefined });
     expect(gate.state).toMatchObject({ valid: true, errorCount: 0 });
     gate.field('callBack').set(true);
     expect(gate.field('home.street').findings).toMatchObject([{ path: 'home.street', code: 'valueMissing' }]);
     expect(gate.state.errorCount).toBe(2);
     gate.field('callBack').set(false);
-    expect([gate.field('home.street').findings, gate.state.errorCount]).toEqual([[], 0]);
+    expect({ findings: gate.field('home.street').findings, errorCount: gate.state.errorCount }).toEqual({ findings: [], errorCount: 0 });
   });
 
   test('required follows its condition; conditions in a circle are a fault', () => {
     const gate = createGate(schema, { initial: { beam: 3 } });
     expect(gate.field('phone').required).toBe(false);
     gate.field('callBack').set(true);
-    expect([gate.field('phone').required, codes(gate.field('phone'))]).toEqual([true, ['valueMissing']]);
+    expect({ required: gate.field('phone').required, codes: codes(gate.field('phone')) }).toEqual({ required: true, codes: ['valueMissing'] });
     const faults: string[] = [];
     const circle = group({ a: text('A'), b: text('B') }).appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' });
     const round = createGate(circle, { onFault: ({ error }) => faults.push(String(error)) });
-    expect([round.field('a').applies, round.field('b').applies]).toEqual([true, true]);
+    expect({ applies: round.field('a').applies, 'round.field(b).applies': round.field('b').applies }).toEqual({ applies: true, 'round.field(b).applies': true });
     expect(faults).toEqual([expect.stringMatching(/circle/)]);
   });
 });
@@ -190,13 +195,13 @@ describe('network rules', () => {
   test('one question for a burst of typing, none while the quick rules object, none for an empty field', async () => {
     const { asked, gate, number } = make();
     for (const value of ['O', 'OT', 'OT-', 'OT-1']) number.set(value);
-    expect([number.pending, gate.state.pending]).toEqual([true, true]);
+    expect({ pending: number.pending, 'gate.state.pending': gate.state.pending }).toEqual({ pending: true, 'gate.state.pending': true });
     await pass(99);
     expect(asked).toHaveLength(0);
     await pass(1);
     expect(asked.map(({ value }) => value)).toEqual(['OT-1']);
     number.set('O');
-    expect([asked[0]!.signal.aborted, number.pending]).toEqual([true, false]);
+    expect({ aborted: asked[0]!.signal.aborted, pending: number.pending }).toEqual({ aborted: true, pending: false });
     number.set('');
     await pass(500);
     expect(asked).toHaveLength(1);
@@ -213,11 +218,11 @@ describe('network rules', () => {
     expect(codes(number)).toEqual(['customError']);
     asked[0]!.answer();
     await pass(0);
-    expect([codes(number), number.pending]).toEqual([['customError'], false]);
+    expect({ 'codes of number': codes(number), pending: number.pending }).toEqual({ 'codes of number': ['customError'], pending: false });
     number.set('newer');
     expect(codes(number)).toEqual([]);
     number.set('new');
-    expect([codes(number), number.pending, asked.length]).toEqual([['customError'], false, 2]);
+    expect({ 'codes of number': codes(number), pending: number.pending, requests: asked.length }).toEqual({ 'codes of number': ['customError'], pending: false, requests: 2 });
     expect(gate.state.valid).toBe(false);
   });
 
@@ -228,7 +233,7 @@ describe('network rules', () => {
     expect(asked).toHaveLength(1);
     asked[0]!.answer({ severity: 'notice', message: 'Free' });
     await pass(0);
-    expect([messages(number), number.valid]).toEqual([['Free'], true]);
+    expect({ 'messages of number': messages(number), valid: number.valid }).toEqual({ 'messages of number': ['Free'], valid: true });
   });
 
   test.each([
@@ -245,7 +250,11 @@ describe('network rules', () => {
     void gate.submit();
     expect(asked).toHaveLength(2); // the submit asks anew
     await pass(1000);
-    expect([asked[1]!.signal.aborted, codes(number), number.findings[0]!.params]).toEqual([true, ['unanswered'], { reason: 'timeout' }]);
+    expect({ aborted: asked[1]!.signal.aborted, 'codes of number': codes(number), params: number.findings[0]!.params }).toEqual({
+      aborted: true,
+      'codes of number': ['unanswered'],
+      params: { reason: 'timeout' },
+    });
   });
 
   test('what its function reads of siblings before the first await has it asked again', async () => {
@@ -287,14 +296,14 @@ describe('network rules', () => {
     number.set('OT-1');
     const first = gate.submit();
     expect(gate.submit()).toBe(first);
-    expect([asked.length, gate.state.status]).toEqual([1, 'checking']);
+    expect({ requests: asked.length, status: gate.state.status }).toEqual({ requests: 1, status: 'checking' });
     gate.field('other' as never).set('edited' as never);
     expect(await first).toEqual({ status: 'interrupted' });
-    expect([gate.state.status, asked.length]).toEqual(['editing', 1]);
+    expect({ status: gate.state.status, requests: asked.length }).toEqual({ status: 'editing', requests: 1 });
     const second = gate.submit();
     asked[0]!.answer();
     expect(await second).toMatchObject({ status: 'accepted' });
-    expect([asked.length, sent]).toEqual([1, [{ number: 'OT-1', other: 'edited' }]]);
+    expect({ requests: asked.length, sent }).toEqual({ requests: 1, sent: [{ number: 'OT-1', other: 'edited' }] });
   });
 
   test('reset and dispose end what is under way', async () => {
@@ -302,7 +311,11 @@ describe('network rules', () => {
     number.set('OT-1');
     await pass(100);
     gate.reset({ number: 'OT-2' });
-    expect([asked[0]!.signal.aborted, number.raw, gate.state]).toEqual([true, 'OT-2', expect.objectContaining({ pending: false, dirty: false, valid: true })]);
+    expect({ aborted: asked[0]!.signal.aborted, raw: number.raw, state: gate.state }).toEqual({
+      aborted: true,
+      raw: 'OT-2',
+      state: expect.objectContaining({ pending: false, dirty: false, valid: true }),
+    });
     const submission = gate.submit();
     gate.dispose();
     expect(await submission).toEqual({ status: 'interrupted' });
@@ -334,7 +347,10 @@ describe('submission', () => {
       findings: [{ path: 'a' }, { path: 'b' }, { path: 'c' }],
     });
     expect(focused).toEqual(['b', 'c']);
-    expect([event.preventDefault.mock.calls.length, handler.mock.calls.length]).toEqual([1, 0]);
+    expect({ 'count of calls': event.preventDefault.mock.calls.length, 'handler.mock.calls.length': handler.mock.calls.length }).toEqual({
+      'count of calls': 1,
+      'handler.mock.calls.length': 0,
+    });
     expect(gate.field('c').shown).toHaveLength(1);
     expect(gate.state).toMatchObject({ status: 'refused', submitCount: 1 });
     gate.field('c').set('x');
@@ -363,7 +379,7 @@ describe('submission', () => {
     gate.field('vessel').set('Heron');
     expect(messages(gate.field('slot'))).toEqual(['Taken']);
     gate.field('slot').set('10:00');
-    expect([messages(gate.field('slot')), gate.state.valid]).toEqual([[], true]);
+    expect({ messages: messages(gate.field('slot')), valid: gate.state.valid }).toEqual({ messages: [], valid: true });
   });
 
   test('findings that name no field go to the nearest group; those of a field edited meanwhile are dropped', async () => {
@@ -406,7 +422,7 @@ describe('submission', () => {
     const failed: unknown[] = [];
     gate.on('failed', (error) => failed.push(error));
     await expect(gate.submit()).rejects.toThrow(message);
-    expect([gate.state.status, gate.field('vessel').raw, failed.length]).toEqual(['failed', 'Otter', 1]);
+    expect({ status: gate.state.status, raw: gate.field('vessel').raw, 'count of failed': failed.length }).toEqual({ status: 'failed', raw: 'Otter', 'count of failed': 1 });
   });
 
   test('without a handler a valid submit is accepted; events tell the course', async () => {
@@ -440,7 +456,10 @@ describe('listening', () => {
     const before = [gate.state, gate.field('b').state];
     gate.field('a').set('x');
     expect(heard.splice(0)).toEqual(['a', 'form', 'valid true']);
-    expect([gate.state === before[0], gate.field('b').state === before[1]]).toEqual([false, true]);
+    expect({ 'gate.state === before[0]': gate.state === before[0], "gate.field('b').state === before[1]": gate.field('b').state === before[1] }).toEqual({
+      'gate.state === before[0]': false,
+      "gate.field('b').state === before[1]": true,
+    });
     gate.set({ a: '', b: '1' });
     expect(heard.splice(0).sort()).toEqual(['a', 'b', 'form', 'valid false']);
     stop();
@@ -458,7 +477,7 @@ describe('listening', () => {
     });
     gate.field('a').subscribe(heard);
     gate.field('a').set('x');
-    expect([heard.mock.calls.length, faults]).toEqual([1, ['listener']]);
+    expect({ 'count of calls': heard.mock.calls.length, faults }).toEqual({ 'count of calls': 1, faults: ['listener'] });
   });
 
   test('the language changes at run time; wrong calls are told', () => {
@@ -468,6 +487,6 @@ describe('listening', () => {
     expect(messages(gate.field('a'))).toEqual(['A fehlt']);
     expect(() => gate.field('z' as never)).toThrow('The form has no field "z". Its fields: a, b.');
     expect(() => createGate(text('A'))).toThrow(/takes a group/);
-    expect([gate.has('a'), gate.has('z')]).toEqual([true, false]);
+    expect({ 'has a': gate.has('a'), 'has z': gate.has('z') }).toEqual({ 'has a': true, 'has z': false });
   });
 });

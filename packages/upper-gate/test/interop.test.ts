@@ -37,7 +37,7 @@ test('a foreign schema as a field: what it yields is the data, each issue a find
   const gate = createGate(passage);
   expect(gate.state.errorCount).toBe(2);
   gate.field('tonnes').set('3 t');
-  expect([gate.state.valid, gate.field('tonnes').data]).toEqual([true, 3]);
+  expect({ valid: gate.state.valid, data: gate.field('tonnes').data }).toEqual({ valid: true, data: 3 });
 });
 
 test('as a group, or the whole form: issues lie on the fields that their paths name', () => {
@@ -50,7 +50,11 @@ test('one that answers later is a rule that waits; as another it is told', async
   expect(await validateAsync(form, { vessel: 'Otter' })).toMatchObject({ ok: true });
   const faults: unknown[] = [];
   const wrong = validate(group({ vessel: text('Vessel', standardSchemaRule(late)) }), { vessel: 'x' }, { onFault: ({ error }) => faults.push(error) });
-  expect([wrong.ok, wrong.findings[0]!.code, String(faults[0])]).toEqual([false, 'crashed', expect.stringMatching(/"somebody" answers later: .*asyncStandardSchemaRule/)]);
+  expect({ ok: wrong.ok, code: wrong.findings[0]!.code, String: String(faults[0]) }).toEqual({
+    ok: false,
+    code: 'crashed',
+    String: expect.stringMatching(/"somebody" answers later: .*asyncStandardSchemaRule/),
+  });
 });
 
 test('and back: errors are issues, at once or later; data comes through', async () => {

@@ -426,7 +426,11 @@ test('in a live form: rows of what lies within itself are rows, another is one f
   const boat = createGate(fromJsonSchema(boats));
   expect(boat.field('tug').applies).toBe(false);
   boat.field('kind').set('barge');
-  expect([boat.field('tug').applies, boat.field('phone').applies, boat.field('phone').required]).toEqual([true, true, false]);
+  expect({ applies: boat.field('tug').applies, 'boat.field(phone).applies': boat.field('phone').applies, required: boat.field('phone').required }).toEqual({
+    applies: true,
+    'boat.field(phone).applies': true,
+    required: false,
+  });
   boat.field('mail').set('x');
   expect(boat.field('phone').required).toBe(true);
 });

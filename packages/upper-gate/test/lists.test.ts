@@ -81,23 +81,35 @@ test('state belongs to the row: values, findings, handles and questions move wit
   name.leave();
   expect(gate.state).toMatchObject({ errorCount: 1, pending: true, dirty: true });
   crew.move(0, 1);
-  expect([crew.rows[1], name.path, name.raw, name.pending]).toEqual([ann, 'crew.1.name', 'Anna', true]);
+  expect({ rows: crew.rows[1], path: name.path, raw: name.raw, pending: name.pending }).toEqual({ rows: ann, path: 'crew.1.name', raw: 'Anna', pending: true });
   expect(gate.findings).toMatchObject([{ path: 'crew.0.name', code: 'valueMissing' }]);
   crew.add({ name: 'Zoe' }, 0);
-  expect([gate.findings[0]!.path, name.path, crew.rows.map((row) => row.field('name').raw)]).toEqual(['crew.1.name', 'crew.2.name', ['Zoe', '', 'Anna']]);
+  expect({ path: gate.findings[0]!.path, 'name.path': name.path, map: crew.rows.map((row) => row.field('name').raw) }).toEqual({
+    path: 'crew.1.name',
+    'name.path': 'crew.2.name',
+    map: ['Zoe', '', 'Anna'],
+  });
   asked[0]!.answer('taken');
   await Promise.resolve().then(() => new Promise((resolve) => setTimeout(resolve)));
   expect(name.findings).toMatchObject([{ path: 'crew.2.name', message: 'taken' }]);
   crew.remove(1);
-  expect([gate.findings.map(({ path }) => path), empty!.handle.removed, gate.state.errorCount]).toEqual([['crew.1.name'], true, 1]);
+  expect({ map: gate.findings.map(({ path }) => path), removed: empty!.handle.removed, errorCount: gate.state.errorCount }).toEqual({
+    map: ['crew.1.name'],
+    removed: true,
+    errorCount: 1,
+  });
   empty!.field('name').set('ghost');
   expect(gate.root.raw).toEqual({ crew: [{ name: 'Zoe' }, { name: 'Anna' }] });
   name.set('Andrea');
   name.leave();
   crew.remove(1);
-  expect([asked[1]!.signal.aborted, gate.state]).toEqual([true, expect.objectContaining({ errorCount: 0, pending: false, valid: true })]);
+  expect({ aborted: asked[1]!.signal.aborted, state: gate.state }).toEqual({ aborted: true, state: expect.objectContaining({ errorCount: 0, pending: false, valid: true }) });
   gate.reset();
-  expect([gate.root.raw, gate.state.dirty, gate.state.errorCount]).toEqual([{ crew: [{ name: 'Ann' }, { name: '' }] }, false, 1]);
+  expect({ raw: gate.root.raw, dirty: gate.state.dirty, errorCount: gate.state.errorCount }).toEqual({
+    raw: { crew: [{ name: 'Ann' }, { name: '' }] },
+    dirty: false,
+    errorCount: 1,
+  });
   expect(() => crew.remove(7)).toThrow('The list "crew" has no row 7: it has 2.');
 });
 
@@ -117,11 +129,20 @@ test('switching a variant keeps what was typed in the other case, and judges onl
   const gate = make();
   gate.set({ cargo: { cargo: 'goods', tonnes: '9' } });
   const tonnes = gate.field('cargo.tonnes');
-  expect([tonnes.path, tonnes.findings.length, gate.root.data?.cargo]).toEqual(['cargo.tonnes', 1, { cargo: 'goods', tonnes: 9 }]);
+  expect({ path: tonnes.path, 'count of findings': tonnes.findings.length, cargo: gate.root.data?.cargo }).toEqual({
+    path: 'cargo.tonnes',
+    'count of findings': 1,
+    cargo: { cargo: 'goods', tonnes: 9 },
+  });
   gate.field('cargo.cargo').set('none');
-  expect([tonnes.applies, tonnes.raw, gate.state.valid, gate.root.data?.cargo]).toEqual([false, '9', true, { cargo: 'none' }]);
+  expect({ applies: tonnes.applies, raw: tonnes.raw, valid: gate.state.valid, cargo: gate.root.data?.cargo }).toEqual({
+    applies: false,
+    raw: '9',
+    valid: true,
+    cargo: { cargo: 'none' },
+  });
   gate.field('cargo.cargo').set('goods');
-  expect([gate.field('cargo.tonnes').raw, gate.state.errorCount]).toEqual(['9', 1]);
+  expect({ raw: gate.field('cargo.tonnes').raw, errorCount: gate.state.errorCount }).toEqual({ raw: '9', errorCount: 1 });
 });
 
 test("a server's findings find the rows that they judged, wherever those are by then", async () => {

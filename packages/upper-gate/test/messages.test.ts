@@ -117,10 +117,13 @@ test('labels in several languages, and a language that changes while messages ar
   }).rules({ again: sameAs('beam') });
   const gate = createGate(schema, { initial: { again: 3 } });
   gate.field('beam').leave();
-  expect([gate.field('beam').label, gate.field('beam').shown[0]?.message]).toEqual(['Beam', 'Beam is required']);
+  expect({ label: gate.field('beam').label, message: gate.field('beam').shown[0]?.message }).toEqual({ label: 'Beam', message: 'Beam is required' });
   gate.setLocale(fr);
   gate.set({ beam: 2 });
-  expect([gate.field('beam').hint, gate.field('again').findings[0]?.message]).toEqual(['Au plus large', 'Encore\u00a0: doit être identique à «\u00a0Largeur\u00a0»']);
+  expect({ hint: gate.field('beam').hint, message: gate.field('again').findings[0]?.message }).toEqual({
+    hint: 'Au plus large',
+    message: 'Encore\u00a0: doit être identique à «\u00a0Largeur\u00a0»',
+  });
   gate.setLocale(undefined);
   expect(gate.field('again').findings[0]?.message).toBe('Again must be the same as Beam');
   gate.setLocale({ locale: 'nl' });
@@ -151,7 +154,7 @@ test('a message that throws loses no finding, and is told once', () => {
       },
     ),
   );
-  expect([message(broken, 'x'), message(broken, 'y')]).toEqual(['Name', 'Name']);
+  expect({ 'message x broken': message(broken, 'x'), 'message y broken': message(broken, 'y') }).toEqual({ 'message x broken': 'Name', 'message y broken': 'Name' });
   expect(told.mock.calls).toEqual([['Upper Gate: a message for "Name" threw: Error: no words. The label stands in its place.']]);
   told.mockRestore();
 });

@@ -72,7 +72,11 @@ test('findings are answered as problem details, which a gate puts on the fields;
     { checks },
   );
   if (result.ok) throw new Error('let in');
-  expect([result.response.status, result.response.headers.get('content-type'), result.acceptsHtml]).toEqual([422, 'application/problem+json', true]);
+  expect({ status: result.response.status, 'get content-type': result.response.headers.get('content-type'), acceptsHtml: result.acceptsHtml }).toEqual({
+    status: 422,
+    'get content-type': 'application/problem+json',
+    acceptsHtml: true,
+  });
   expect(result.raw).toMatchObject({ vessel: 'Ghost', crew: [{ age: '-1' }] });
   const gate = createGate(passage, { initial: { crew: [{}] } });
   gate.addFindings((await result.response.json()) as object);
@@ -105,12 +109,12 @@ test("by JSON's types, if that is asked for: what comes as JSON, not what a form
     return result.ok ? result.data.beam : result.findings.map(({ code }) => code);
   };
   const strict = { source: 'json' };
-  expect([await beam(json({ beam: '2' })), await beam(json({ beam: '2' }), strict), await beam(json({ beam: 2 }), strict), await beam(form('beam=2'), strict)]).toEqual([
-    2,
-    ['badInput'],
-    2,
-    2,
-  ]);
+  expect({
+    beam: await beam(json({ beam: '2' })),
+    'beam strict': await beam(json({ beam: '2' }), strict),
+    'beam(json({ beam: 2 }), strict)': await beam(json({ beam: 2 }), strict),
+    'beam(form(beam=2), strict)': await beam(form('beam=2'), strict),
+  }).toEqual({ beam: 2, 'beam strict': ['badInput'], 'beam(json({ beam: 2 }), strict)': 2, 'beam(form(beam=2), strict)': 2 });
 });
 
 test.each<[string, () => Request, number, RegExp]>([
@@ -202,8 +206,15 @@ test('under the http module of Node, an adapter of a few lines', async () => {
       outgoing.writeHead(answer.status, Object.fromEntries(answer.headers)).end(await answer.text());
     });
   }).listen(0);
-  const url = `http://localhost:${(server.address() as AddressInfo).port}`;
-  const [good, bad] = await Promise.all(['Otter', ''].map((vessel) => fetch(url, { method: 'POST', body: new URLSearchParams({ vessel }) })));
-  expect([good!.status, bad!.status, bad!.headers.get('content-type')]).toEqual([200, 422, 'application/problem+json']);
-  server.close();
+  try {
+    const url = `http://localhost:${(server.address() as AddressInfo).port}`;
+    const [good, bad] = await Promise.all(['Otter', ''].map((vessel) => fetch(url, { method: 'POST', body: new URLSearchParams({ vessel }) })));
+    expect({ status: good!.status, 'bad.status': bad!.status, 'get content-type': bad!.headers.get('content-type') }).toEqual({
+      status: 200,
+      'bad.status': 422,
+      'get content-type': 'application/problem+json',
+    });
+  } finally {
+    server.close();
+  }
 });

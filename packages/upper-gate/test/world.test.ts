@@ -20,11 +20,15 @@ test('new values from outside arrive, but for what was edited; reset leads to th
   gate.field('beam').leave();
   gate.rebase({ vessel: 'Teal', beam: 3, crew: [{ name: 'Anna' }] });
   expect(gate.root.raw).toMatchObject({ vessel: 'Heron', beam: '3', crew: [{ name: 'Anna' }, { name: 'Bob' }] });
-  expect([gate.field('vessel').dirty, gate.field('beam').dirty, gate.field('beam').touched]).toEqual([true, false, true]);
+  expect({ dirty: gate.field('vessel').dirty, 'gate.field(beam).dirty': gate.field('beam').dirty, touched: gate.field('beam').touched }).toEqual({
+    dirty: true,
+    'gate.field(beam).dirty': false,
+    touched: true,
+  });
   gate.field('vessel').set('Teal');
   expect(gate.field('vessel').dirty).toBe(false);
   gate.rebase({ cargo: { cargo: 'goods', tonnes: 4 } });
-  expect([gate.field('cargo.tonnes').data, gate.field('vessel').raw]).toEqual([4, 'Teal']);
+  expect({ data: gate.field('cargo.tonnes').data, raw: gate.field('vessel').raw }).toEqual({ data: 4, raw: 'Teal' });
   gate.reset();
   expect(gate.root.raw).toMatchObject({ vessel: 'Teal', beam: '3', crew: [{ name: 'Anna' }], cargo: { cargo: 'goods', tonnes: '4' } });
   expect(gate.state).toMatchObject({ dirty: false, touched: false });
@@ -36,7 +40,7 @@ test('a disabled field is neither judged nor sent, and keeps its value', async (
   gate.field('beam').setDisabled(true);
   expect(await gate.submit()).toMatchObject({ status: 'accepted', data: { vessel: undefined, beam: undefined } });
   gate.field('vessel').setDisabled(false);
-  expect([gate.state.valid, gate.field('beam').raw]).toEqual([false, '3']);
+  expect({ valid: gate.state.valid, raw: gate.field('beam').raw }).toEqual({ valid: false, raw: '3' });
 });
 
 test('fields and the form tell when they begin to fail, and to pass', async () => {
@@ -80,7 +84,7 @@ test('a draft keeps what was edited, but for files and what is private, and rest
     return { gate, draft: keepDraft(gate, { storage: store, key: 'passage', maxAge: 60_000, ...options }) };
   };
   const { gate, draft } = open();
-  expect([draft.restored, store.kept.size]).toEqual([false, 0]);
+  expect({ restored: draft.restored, size: store.kept.size }).toEqual({ restored: false, size: 0 });
   gate.set({ beam: '2.', pin: 'secret', cargo: { cargo: 'goods', tonnes: '7' } });
   gate.field('paper').set({ name: 'a.pdf', size: 1, type: '' });
   gate.list('crew').add({ name: 'Bo', code: 'hidden' });
@@ -99,10 +103,13 @@ test('a draft keeps what was edited, but for files and what is private, and rest
     ],
     cargo: { cargo: 'goods', tonnes: '7' },
   });
-  expect([again.gate.field('beam').dirty, again.gate.field('vessel').dirty]).toEqual([true, false]);
+  expect({ dirty: again.gate.field('beam').dirty, 'again.gate.field(vessel).dirty': again.gate.field('vessel').dirty }).toEqual({
+    dirty: true,
+    'again.gate.field(vessel).dirty': false,
+  });
   expect(open({ fields: ['crew'] }).gate.field('beam').raw).toBe('');
   jest.advanceTimersByTime(60_001);
-  expect([open().draft.restored, store.kept.size]).toEqual([false, 0]);
+  expect({ restored: open().draft.restored, size: store.kept.size }).toEqual({ restored: false, size: 0 });
   again.gate.field('beam').set('3');
   jest.advanceTimersByTime(300);
   expect(store.kept.size).toBe(1);
@@ -134,7 +141,7 @@ test('a store that is full or forbidden never breaks the form', () => {
   const draft = keepDraft(gate, { storage: store, key: 'passage', wait: 0 });
   gate.field('vessel').set('Otter');
   jest.advanceTimersByTime(1);
-  expect([gate.field('vessel').raw, faults]).toEqual(['Otter', ['draft Error: QuotaExceededError', 'draft Error: QuotaExceededError']]);
+  expect({ raw: gate.field('vessel').raw, faults }).toEqual({ raw: 'Otter', faults: ['draft Error: QuotaExceededError', 'draft Error: QuotaExceededError'] });
   store.broken = false;
   draft.stop();
   gate.field('vessel').set('Heron');

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { beforeAll, expect, test } from '@jest/globals';
 import ts from 'typescript';
 
-const root = join(__dirname, '../../..');
+const root = join(__dirname, '../..');
 // Within the workspace, so that the packages are found.
 const folder = join(root, 'node_modules/.docs');
 const pages = [

@@ -6,7 +6,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } fr
 import { buildSync } from 'esbuild';
 import type { Browser, Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
-import { launchBrowser } from './browser.ts';
+import { bundleLibrary, launchBrowser, SOURCE } from './launch.ts';
 
 /** What a scene offers in the page. */
 declare const Scene: {
@@ -31,6 +31,7 @@ const bundle = (file: string, platform: 'browser' | 'node'): string =>
     jsx: 'automatic',
     format: platform === 'node' ? 'cjs' : 'iife',
     globalName: 'Scene',
+    conditions: [SOURCE],
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
 
@@ -95,7 +96,11 @@ describe.each([
     await page.evaluate(() => Scene.hydrate(document.querySelector('#root')!));
     await page.waitForFunction(() => document.querySelector('form')!.noValidate);
     expect(await page.evaluate(() => gate.root.raw)).toMatchObject({ name: 'Otter', kind: 'canoe', side: 'port', ok: true });
-    expect([await byName('name').inputValue(), await byName('ok').isChecked(), await byName('kind').inputValue()]).toEqual(['Otter', true, 'canoe']);
+    expect({ 'value of name': await byName('name').inputValue(), 'ok is ticked': await byName('ok').isChecked(), 'value of kind': await byName('kind').inputValue() }).toEqual({
+      'value of name': 'Otter',
+      'ok is ticked': true,
+      'value of kind': 'canoe',
+    });
     expect(complaints).toEqual([]);
   });
 
@@ -115,7 +120,10 @@ describe.each([
     await byName('crew.1').fill('Bo');
     expect(await rendered()).toEqual({ 'crew.1': 1 });
     await page.getByText('Remove').first().click();
-    expect([await byName('crew.0').inputValue(), await page.locator('fieldset input').count()]).toEqual(['Bo', 1]);
+    expect({ 'value of crew.0': await byName('crew.0').inputValue(), 'fieldset input count': await page.locator('fieldset input').count() }).toEqual({
+      'value of crew.0': 'Bo',
+      'fieldset input count': 1,
+    });
     await byName('again').fill('x');
     await byName('again').blur();
     expect(await messages('again')).toBe('');
@@ -133,7 +141,10 @@ describe.each([
     await page.locator('section a').first().click();
     expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('name');
     await page.keyboard.type('Heron');
-    expect([await messages('name'), await byName('name').getAttribute('aria-invalid')]).toEqual(['', null]);
+    expect({ 'messages of name': await messages('name'), 'byName name getAttribute aria-invalid': await byName('name').getAttribute('aria-invalid') }).toEqual({
+      'messages of name': '',
+      'byName name getAttribute aria-invalid': null,
+    });
     await byName('again').fill('Heron');
     await byName('kind').selectOption('barge');
     await page.locator('section[hidden]').waitFor({ state: 'attached' });
@@ -161,10 +172,16 @@ describe.each([
     });
     await byName('name').press('End');
     await byName('name').press('a');
-    expect([await byName('name').inputValue(), await page.evaluate(() => gate.field('name').raw)]).toEqual(['かa', 'かa']);
+    expect({ 'value of name': await byName('name').inputValue(), 'in the page': await page.evaluate(() => gate.field('name').raw) }).toEqual({
+      'value of name': 'かa',
+      'in the page': 'かa',
+    });
     await page.evaluate(() => gate.set({ name: 'set from outside', ok: true, side: 'starboard' }));
     await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=name]')!.value === 'set from outside');
-    expect([await byName('ok').isChecked(), await page.locator('[value=starboard]').isChecked()]).toEqual([true, true]);
+    expect({ 'ok is ticked': await byName('ok').isChecked(), 'value starboard isChecked': await page.locator('[value=starboard]').isChecked() }).toEqual({
+      'ok is ticked': true,
+      'value starboard isChecked': true,
+    });
   });
 
   test('a list in an either-or is that of the case that is chosen', async () => {
@@ -175,7 +192,7 @@ describe.each([
       await page.getByText('Add').click();
       told.push(await page.locator('output').innerText());
     }
-    expect([told, complaints]).toEqual([['Crates 1', 'Heaps 1', 'Crates 2'], []]);
+    expect({ told, complaints }).toEqual({ told: ['Crates 1', 'Heaps 1', 'Crates 2'], complaints: [] });
   });
 
   if (framework === 'Vue') {
@@ -188,7 +205,10 @@ describe.each([
       await page.evaluate(() => gate.set({ again: 'from elsewhere' }));
       await turn(true);
       await byName('name').waitFor();
-      expect([await byName('name').inputValue(), await byName('again').inputValue()]).toEqual(['Otter', 'from elsewhere']);
+      expect({ 'value of name': await byName('name').inputValue(), 'value of again': await byName('again').inputValue() }).toEqual({
+        'value of name': 'Otter',
+        'value of again': 'from elsewhere',
+      });
       await page.getByText('Go').click();
       expect(await messages('again')).toBe('Again must be the same as Name');
     });
@@ -215,10 +235,7 @@ describe.each([
     test('a gate made anew at each render is told', async () => {
       await page.setContent('<div id="root"></div>');
       await page.addScriptTag({ content: script });
-      await page.addScriptTag({
-        content: buildSync({ stdin: { contents: "export * from 'upper-gate'", resolveDir: __dirname }, bundle: true, write: false, format: 'iife', globalName: 'UpperGate' })
-          .outputFiles[0]!.text,
-      });
+      await page.addScriptTag({ content: bundleLibrary() });
       await page.evaluate(`Scene.mountWrong(document.querySelector('#root'), () => UpperGate.createGate(UpperGate.group({ name: UpperGate.text('Name') })))`);
       await page.locator('input').pressSequentially('abcdef');
       expect(complaints).toEqual([expect.stringMatching(/^Upper Gate: the form of "name" gets another gate at each render.*useGate\(\)/)]);

@@ -5,7 +5,7 @@ import type { Browser, Page } from 'playwright-core';
 import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
 import type * as Html from 'upper-gate/html';
-import { bundleLibrary, launchBrowser, loadLibrary } from './browser.ts';
+import { bundleLibrary, launchBrowser, loadLibrary } from './launch.ts';
 
 declare const UpperGate: typeof Library & typeof Dom & typeof Html;
 
@@ -193,7 +193,10 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   await page.click('[data-gate-remove]');
   expect(await focused()).toBe('add');
   await page.click('#go');
-  expect([await page.locator('[data-gate-messages=crew]').textContent(), await focused()]).toEqual(['Crew needs at least 1 entry', 'add']);
+  expect({ 'data-gate-messages crew textContent': await page.locator('[data-gate-messages=crew]').textContent(), focused: await focused() }).toEqual({
+    'data-gate-messages crew textContent': 'Crew needs at least 1 entry',
+    focused: 'add',
+  });
 });
 
 test('controls that arrive later are wired, and those that leave take nothing with them', async () => {
@@ -248,7 +251,10 @@ test('custom elements of the form are fields, also when they are defined later; 
     );
   });
   await page.click('#go');
-  expect([await focused(), await page.getAttribute('#d', 'aria-invalid')]).toEqual(['d', 'true']);
+  expect({ focused: await focused(), 'getAttribute #d aria-invalid': await page.getAttribute('#d', 'aria-invalid') }).toEqual({
+    focused: 'd',
+    'getAttribute #d aria-invalid': 'true',
+  });
   const plus = page.locator('x-dial button');
   for (let clicks = 0; clicks < 3; clicks += 1) await plus.click();
   expect(await page.locator('[data-gate-messages=d]').textContent()).toBe('Draught must be at most 2');
@@ -299,7 +305,10 @@ test('the summary links to the fields, follows what is mended, and goes; without
   await page.fill('#a', 'x');
   await page.evaluate(() => (document.querySelector<HTMLElement>('#b')!.hidden = true));
   await page.click('#go');
-  expect([await alertLine(), await page.evaluate(() => document.activeElement!.getAttribute('role'))]).toEqual([['B is requiredC is required'], 'alert']);
+  expect({ alertLine: await alertLine(), 'in the page': await page.evaluate(() => document.activeElement!.getAttribute('role')) }).toEqual({
+    alertLine: ['B is requiredC is required'],
+    'in the page': 'alert',
+  });
 });
 
 test('two forms of one schema on a page keep their summaries, and their rows, to themselves', async () => {
@@ -422,7 +431,8 @@ test('slips in the wiring are told once each, with the fix, in development; prod
     ].sort(),
   );
   const shipped = bundleLibrary(true);
-  for (const text of ['goes round the gate', 'has no label', 'bound already', 'more than once']) expect([text, shipped.includes(text)]).toEqual([text, false]);
+  for (const text of ['goes round the gate', 'has no label', 'bound already', 'more than once'])
+    expect({ text, 'includes text': shipped.includes(text) }).toEqual({ text, 'includes text': false });
 });
 
 interface FocusCase {
@@ -434,7 +444,7 @@ interface FocusCase {
   call?: string;
   removes?: string;
 }
-const cases = JSON.parse(readFileSync(join(__dirname, 'data/html-focus-order.json'), 'utf8')) as FocusCase[];
+const cases = JSON.parse(readFileSync(join(__dirname, '../data/html-focus-order.json'), 'utf8')) as FocusCase[];
 // A gate has no `invalid` events to prevent, sets its own custom validity, and is always asked to submit.
 const comparable = cases.filter((each) => !each.custom && !each.prevent && !each.call && !each.removes && !each.html.includes('novalidate'));
 // The native constraint of these does not apply to the control that HTML bars from validation.
@@ -471,7 +481,7 @@ interface Case {
 }
 
 test('forms that are read from their HTML agree with the browser, for every type of control; what is written back refuses nothing more', async () => {
-  const all = JSON.parse(readFileSync(join(__dirname, 'data/html-constraints.json'), 'utf8')) as Case[];
+  const all = JSON.parse(readFileSync(join(__dirname, '../data/html-constraints.json'), 'utf8')) as Case[];
   const cases = all.filter(
     ({ typed, wrap, members, files, attrs }) => !typed && !wrap && !members?.some(({ form }) => form !== 'a') && !files?.length && attrs['type'] !== 'submit',
   );
@@ -520,11 +530,11 @@ test('forms that are read from their HTML agree with the browser, for every type
     });
   }, cases);
   const differing = judged.filter(({ native, ours }) => native !== ours).map(({ id }) => id);
-  const listed = [...readFileSync(join(__dirname, '../../../docs/html-agreement.md'), 'utf8').matchAll(/^- `([\w.-]+)`/gm)].map(([, id]) => id);
+  const listed = [...readFileSync(join(__dirname, '../../../../docs/html-agreement.md'), 'utf8').matchAll(/^- `([\w.-]+)`/gm)].map(([, id]) => id);
   expect(differing.sort()).toEqual(listed.sort());
-  expect([cases.length, judged.filter(({ id, more }) => more.length > 0 && !listed.includes(id)), judged.filter(({ native }) => native !== '').length > 100]).toEqual([
-    879,
-    [],
-    true,
-  ]);
+  expect({
+    'count of cases': cases.length,
+    filter: judged.filter(({ id, more }) => more.length > 0 && !listed.includes(id)),
+    value: judged.filter(({ native }) => native !== '').length > 100,
+  }).toEqual({ 'count of cases': 879, filter: [], value: true });
 });

@@ -1,4 +1,4 @@
-// A real browser for the tests, and the library in it.
+// A real browser for the tests, and the library in it: bundled from its sources, never from an older build.
 
 import { existsSync } from 'node:fs';
 import { buildSync } from 'esbuild';
@@ -12,7 +12,10 @@ export function launchBrowser(): Promise<Browser> {
   return chromium.launch({ executablePath: path, args: quiet });
 }
 
-/** The built library in one script, as `UpperGate`. */
+/** The import condition under which the library's entry points are its sources. */
+export const SOURCE = 'upper-gate-source';
+
+/** The library in one script, as `UpperGate`. */
 export function bundleLibrary(production = false): string {
   const contents = "export * from 'upper-gate'; export * from 'upper-gate/dom'; export * from 'upper-gate/html';";
   const { outputFiles } = buildSync({
@@ -21,7 +24,8 @@ export function bundleLibrary(production = false): string {
     write: false,
     format: 'iife',
     globalName: 'UpperGate',
-    ...(production && { conditions: ['production'], minify: true }),
+    conditions: production ? [SOURCE, 'production'] : [SOURCE],
+    minify: production,
   });
   return outputFiles[0]!.text;
 }
