@@ -20,19 +20,19 @@ function newest(folder, skip = GENERATED) {
 }
 
 function run(command, args, cwd = root) {
-  const { status } = spawnSync(process.execPath, [join(root, 'node_modules', command), ...args], { cwd, stdio: 'inherit' });
+  const { status } = spawnSync(command, args, { cwd, stdio: 'inherit', shell: process.platform === 'win32' });
   if (status !== 0) throw new Error(`${[command, ...args].join(' ')} failed in ${cwd}.`);
 }
 
 /** Compiles, and builds pages that are out of date. @throws Error if something does not build */
 export function build() {
-  run('typescript/bin/tsc', ['-b']);
+  run('npx', ['tsc', '-b']);
   const examples = join(root, 'examples');
   const sources = Math.max(newest(examples), newest(join(root, 'packages/upper-gate/dist'), []));
   for (const name of readdirSync(examples)) {
     const page = join(examples, name, 'dist/index.html');
     const built = statSync(page, { throwIfNoEntry: false })?.mtimeMs ?? 0;
-    if (built < sources) run('vite/bin/vite.js', ['build', '--logLevel', 'warn'], join(examples, name));
+    if (built < sources) run('npm', ['run', '-s', 'build'], join(examples, name));
   }
 }
 

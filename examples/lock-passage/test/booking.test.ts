@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import type { Page, Request } from 'playwright-core';
 import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
+import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
 const demo = useDemo();
 let page: Page;
@@ -56,7 +57,7 @@ test('nothing is shown at first; leaving a field shows; correcting it removes wi
   await vessel.pressSequentially('O');
   expect(await messagesOf(page, 'vessel')).toEqual([]);
   await vessel.press('Tab');
-  await shows('vessel', ['Vessel name needs at least 2 characters']);
+  await shows('vessel', [worded('tooShort', 'Vessel name', { min: 2 })]);
   expect(await vessel.getAttribute('aria-invalid')).toBe('true');
   expect(
     await vessel.evaluate((input: HTMLInputElement) =>
@@ -65,7 +66,7 @@ test('nothing is shown at first; leaving a field shows; correcting it removes wi
         .split(' ')
         .map((id) => document.getElementById(id)!.textContent),
     ),
-  ).toEqual(['As painted on the bow', 'Vessel name needs at least 2 characters']);
+  ).toEqual(['As painted on the bow', worded('tooShort', 'Vessel name', { min: 2 })]);
   await vessel.press('End');
   await vessel.press('t');
   expect(await messagesOf(page, 'vessel')).toEqual([]);
@@ -81,11 +82,11 @@ test('the state of every kind of control follows its field: native validity, req
       }),
     );
   expect(await facts()).toEqual([
-    'vessel required Vessel name is required idle',
-    'lengthM required Length (m) is required idle',
-    'arrival required Day is required idle',
-    'kind required Kind of boat: choose one idle',
-    'slot required Lockage: choose one idle',
+    `vessel required ${worded('valueMissing', 'Vessel name')} idle`,
+    `lengthM required ${worded('valueMissing', 'Length (m)')} idle`,
+    `arrival required ${worded('valueMissing', 'Day')} idle`,
+    `kind required ${worded('valueMissing', 'Kind of boat', { kind: 'choice' })} idle`,
+    `slot required ${worded('valueMissing', 'Lockage', { kind: 'choice' })} idle`,
     'callBack  fine idle',
     'phone  fine idle',
     'remarks  fine idle',
@@ -94,13 +95,13 @@ test('the state of every kind of control follows its field: native validity, req
   await fillIn(page);
   await page.fill('#remarks', 'x'.repeat(301));
   await page.locator('[name=remarks]').press('Tab');
-  await shows('remarks', ['Remarks takes at most 300 characters']);
+  await shows('remarks', [worded('tooLong', 'Remarks', { max: 300 })]);
   expect((await facts()).slice(3)).toEqual([
     'kind required fine idle',
     'slot required fine valid',
     'callBack  fine valid',
     'phone required Phone is required if we are to call you back idle',
-    'remarks  Remarks takes at most 300 characters error',
+    `remarks  ${worded('tooLong', 'Remarks', { max: 300 })} error`,
   ]);
 });
 
@@ -142,7 +143,7 @@ test('a server that cannot be reached is told, and does not stop the person', as
   await fillIn(page);
   await page.locator('[name=registration]').focus();
   await page.locator('[name=email]').focus();
-  await shows('registration', ['Registration could not be checked just now']);
+  await shows('registration', [worded('unanswered', 'Registration')]);
   await page.click('#send');
   await page.locator('#outcome', { hasText: 'cannot be reached' }).waitFor();
   expect(await focused(page)).toBe('outcome');
@@ -155,7 +156,7 @@ test('a refused submit moves the focus to the first invalid control as the perso
   await fillIn(page, { arrival: '' });
   await page.locator('[name=vessel]').press('Enter');
   await page.waitForFunction(() => document.activeElement?.id === 'arrival');
-  expect(await page.locator('.summary a').allTextContents()).toEqual(['Day is required']);
+  expect(await page.locator('.summary a').allTextContents()).toEqual([worded('valueMissing', 'Day')]);
   await page.fill('#arrival', '2027-05-02');
   await page.fill('#lengthM', '30');
   await page.fill('#beam', '5');
@@ -172,8 +173,8 @@ test('what a number or date control cannot give away is bad input, not empty', a
   await page.locator('[name=lengthM]').pressSequentially('1e');
   await page.locator('[name=arrival]').press('1');
   await page.locator('[name=email]').focus();
-  await shows('lengthM', [/enter a number/]);
-  await shows('arrival', [/enter a date that exists/]);
+  await shows('lengthM', [/Enter a number/]);
+  await shows('arrival', [/Enter a valid date/]);
 });
 
 test('a double click posts once, and the button says that it is busy', async () => {
@@ -234,7 +235,7 @@ test('checkboxes of one name are one field, described on their fieldset; a count
   await page.check('[name=kit][value=horn]');
   await page.locator('[name=kit][value=lights]').press('Tab');
   await page.locator('[name=email]').focus();
-  await shows('kit', ['Safety kit on board needs at least 2 options']);
+  await shows('kit', [worded('tooFew', 'Safety kit on board', { kind: 'choices', min: 2 })]);
   expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+$/);
   expect(await page.locator('[name=kit][required]').count()).toBe(0);
   expect(await kit.getAttribute('data-gate-required')).toBe('');
@@ -270,7 +271,7 @@ test('the server judges by the same schema: the page can be by-passed, the serve
   const { errors: told } = (await response.json()) as { errors: object[] };
   expect(told).toContainEqual({
     pointer: '/vessel',
-    detail: 'Vessel name needs at least 2 characters',
+    detail: worded('tooShort', 'Vessel name', { min: 2 }),
     code: 'tooShort',
     params: { min: 2, max: 40 },
   });
@@ -290,7 +291,7 @@ test('what the browser restores on going back is known to the form', async () =>
   expect({ 'messages of email': await messagesOf(page, 'email'), 'messages of slot': await messagesOf(page, 'slot'), 'messages of beam': await messagesOf(page, 'beam') }).toEqual({
     'messages of email': [],
     'messages of slot': [],
-    'messages of beam': ['Beam (m) is required'],
+    'messages of beam': [worded('valueMissing', 'Beam (m)')],
   });
 });
 
@@ -308,13 +309,13 @@ test('without script the form is judged by the server, drawn again with what was
   await bare.goto(`${demo.url}/plain.html`);
   await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', emailAgain: 'other@example.org' });
   await bare.click('#send');
-  expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', 'Repeat e-mail must be the same as E-mail']);
+  expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' })]);
   expect({
     'messagesOf emailAgain bare': await messagesOf(bare, 'emailAgain'),
     vessel: await bare.inputValue('[name=vessel]'),
     'value lights': await bare.isChecked('[value=lights]'),
     kind: await bare.inputValue('[name=kind]'),
-  }).toEqual({ 'messagesOf emailAgain bare': ['Repeat e-mail must be the same as E-mail'], vessel: '<b>O', 'value lights': true, kind: 'narrowboat' });
+  }).toEqual({ 'messagesOf emailAgain bare': [worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' })], vessel: '<b>O', 'value lights': true, kind: 'narrowboat' });
   await fillIn(bare, { registration: 'TE-5120', arrival: '2027-08-01' });
   await bare.click('#send');
   expect(await bare.locator('#outcome').textContent()).toMatch(/^Booked: Otter\.Your reference is FF-\d{5}\.$/);
@@ -331,7 +332,7 @@ test('a manifest of 10,000 rows: any two seals are compared, rows come and go, a
   await page.click('#next');
   const lastSeal = page.locator('.window .crate', { hasText: '10000' }).getByLabel('Seal');
   await lastSeal.waitFor();
-  expect(await page.locator('.window [data-gate-severity]').textContent()).toBe('Seal: this is there already, in row 3');
+  expect(await page.locator('.window [data-gate-severity]').textContent()).toBe(worded('duplicate', 'Seal', { first: 3 }));
   await page.click('#add');
   expect(await facts.textContent()).toBe('4 errors in 10001 crates.');
   await page

@@ -5,6 +5,7 @@ import { createRequire } from 'node:module';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { BrowserContextOptions, Page } from 'playwright-core';
 import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
+import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
 const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
 // Each with a vessel of its own, for there is one booking a vessel.
@@ -60,17 +61,28 @@ const STATES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
 };
 
 const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])[] = [
-  ['[name=vessel]', { role: 'textbox', name: 'Vessel name', description: 'As painted on the bow Vessel name is required', invalid: 'true', required: true }],
-  ['[name=arrival]', { name: 'Day', description: 'Day is required', invalid: 'true' }],
-  ['[name=kind]', { role: 'combobox', name: 'Kind of boat', description: 'Kind of boat: choose one', invalid: 'true' }],
+  ['[name=vessel]', { role: 'textbox', name: 'Vessel name', description: `As painted on the bow ${worded('valueMissing', 'Vessel name')}`, invalid: 'true', required: true }],
+  ['[name=arrival]', { name: 'Day', description: worded('valueMissing', 'Day'), invalid: 'true' }],
+  ['[name=kind]', { role: 'combobox', name: 'Kind of boat', description: worded('valueMissing', 'Kind of boat', { kind: 'choice' }), invalid: 'true' }],
   ['[name=slot]', { role: 'radio', name: '07:00 early', description: '' }],
-  ['fieldset:has(> .options [name=slot])', { role: 'group', name: 'Lockage', description: 'Lockage: choose one' }],
-  ['fieldset:has(> .options [name=kit])', { role: 'group', name: 'Safety kit on board', description: 'Two at least Safety kit on board: choose one' }],
+  ['fieldset:has(> .options [name=slot])', { role: 'group', name: 'Lockage', description: worded('valueMissing', 'Lockage', { kind: 'choice' }) }],
+  [
+    'fieldset:has(> .options [name=kit])',
+    { role: 'group', name: 'Safety kit on board', description: `Two at least ${worded('valueMissing', 'Safety kit on board', { kind: 'choice' })}` },
+  ],
   ['[name=kit]', { role: 'checkbox', name: 'life jackets', description: '' }],
-  ['[name="crew.0.name"]', { role: 'textbox', name: 'Name', description: 'Name is required', invalid: 'true', required: true }],
+  ['[name="crew.0.name"]', { role: 'textbox', name: 'Name', description: worded('valueMissing', 'Name'), invalid: 'true', required: true }],
   ['[name=remarks]', { role: 'textbox', name: 'Remarks', description: 'Anything the lock keeper should know 0 of 300', invalid: 'false', required: false }],
-  ['[name=terms]', { role: 'checkbox', name: 'I have read the rules of the flight', description: 'I have read the rules of the flight must be ticked', invalid: 'true' }],
-  ['.summary', { role: 'group', name: '17 entries need another look', description: '' }],
+  [
+    '[name=terms]',
+    {
+      role: 'checkbox',
+      name: 'I have read the rules of the flight',
+      description: worded('valueMissing', 'I have read the rules of the flight', { kind: 'boolean' }),
+      invalid: 'true',
+    },
+  ],
+  ['.summary', { role: 'group', name: worded('summary', '', { count: 17 }), description: '' }],
   ['#send', { role: 'button', name: 'Book the passage', description: '' }],
 ];
 
@@ -165,7 +177,7 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
   test('after a refusal the focus is on the first invalid control as the person sees it; the summary leads to the others', async () => {
     await page.click('#send');
     expect(await focused(page)).toBe('vessel');
-    await page.locator('.summary a', { hasText: 'Crew on board 1: Age is required' }).click();
+    await page.locator('.summary a', { hasText: `Crew on board 1: ${worded('valueMissing', 'Age')}` }).click();
     expect(await focused(page)).toBe('crew.0.age');
     await page.locator('.summary a', { hasText: 'Lockage' }).click();
     expect(await focused(page)).toBe('slot');
@@ -181,7 +193,7 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     await page.fill('[name=email]', 'otter@example.org');
     await page.click('#send');
     await page.waitForFunction(() => document.activeElement?.matches('[data-gate-add=crew]'));
-    expect(await messagesOf(page, 'crew')).toEqual(['Crew on board needs at least 1 entry']);
+    expect(await messagesOf(page, 'crew')).toEqual([worded('tooFew', 'Crew on board', { min: 1 })]);
   });
 
   test('rows and either-or: added, moved and removed with what was typed', async () => {

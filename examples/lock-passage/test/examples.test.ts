@@ -3,6 +3,7 @@
 import { afterEach, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
 import { focused, messagesOf, useDemo } from './browser.ts';
+import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
 const demo = useDemo();
 let page: Page;
@@ -28,7 +29,7 @@ test('a wizard judges each step before the next, keeps what was typed, and goes 
   await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'vessel');
   expect({ heading: await heading(), 'messages of beam': await messagesOf(page, 'beam') }).toEqual({
     heading: 'Step 1 of 3: Boat and day',
-    'messages of beam': ['Beam (m) is required'],
+    'messages of beam': [worded('valueMissing', 'Beam (m)')],
   });
   const values = { vessel: 'Mallard', registration: 'OT-1204', lengthM: '12', beam: '2', arrival: '2027-05-01', 'window.from': '09:00', 'window.to': '09:30' };
   for (const [name, value] of Object.entries(values)) await page.fill(`[name="${name}"]`, value);
@@ -62,7 +63,7 @@ test('the inputs of a component kit show messages and required marks, and take t
   const book = page.getByText('Book the mooring');
   await book.click();
   expect(await focused(page)).toBe('vessel');
-  expect(await messagesOf(page, 'quay')).toEqual(['Quay: choose one']);
+  expect(await messagesOf(page, 'quay')).toEqual([worded('valueMissing', 'Quay', { kind: 'choice' })]);
   expect(await page.locator('label', { hasText: 'Length (m)' }).textContent()).toContain('*');
   await page.fill('[name=vessel]', 'Otter');
   await page.fill('[name=lengthM]', '12');

@@ -2,12 +2,13 @@ import { execFile } from 'node:child_process';
 import { truncateSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
 import { command, file, library, pipe, run, runIn } from './cli.ts';
+import { worded } from '../../upper-gate/test/wording.ts';
 
 const schema = 'data/schema.ts';
 
 test('findings: a line each, a summary, exit code 1', async () => {
   const { code, out } = await run('check', schema, 'data/bookings.json');
-  expect(out).toContain('data/bookings.json#/1/vessel: error: Vessel name needs at least 2 characters [tooShort]\n');
+  expect(out).toContain(`data/bookings.json#/1/vessel: error: ${worded('tooShort', 'Vessel name', { min: 2 })} [tooShort]\n`);
   expect(out).toContain('data/bookings.json#/2/crew: error: A canoe takes at most 3 [customError]\n');
   expect(out).toMatch(/^3 records checked, 1 without errors; 16 errors, 2 notices\.$/m);
   expect(code).toBe(1);
@@ -93,7 +94,7 @@ test('the same records as JSON, NDJSON and CSV, in files and from standard input
   expect(await findings(file('r.csv', csv))).toEqual(expected);
   const { out } = await pipe(ndjson, 'check', boats(), '-');
   expect(out).toBe(
-    '-:3#/name: error: Name is required [valueMissing]\n-:3#/beam: error: Beam must be at most 5 [rangeOverflow]\n-:3#/crew/0/age: error: Age: enter a number, such as 12 or 3.5 [badInput]\n2 records checked, 1 without errors; 3 errors.\n',
+    `-:3#/name: error: ${worded('valueMissing', 'Name')} [valueMissing]\n-:3#/beam: error: ${worded('rangeOverflow', 'Beam', { max: 5 })} [rangeOverflow]\n-:3#/crew/0/age: error: ${worded('badInput', 'Age', { kind: 'number' })} [badInput]\n2 records checked, 1 without errors; 3 errors.\n`,
   );
   expect(await pipe(ndjson, 'check', boats(), '-', '--max', '1')).toMatchObject({
     code: 1,

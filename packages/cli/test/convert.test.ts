@@ -3,6 +3,7 @@ import type { Browser } from 'playwright-core';
 import ts from 'typescript';
 import { launchBrowser, loadLibrary } from '../../upper-gate/test/browser/launch.ts';
 import { file, library, run } from './cli.ts';
+import { worded } from '../../upper-gate/test/wording.ts';
 
 /** A schema that uses every kind, as a program that gets the library. */
 const declared = `group({
@@ -68,11 +69,11 @@ test('the HTML of a form is one that binds without a slip, and judges without sc
   await page.click('[data-gate-add=crew]');
   await page.click('button[type=submit]');
   expect(await page.$$eval('[data-gate-messages]', (places) => places.flatMap((place) => place.textContent || []))).toEqual([
-    'Name */ of "boat" is required',
-    'Day is required',
-    'Kind: choose one',
-    'Name is required',
-    'Name is required',
+    worded('valueMissing', 'Name */ of "boat"'),
+    worded('valueMissing', 'Day'),
+    worded('valueMissing', 'Kind', { kind: 'choice' }),
+    worded('valueMissing', 'Name'),
+    worded('valueMissing', 'Name'),
   ]);
   expect({
     'getAttribute form enctype': await page.getAttribute('form', 'enctype'),

@@ -6,26 +6,30 @@ export { boolean } from './schema/boolean.ts';
 export { choice, choices, type Options } from './schema/choice.ts';
 export { date, dateTime, month, time, week } from './schema/moments.ts';
 export { color } from './schema/color.ts';
-export { file, files, type FileLike } from './schema/files.ts';
-export { custom, unreadable, type CustomKind } from './schema/custom.ts';
+export { file, type FileLike, files } from './schema/files.ts';
+export { custom, type CustomKind, unreadable } from './schema/custom.ts';
 export { interval } from './schema/interval.ts';
-export { group, type Fields, type Group, type GroupSettings, type OneOrMore } from './schema/group.ts';
-export { list, type List } from './schema/list.ts';
-export { variant, type Cases, type Variant, type VariantData } from './schema/variant.ts';
+export { type Fields, group, type Group, type GroupSettings, type OneOrMore } from './schema/group.ts';
+export { list, type List } from './schema/list/list.ts';
+export { type Cases, variant, type Variant, type VariantData } from './schema/variant/variant.ts';
 export type { Field, Option } from './schema/field.ts';
-export { hasAsyncRules, isSchema, type DataOf, type Node, type InJson, type RawOf, type Settings } from './schema/node.ts';
+export { hasAsyncRules, isSchema } from './schema/part.ts';
+export type { DataOf, InJson, Node, RawOf, Settings } from './schema/node.ts';
 export type { At, PathOf } from './schema/paths.ts';
 export type { AsyncCheckRun, Clock, Rule, RuleOptions, Stage } from './schema/rule.ts';
-export { toJsonPointer, type Finding, type Params, type Severity } from './schema/finding.ts';
-export type { Fault, ValueSource } from './schema/walk.ts';
+export { type Finding, type Params, toJsonPointer } from './schema/finding.ts';
+export type { Severity } from './schema/severity.ts';
+export type { Fault } from './evaluate/evaluation.ts';
+export type { ValueSource } from './validate/walk.ts';
 export { mustBeTrue, required, requiredWhen } from './rules/required.ts';
 export { length, type LengthLimits } from './rules/length.ts';
-export { range, step, type RangeLimits } from './rules/range.ts';
-export { cardNumber, email, ipAddress, oneOf, pattern, url, type EmailOptions, type UrlOptions } from './rules/text.ts';
-export { after, before, differsFrom, sameAs, type OrSame } from './rules/siblings.ts';
+export { range, type RangeLimits, step } from './rules/range.ts';
+export { cardNumber, email, type EmailOptions, ipAddress, oneOf, pattern, url, type UrlOptions } from './rules/text.ts';
+export { after, before, differsFrom, type OrSame, sameAs } from './rules/siblings.ts';
 export { noDuplicates } from './rules/lists.ts';
 export { fileSize, fileType } from './rules/files.ts';
-export { asyncCheck, check, type CheckResult, type CheckFinding, type AsyncCheckOptions, type Checks } from './rules/check.ts';
+export { asyncCheck, type AsyncCheckOptions, type Checks } from './rules/asyncCheck.ts';
+export { check, type CheckFinding, type CheckResult } from './rules/check.ts';
 export {
   validate,
   validateAsync,
@@ -44,7 +48,7 @@ export {
   type GateState,
   type Passed,
 } from './gate/createGate.ts';
-export { keepDraft, type Draft, type DraftOptions, type DraftStorage } from './gate/draft.ts';
+export { type Draft, type DraftOptions, type DraftStorage, keepDraft } from './gate/draft.ts';
 export type { FieldState, Handle } from './gate/handle.ts';
 export type { ListHandle, Row } from './gate/list.ts';
 export type { Values } from './gate/values.ts';

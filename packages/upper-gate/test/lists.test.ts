@@ -116,7 +116,7 @@ test('state belongs to the row: values, findings, handles and questions move wit
 test('a list judges itself, and findings name its rows', () => {
   const gate = make();
   gate.list('crew').add({ name: 'Ann' });
-  expect(gate.findings).toMatchObject([{ path: 'crew.2.name', code: 'duplicate', message: 'Name: this is there already, in row 1' }]);
+  expect(gate.findings).toMatchObject([{ path: 'crew.2.name', code: 'duplicate', params: { first: 1 } }]);
   gate.list('crew').move(2, 0);
   expect(gate.findings).toMatchObject([{ path: 'crew.1.name', code: 'duplicate' }]);
   gate.field('crew.0.name').set('Cy');

@@ -33,14 +33,14 @@ const CODES = [
   'refused',
   'count',
   'summary',
-];
+] as const satisfies readonly (keyof Catalogue)[];
 const CATALOGUES: readonly Catalogue[] = [en, fr, de, es, ja, ar];
 
 /** Every way in which a code may be reported. */
 const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   valueMissing: [{ kind: 'text' }, { kind: 'boolean' }, { kind: 'choice' }],
   badInput: ['number', 'integer', 'date', 'time', 'dateTime', 'month', 'week', 'color', 'custom'].map((kind) => ({ kind })),
-  typeMismatch: ['email', 'url', 'ipAddress', 'cardNumber', ''].map((type) => ({ type })),
+  typeMismatch: ['email', 'url', 'ipAddress', 'cardNumber', 'timestamp', 'time', 'uuid', ''].map((type) => ({ type })),
   tooFew: ['choices', 'files', 'list'].map((kind) => ({ kind, min: 2 })),
   tooMany: ['choices', 'files', 'list'].map((kind) => ({ kind, max: 1 })),
   rangeUnderflow: [
@@ -79,9 +79,9 @@ test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const)
   for (const code of CODES) {
     for (const occasion of OCCASIONS[code] ?? [{}]) {
       const schema = group({ f: text('Label') });
-      const params = { ...(code in OCCASIONS ? {} : PARAMS), ...occasion };
-      const gate = createGate(schema, { messages: { only: catalogue[code], locale: catalogue.locale! } });
-      gate.addFindings([{ path: 'f', message: '', code: 'only', params }]);
+      const params = { ...(Object.hasOwn(OCCASIONS, code) ? {} : PARAMS), ...occasion };
+      const gate = createGate(schema, { messages: { own: { it: catalogue[code]! }, locale: catalogue.locale! } });
+      gate.addFindings([{ path: 'f', message: '', code: 'it', params }]);
       const [finding] = gate.field('f').findings;
       expect(finding?.message).toMatch(/\S/);
       expect(finding?.message).not.toMatch(/undefined|null|NaN|\[object|[{}]|#(?!1)/);
@@ -93,11 +93,11 @@ const message = (field: Parameters<typeof group>[0][string], raw: unknown, messa
   validate(group({ f: field }), { f: raw }, messages ? { messages } : {}).findings[0]?.message;
 
 test.each<[string, unknown, unknown]>([
-  ['Name takes at most 1 character', message(text('Name', length({ max: 1 })), 'xy'), 0],
-  ['Kit takes at most 1 option', message(choices('Kit', ['a', 'b'], length({ max: 1 })), ['a', 'b']), 0],
+  ['Name must have at most 1 character', message(text('Name', length({ max: 1 })), 'xy'), 0],
+  ['Choose at most 1 option for Kit', message(choices('Kit', ['a', 'b'], length({ max: 1 })), ['a', 'b']), 0],
   ['Toll must be at most 1,200.5', message(number('Toll', range({ max: 1200.5 })), 2000), 0],
-  ['Arrival must not be before May 1, 2027', message(date('Arrival', range({ min: '2027-05-01' })), '2027-04-30'), 0],
-  ['Paper: a.pdf is larger than 2 MB', message(file('Paper', fileSize({ max: 2e6 })), { name: 'a.pdf', size: 3e6, type: '' }), 0],
+  ['Arrival must be May 1, 2027 or later', message(date('Arrival', range({ min: '2027-05-01' })), '2027-04-30'), 0],
+  ['a.pdf is too large for Paper: choose a file of at most 2 MB', message(file('Paper', fileSize({ max: 2e6 })), { name: 'a.pdf', size: 3e6, type: '' }), 0],
   ['Zoll: höchstens 1.200,5', message(number('Zoll', range({ max: 1200.5 })), 2000, de), 0],
   ['Arrivée\u00a0: au plus tôt\u00a0: 1 mai 2027', message(date('Arrivée', range({ min: '2027-05-01' })), '2027-04-30', fr), 0],
   ['الاسم: الحد الأدنى حرفان', message(text('الاسم', length({ min: 2 })), 'x', ar), 0],
@@ -155,6 +155,6 @@ test('a message that throws loses no finding, and is told once', () => {
     ),
   );
   expect({ 'message x broken': message(broken, 'x'), 'message y broken': message(broken, 'y') }).toEqual({ 'message x broken': 'Name', 'message y broken': 'Name' });
-  expect(told.mock.calls).toEqual([['Upper Gate: a message for "Name" threw: Error: no words. The label stands in its place.']]);
+  expect(told.mock.calls).toEqual([['Upper Gate: a message for "Name" threw: Error: no words. The label is shown instead.']]);
   told.mockRestore();
 });

@@ -80,13 +80,8 @@ test('findings are answered as problem details, which a gate puts on the fields;
   expect(result.raw).toMatchObject({ vessel: 'Ghost', crew: [{ age: '-1' }] });
   const gate = createGate(passage, { initial: { crew: [{}] } });
   gate.addFindings((await result.response.json()) as object);
-  expect(gate.findings.map(({ path, code, message }) => `${path} ${code} ${message}`)).toEqual(
-    expect.arrayContaining([
-      'vessel customError Vessel is not right',
-      'crew.0.name valueMissing Name is required',
-      'crew.0.age rangeUnderflow Age must be at least 0',
-      'paper fileTooLarge Paper: p.pdf is larger than 100 bytes',
-    ]),
+  expect(gate.findings.map(({ path, code }) => `${path} ${code}`)).toEqual(
+    expect.arrayContaining(['vessel customError', 'crew.0.name valueMissing', 'crew.0.age rangeUnderflow', 'paper fileTooLarge']),
   );
 });
 

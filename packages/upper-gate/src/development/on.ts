@@ -1,13 +1,18 @@
-// Mistakes of the developer who uses the library are warned in development. Under the import condition `production`, which
-// bundlers set for what they ship, this module is replaced by ./off.ts, and the checks with their texts are gone.
+// Help for the developer who uses the library. Under the import condition `production`, which bundlers set for what they
+// ship, ./off.ts takes the place of this module: minifiers then drop the texts
+// that stand behind `DEV`, and the calls of the functions with all that they are given.
+// Nothing that decides whether a value passes depends on this module.
+
+/** Whether this is a development build, whose errors explain themselves: `new TypeError(DEV ? '...' : WRONG_USE)`. */
+export const DEV: boolean = true;
 
 /**
- * Tells a mistake in a declaration or a call.
+ * Throws at a mistake that has no effect on any verdict.
  *
- * @param mistake what is wrong and what to do, or nothing (or `false`) where all is well
+ * @param mistake what is wrong and what to do, or nothing (or `false`) if all is well
  * @throws TypeError with that text
  */
-export function assert(mistake: () => string | false | undefined): void {
+export function devAssert(mistake: () => string | false | undefined): void {
   const text = mistake();
   if (text) throw new TypeError(text);
 }
@@ -15,7 +20,7 @@ export function assert(mistake: () => string | false | undefined): void {
 const warned = new WeakMap<object, Set<string>>();
 
 /**
- * Tells mistakes that do not stop anything, on the console, each once.
+ * Warns about mistakes that do not stop anything, on the console, once each.
  *
  * @param about the form or gate that they are in
  * @param mistakes what is wrong and what to do

@@ -1,6 +1,6 @@
 // Wiring a plain form to a gate, by the names of its controls.
 
-import { assert } from '#development';
+import { devAssert } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
@@ -34,7 +34,7 @@ export interface BindOptions {
  * const unbind = bindForm(document.querySelector('form')!, createGate(passage, { submit: send }));
  */
 export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
-  assert(() => bound.has(form) && 'This form is bound already. Undo that first, by calling what bindForm() returned.');
+  devAssert(() => bound.has(form) && 'This form is bound already. Undo that first: call what bindForm() returned.');
   const binding = new Binding(form, gate, options);
   bound.add(form);
   return () => {

@@ -2,7 +2,7 @@
 // Names inside the template are relative to the row (`name="age"`); on the page they are whole (`crew.0.age`), so that the
 // form can be sent without script.
 
-import { assert } from '#development';
+import { devAssert } from '#development';
 import type { ListHandle, Row } from '../gate/list.ts';
 import { focusIn } from '../showing/focus.ts';
 import { setText } from './hooks.ts';
@@ -81,11 +81,10 @@ export class BoundRows {
    * @param changed called after rows have come, gone or moved
    */
   constructor(template: HTMLTemplateElement, path: string, list: ListHandle, changed: () => void) {
-    assert(
-      () =>
-        template.content.childElementCount !== 1 &&
-        `<template data-gate-rows="${path}"> must hold one element, the row. It holds ${template.content.childElementCount}.`,
-    );
+    devAssert(() => {
+      const { childElementCount: count } = template.content;
+      return count !== 1 && `<template data-gate-rows="${path}"> must hold one element, the row. It holds ${count}.`;
+    });
     this.template = template;
     this.#list = list;
     this.#changed = changed;

@@ -9,13 +9,13 @@ import { color } from '../schema/color.ts';
 import { custom } from '../schema/custom.ts';
 import { file, files } from '../schema/files.ts';
 import { group } from '../schema/group.ts';
-import { list } from '../schema/list.ts';
+import { list } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { number } from '../schema/number.ts';
 import { range } from '../rules/range.ts';
 import { text } from '../schema/text.ts';
 import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
-import { isControl, nameOf, type Control } from '../showing/controls.ts';
+import { type Control, isControl, nameOf } from '../showing/controls.ts';
 
 /** How the page calls a control: its legend if it is one of several, its label, its name. */
 function labelOf(controls: readonly Control[]): string {

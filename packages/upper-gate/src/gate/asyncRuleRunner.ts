@@ -1,12 +1,14 @@
-// One network rule on one field of a form: idle -> waiting (for a pause in typing) -> running -> settled. Any change of
-// what was asked about sends it back to idle at once, so that at most one run is in flight and no late answer counts.
+// One async rule on one field of a form: idle -> waiting (for a pause in typing) -> running -> settled. Any change of the
+// value, or of what the run has read by then, sends it back to idle at once, so that at most one run is in flight and no
+// late answer counts.
 
 import type { AnyRule, Verdict } from '../schema/rule.ts';
-import { WAITING } from '../schema/siblings.ts';
-import { runAsyncRule, type Reply } from '../validate/pendingChecks.ts';
-import { FieldCell, ListCell, type Cell } from './cell.ts';
+import { WAITING } from '../schema/noValue.ts';
+import { runAsyncRule, type Reply } from '../evaluate/asyncRule.ts';
+import type { Order } from '../evaluate/order.ts';
+import { type Cell, FieldCell, ListCell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
-import { Watch } from './tracking.ts';
+import { Watch, type Readable, type Recorder } from './tracking.ts';
 
 /** An answer, and what it was given to. */
 interface Kept {
@@ -25,7 +27,7 @@ export class AsyncRuleRunner extends Watch {
   /** The group that the rule may read. */
   readonly #scope: Cell;
   readonly #rule: AnyRule;
-  readonly #order: number;
+  readonly #order: Order;
   #state: 'idle' | 'waiting' | 'running' | 'settled' = 'idle';
   #timer: unknown;
   #controller: AbortController | undefined;
@@ -34,7 +36,7 @@ export class AsyncRuleRunner extends Watch {
   /** Newest last. */
   #kept: Kept[] = [];
 
-  constructor(cell: Cell, scope: Cell, rule: AnyRule, order: number) {
+  constructor(cell: Cell, scope: Cell, rule: AnyRule, order: Order) {
     super();
     this.#cell = cell;
     this.#scope = scope;
@@ -95,7 +97,7 @@ export class AsyncRuleRunner extends Watch {
     }
   }
 
-  /** Whether there is something to ask about: a value in force that has come through the quick rules. */
+  /** Whether there is something to run on: a value that applies, and that the sync rules have found no error in. */
   #due(): boolean {
     const cell = this.#cell;
     return cell.asyncEnabled && cell.applies && cell.syncValid && this.#value() !== undefined && !cell.skipsRules;
@@ -114,16 +116,22 @@ export class AsyncRuleRunner extends Watch {
 
   #start(): void {
     clearTimeout(this.#timer);
-    const spec = this.#rule.async!;
     const value = this.#value();
     const controller = new AbortController();
     this.#controller = controller;
     this.#settle('running', undefined);
-    const answer = this.track(() => runAsyncRule(spec, value, this.#scope.readForRule(), controller));
-    const reads = (this.reads as Cell[]).map((cell) => [cell, sightOf(cell)] as const);
-    void answer.then((outcome) => {
+    this.untrack();
+    // The siblings belong to this run: what it reads after an `await` counts too, until the run ends.
+    const run: Recorder = {
+      recordRead: (cell: Readable) => {
+        if (controller === this.#controller) this.recordRead(cell);
+      },
+    };
+    const seen = this.#cell === this.#scope ? this.#cell.readForRule(run) : value;
+    void runAsyncRule(this.#rule, seen, this.#scope.readForRule(run), false, controller).then((reply) => {
       if (controller !== this.#controller) return;
-      this.#cell.store.batch(() => this.#conclude(outcome, { value, reads, verdicts: outcome.verdicts }));
+      const reads = (this.reads as Cell[]).map((cell) => [cell, sightOf(cell)] as const);
+      this.#cell.store.batch(() => this.#conclude(reply, { value, reads, verdicts: reply.verdicts }));
     });
   }
 
@@ -143,7 +151,11 @@ export class AsyncRuleRunner extends Watch {
     const by = pending(state) - pending(this.#state);
     this.#state = state;
     if (pending(state) === 0) this.#controller = undefined;
-    this.#cell.setVerdicts(this, this.#order, this.#rule, verdicts);
+    this.#cell.setVerdicts(
+      this,
+      this.#order,
+      (verdicts ?? []).map((verdict) => ({ rule: this.#rule, verdict })),
+    );
     if (by !== 0) this.#cell.count('pending', by);
   }
 }

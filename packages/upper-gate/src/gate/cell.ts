@@ -1,25 +1,32 @@
 // The live form as a tree: a cell for each part of the schema, and for each row of a list. A cell holds what its rules
 // found, and counts over itself and all below it, so that what the form says of itself never needs a walk.
 
-import { Unreadable, type FieldPart } from '../schema/field.ts';
+import type { Evaluation } from '../evaluate/evaluation.ts';
+import { dataOf, readValue, skipsRules, type Found } from '../evaluate/field.ts';
+import { toFinding } from '../evaluate/finding.ts';
+import { compareOrder, type Order } from '../evaluate/order.ts';
+import type { Subject } from '../evaluate/rule.ts';
+import type { FieldPart } from '../schema/field.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
-import { lookAtItems, type ListPart } from '../schema/list.ts';
-import { NO_VALUE, type Part } from '../schema/node.ts';
-import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
-import { toFinding } from '../schema/walk.ts';
-import { makeView, WAITING } from '../schema/siblings.ts';
-import type { VariantPart } from '../schema/variant.ts';
+import type { ListPart } from '../schema/list/list.ts';
+import { NO_VALUE, WAITING } from '../schema/noValue.ts';
+import type { Part } from '../schema/part.ts';
+import type { AnyRule, Clock, Verdict } from '../schema/rule.ts';
+import { blocks } from '../schema/severity.ts';
+import type { VariantPart } from '../schema/variant/variant.ts';
 import type { AsyncRuleRunner } from './asyncRuleRunner.ts';
+import type { AppliesCondition, CrossFieldRule } from './crossField.ts';
 import type { FormStore } from './formStore.ts';
-import { read, type Readable, type Watch } from './tracking.ts';
-import type { CrossFieldRule, AppliesCondition } from './crossField.ts';
+import { stageOf } from './stage.ts';
+import { read, type Readable, type Recorder, type Watch } from './tracking.ts';
+import { makeListView, makeView } from './views.ts';
 
 /** A verdict that a cell holds, and who reached it. */
 interface StoredVerdict {
   readonly source: object;
   /** Where it stands among the findings of the cell. */
-  readonly order: number;
+  readonly order: Order;
   readonly rule: AnyRule | undefined;
   readonly verdict: Verdict;
   readonly finding: Finding;
@@ -38,10 +45,12 @@ export interface Connection {
 
 const NOTHING: readonly never[] = [];
 
-export abstract class Cell implements Readable {
+export abstract class Cell implements Readable, Evaluation, Subject {
   abstract readonly part: Part;
   readonly store: FormStore;
   readonly parent: Cell | undefined;
+  /** How many cells there are above. */
+  readonly depth: number;
   readonly #name: string;
   /** Where a row stood in its list when the rows were last counted. */
   index = -1;
@@ -93,7 +102,20 @@ export abstract class Cell implements Readable {
   constructor(store: FormStore, parent: Cell | undefined, key: string) {
     this.store = store;
     this.parent = parent;
+    this.depth = parent === undefined ? 0 : parent.depth + 1;
     this.#name = key;
+  }
+
+  get now(): Clock {
+    return this.store.now;
+  }
+
+  isDue(rule: AnyRule): boolean {
+    return stageOf(rule, this.store.on) <= this.stage;
+  }
+
+  fault(error: unknown, rule: string): void {
+    this.store.fault(error, this, rule);
   }
 
   /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields lie beside its key. */
@@ -118,11 +140,10 @@ export abstract class Cell implements Readable {
     return this.#stored.length === 0 ? this.#server : [...this.#stored.map(({ finding }) => finding), ...this.#server];
   }
 
-  /** Whether the value, and all in it, has come through reading and the quick rules: only then are questions asked. */
+  /** Whether reading and the sync rules found no error, here and below: only then do async rules run. */
   get syncValid(): boolean {
-    const wrong = this.#stored.some(
-      ({ finding, source }) => finding.severity === 'error' && !this.asyncRunners?.includes(source as AsyncRuleRunner),
-    );
+    const isAsync = (source: object): boolean => this.asyncRunners?.includes(source as AsyncRuleRunner) ?? false;
+    const wrong = this.#stored.some(({ finding, source }) => blocks(finding) && !isAsync(source));
     return !wrong && this.children.every(({ errors }) => errors === 0);
   }
 
@@ -131,18 +152,20 @@ export abstract class Cell implements Readable {
     return this.crossRules?.some((watch) => watch.requires) ?? false;
   }
 
-  /** The data; `HOLE` where there is none of the right type. */
+  /** The data; `NO_VALUE` if it has none of the right type. */
   abstract get data(): unknown;
   abstract get raw(): unknown;
-  /** Whether there is nothing here for a rule to judge that does not ask for a value. */
   abstract get empty(): boolean;
-  /** Whether the rules that do not ask for a value have nothing to judge here. */
   get skipsRules(): boolean {
     return false;
   }
 
-  /** What a callback sees that reads this cell; throws `WAIT` where there is no value yet. */
-  abstract readForRule(): unknown;
+  /**
+   * What a callback sees that reads this cell; throws `WAITING` if there is no value.
+   *
+   * @param by whoever records the reads within it; default: the callback under way
+   */
+  abstract readForRule(by?: Recorder): unknown;
   /** The child under a name or index. */
   abstract child(key: string): Cell | undefined;
 
@@ -152,16 +175,19 @@ export abstract class Cell implements Readable {
     for (const child of this.children) yield* child.cells();
   }
 
-  /** Takes over what a source says, in place of what it said before. */
-  setVerdicts(source: object, order: number, rule: AnyRule | undefined, result: RuleResult): void {
-    if (this.removed || (result === undefined && this.#stored.length === 0)) return;
-    const verdicts: readonly Verdict[] =
-      result === undefined ? NOTHING : Array.isArray(result) ? (result as readonly Verdict[]) : [result as Verdict];
-    const before = this.#stored.filter((held) => held.source === source);
-    if (before.length === verdicts.length && before.every(({ verdict }, i) => verdict === verdicts[i])) return;
-    const others = this.#stored.filter((held) => held.source !== source);
-    const now = verdicts.map((verdict) => ({ source, order, rule, verdict, finding: this.#finding(rule, verdict) }));
-    this.#stored = [...others.filter((held) => held.order <= order), ...now, ...others.filter((held) => held.order > order)];
+  /** Takes over what a source finds, in place of what it found before. */
+  setVerdicts(source: object, order: Order, found: readonly Found[]): void {
+    if (this.removed || (found.length === 0 && this.#stored.length === 0)) return;
+    const before = this.#stored.filter((stored) => stored.source === source);
+    if (before.length === found.length && before.every(({ verdict, rule }, i) => verdict === found[i]!.verdict && rule === found[i]!.rule))
+      return;
+    const others = this.#stored.filter((stored) => stored.source !== source);
+    const now = found.map(({ rule, verdict }) => ({ source, order, rule, verdict, finding: this.#finding(rule, verdict) }));
+    this.#stored = [
+      ...others.filter((stored) => compareOrder(stored.order, order) <= 0),
+      ...now,
+      ...others.filter((stored) => compareOrder(stored.order, order) > 0),
+    ];
     this.#recount(before, -1);
     this.#recount(now, 1);
   }
@@ -189,7 +215,7 @@ export abstract class Cell implements Readable {
   /** Writes the findings anew: the form speaks another language, or the path has changed. */
   reword(): void {
     if (this.found === 0) return;
-    this.#stored = this.#stored.map((held) => ({ ...held, finding: this.#finding(held.rule, held.verdict) }));
+    this.#stored = this.#stored.map((stored) => ({ ...stored, finding: this.#finding(stored.rule, stored.verdict) }));
     this.#server = this.#server.map((finding) => ({ ...finding, path: this.path }));
     this.store.markChanged(this);
   }
@@ -200,7 +226,7 @@ export abstract class Cell implements Readable {
 
   #recount(items: readonly { readonly finding: Finding }[], by: 1 | -1): void {
     if (items.length === 0) return;
-    const errors = items.filter(({ finding }) => finding.severity === 'error').length;
+    const errors = items.filter(({ finding }) => blocks(finding)).length;
     if (errors > 0) this.count('errors', errors * by);
     this.count('found', items.length * by);
   }
@@ -225,7 +251,7 @@ export class FieldCell extends Cell {
     this.part = part;
     this.initial = this.write(initial);
     this.raw = this.initial;
-    this.#value = this.#read();
+    this.#value = readValue(part, this.raw, this);
   }
 
   /** From data or raw to what a control can hold. */
@@ -239,45 +265,32 @@ export class FieldCell extends Cell {
     return (this.part.spec.same ?? Object.is)(a, b);
   }
 
-  #read(): unknown {
-    try {
-      return this.part.spec.read(this.raw);
-    } catch (error) {
-      this.store.fault(error, this, 'read');
-      return this.store.crashed;
-    }
-  }
-
   /** Takes over a raw value. @returns whether what siblings read has changed */
   setRaw(raw: unknown): boolean {
     const before = this.data;
     this.raw = raw;
-    this.#value = this.#read();
+    this.#value = readValue(this.part, raw, this);
     const dirty = this.same(raw, this.initial) ? 0 : 1;
     if (dirty !== this.dirty) this.count('dirty', dirty - this.dirty);
     return !Object.is(before, this.data);
   }
 
-  /** Why the raw value cannot be read, if it cannot. */
-  get unreadable(): Verdict | undefined {
-    return this.#value instanceof Unreadable ? this.#value.verdict : undefined;
-  }
-
-  /** What reading yielded. */
+  /** What reading yielded: the value, or why there is none. */
   get value(): unknown {
     return this.#value;
   }
 
   get data(): unknown {
-    return this.#value instanceof Unreadable || (this.#value === undefined && this.part.mandatory) ? NO_VALUE : this.#value;
+    return dataOf(this.part, this.#value);
   }
 
   get empty(): boolean {
-    return this.part.isEmpty(this.#value);
+    const { data } = this;
+    return data !== NO_VALUE && this.part.isEmpty(data);
   }
 
   override get skipsRules(): boolean {
-    return this.part.skipsRules(this.#value);
+    return skipsRules(this.part, this.data, this);
   }
 
   override get required(): boolean {
@@ -297,10 +310,10 @@ export class FieldCell extends Cell {
 
 const plain = (data: unknown): unknown => (data === NO_VALUE ? undefined : data);
 /** Reads a cell for a callback. */
-const readCell = (cell: Cell): unknown => {
-  read(cell);
-  return cell.ownApplies ? cell.readForRule() : undefined;
-};
+function readCell(cell: Cell, by: Recorder | undefined): unknown {
+  read(cell, by);
+  return cell.ownApplies ? cell.readForRule(by) : undefined;
+}
 
 export class GroupCell extends Cell {
   readonly part: GroupPart;
@@ -316,9 +329,9 @@ export class GroupCell extends Cell {
     return this.children[this.part.positions.get(key) ?? -1];
   }
 
-  /** What callbacks see of this group: each field, when it is read. */
-  readForRule(): object {
-    return (this.#view ??= makeView(this.part.view, { read: (key) => readCell(this.child(key)!) }));
+  readForRule(by?: Recorder): object {
+    const view = (): object => makeView(this.part.keys, (key) => readCell(this.child(key)!, by));
+    return by ? view() : (this.#view ??= view());
   }
 
   get empty(): boolean {
@@ -392,9 +405,9 @@ export class ListCell extends Cell {
     return /^\d+$/.test(key) ? this.children[Number(key)] : undefined;
   }
 
-  readForRule(): unknown {
-    read(this);
-    return lookAtItems(this.children, readCell);
+  readForRule(by?: Recorder): unknown {
+    read(this, by);
+    return makeListView(this.children, (row) => readCell(row, by));
   }
 
   get empty(): boolean {
@@ -402,7 +415,7 @@ export class ListCell extends Cell {
   }
 
   override get skipsRules(): boolean {
-    return this.part.skipsRules(this.children);
+    return skipsRules(this.part, this.children, this);
   }
 
   get raw(): unknown[] {
@@ -445,9 +458,13 @@ export class VariantCell extends Cell {
     );
   }
 
-  readForRule(): unknown {
-    const value = readCell(this.chooser);
-    return value === undefined ? undefined : this.part.view(value as string, () => this.chosen!.readForRule());
+  readForRule(by?: Recorder): unknown {
+    const value = readCell(this.chooser, by);
+    const { key, cases } = this.part;
+    const inside = (name: string): unknown => (this.chosen!.readForRule(by) as Readonly<Record<string, unknown>>)[name];
+    return value === undefined
+      ? undefined
+      : makeView([key, ...cases[value as string]!.keys], (name) => (name === key ? value : inside(name)));
   }
 
   get empty(): boolean {

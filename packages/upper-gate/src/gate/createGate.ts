@@ -1,20 +1,22 @@
 // The gate: the live controller of one form.
 
-import { assert } from '#development';
+import { DEV } from '#development';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
-import { GroupPart } from '../schema/group.ts';
-import type { List } from '../schema/list.ts';
-import { partOf, type DATA, type Node } from '../schema/node.ts';
+import { WRONG_USE } from '../schema/brand.ts';
+import { isGroup } from '../schema/group.ts';
+import type { List } from '../schema/list/list.ts';
+import { partOf } from '../schema/part.ts';
+import type { DATA, Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import type { Clock, Stage } from '../schema/rule.ts';
-import type { Fault } from '../schema/walk.ts';
-import { FieldCell, ListCell, type Cell } from './cell.ts';
+import type { Fault } from '../evaluate/evaluation.ts';
+import { type Cell, FieldCell, ListCell } from './cell.ts';
 import { FormStore } from './formStore.ts';
 import { findingsBelow, focusFirstError } from './focus.ts';
 import { createNode } from './createNode.ts';
-import { CellHandle, setCell, type Handle } from './handle.ts';
-import { LiveList, type ListHandle } from './list.ts';
+import { CellHandle, type Handle, setCell } from './handle.ts';
+import { type ListHandle, LiveList } from './list.ts';
 import type { GivenFinding, ProblemDetails } from './refusal.ts';
 import type { Values } from './values.ts';
 import {
@@ -191,7 +193,7 @@ class LiveGate {
   constructor(schema: Node, options: GateOptions<Node>) {
     const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, now = () => new Date(), onFault } = options;
     const part = partOf(schema);
-    assert(() => !(part instanceof GroupPart) && 'createGate() takes a group of fields: createGate(group({ ... })).');
+    if (!isGroup(part)) throw new TypeError(DEV ? 'createGate() takes a group of fields: createGate(group({ ... })).' : WRONG_USE);
     this.schema = schema;
     const store = new FormStore(on, reveal, messages, now, (fault) => {
       const heard = this.#emit('fault', fault);

@@ -1,44 +1,45 @@
 // Makes the cells of a form from its schema.
 
-import { FieldPart } from '../schema/field.ts';
-import { GroupPart } from '../schema/group.ts';
-import { ListPart } from '../schema/list.ts';
-import type { Part } from '../schema/node.ts';
+import { runConditions, type Applies } from '../evaluate/applies.ts';
+import type { Order } from '../evaluate/order.ts';
+import { isField } from '../schema/field.ts';
+import { isGroup, type GroupPart } from '../schema/group.ts';
+import type { ListPart } from '../schema/list/list.ts';
+import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
-import type { VariantPart } from '../schema/variant.ts';
+import type { VariantPart } from '../schema/variant/variant.ts';
 import { AsyncRuleRunner } from './asyncRuleRunner.ts';
 import { FieldCell, GroupCell, ListCell, VariantCell, type Cell } from './cell.ts';
+import { AppliesCondition, CrossFieldWatch } from './crossField.ts';
 import { DistinctRowsWatch } from './distinctRows.ts';
 import type { FormStore } from './formStore.ts';
 import { read } from './tracking.ts';
 import { ownValue } from './values.ts';
-import { AppliesCondition, CrossFieldWatch } from './crossField.ts';
-
-// The findings of a field: first those of its own rules, then those of its group's, then those of rules on the whole.
-const ACROSS = 1000;
-const WHOLE = 2000;
 
 /** Makes a cell and all below it. Nothing is judged yet. */
 export function createNode(store: FormStore, parent: Cell | undefined, key: string, part: Part, initial: unknown): Cell {
-  if (part instanceof FieldPart) {
+  if (isField(part)) {
     const cell = new FieldCell(store, parent, key, part, initial);
     part.ruleList.forEach((rule, order) => {
-      if (rule.async) attach(cell, groupAround(parent!), rule, order);
+      if (rule.async) attach(cell, groupAround(parent!), rule, { depth: cell.depth, index: order + 1 });
     });
     return cell;
   }
-  if (part instanceof GroupPart) return createGroup(store, parent, key, part, initial);
-  if (part instanceof ListPart) return createList(store, parent, key, part, initial);
+  if (isGroup(part)) return createGroup(store, parent, key, part, initial);
+  if (part.kind === 'list') return createList(store, parent, key, part as ListPart, initial);
   return createVariant(store, parent, key, part as VariantPart, initial);
 }
 
 function createGroup(store: FormStore, parent: Cell | undefined, key: string, part: GroupPart, initial: unknown): GroupCell {
   const cell = new GroupCell(store, parent, key, part);
   part.keys.forEach((name, i) => cell.children.push(createNode(store, cell, name, part.parts[i]!, ownValue(initial, name))));
-  const { conditions, crossRules, groupRules } = part.steps;
-  for (const [name, predicates] of conditions) condition(cell.child(name)!, () => predicates.every((holds) => holds(cell.readForRule())));
-  crossRules.forEach(({ index, rule }, i) => attach(cell.children[index]!, cell, rule, ACROSS + i));
-  groupRules.forEach((rule, i) => attach(cell, cell, rule, WHOLE + i));
+  for (const [name, predicates] of part.conditions) {
+    const target = cell.child(name)!;
+    condition(target, () => runConditions(predicates, cell.readForRule(), target));
+  }
+  part.stepRules.forEach(({ key: name, rule }, index) =>
+    attach(name === undefined ? cell : cell.child(name)!, cell, rule, { depth: cell.depth, index }),
+  );
   return cell;
 }
 
@@ -46,7 +47,7 @@ function createList(store: FormStore, parent: Cell | undefined, key: string, par
   const cell = new ListCell(store, parent, key, part, initial, (list, value) =>
     createNode(store, list, String(list.children.length), part.part.row, value),
   );
-  part.ruleList.forEach((rule, order) => attach(cell, cell, rule, order));
+  part.ruleList.forEach((rule, index) => attach(cell, cell, rule, { depth: cell.depth, index }));
   cell.arrange(cell.initial.map(cell.createRow), 0);
   return cell;
 }
@@ -59,19 +60,19 @@ function createVariant(store: FormStore, parent: Cell | undefined, key: string, 
     cell.children.push(child);
     condition(child, () => {
       read(cell.chooser);
-      return cell.chooser.data === value;
+      return { applies: cell.chooser.data === value, verdict: undefined };
     });
   }
   return cell;
 }
 
-function condition(cell: Cell, holds: () => unknown): void {
-  cell.condition = new AppliesCondition(cell, holds);
+function condition(cell: Cell, evaluate: () => Applies): void {
+  cell.condition = new AppliesCondition(cell, evaluate);
   cell.store.schedule(cell.condition);
 }
 
 /** Sets a rule that reads others, or asks, on a cell. */
-function attach(target: Cell, scope: Cell, rule: AnyRule, order: number): void {
+function attach(target: Cell, scope: Cell, rule: AnyRule, order: Order): void {
   if (rule.async) (target.asyncRunners ??= []).push(new AsyncRuleRunner(target, scope, rule, order));
   else if (rule.distinct) (target.crossRules ??= []).push(new DistinctRowsWatch(target as ListCell, rule, order));
   else (target.crossRules ??= []).push(new CrossFieldWatch(target, scope, rule, order));

@@ -1,34 +1,33 @@
 // The callbacks of the schema that read several fields, as they live in one form.
 
-import { VALUE_MISSING } from '../schema/field.ts';
-import { circleError } from '../schema/group.ts';
-import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
-import { CRASHED } from '../schema/walk.ts';
-import { WAITING } from '../schema/siblings.ts';
+import { circleError, circleThrough, type Applies } from '../evaluate/applies.ts';
+import { verdictsIn, type Found } from '../evaluate/field.ts';
+import type { Order } from '../evaluate/order.ts';
+import { runRule } from '../evaluate/rule.ts';
+import type { AnyRule, Verdict } from '../schema/rule.ts';
 import type { Cell } from './cell.ts';
-import { stageOf } from './stage.ts';
 import { Watch } from './tracking.ts';
 
 /** A rule that reads more than one field, in one form. */
 export interface CrossFieldRule {
   readonly rule: AnyRule;
-  /** Whether a rule that asks for a value does so now. */
+  /** Whether it requires a value now. */
   readonly requires: boolean;
   run(): void;
 }
 
-/** A rule between fields: on one of a group's fields, or on a group or list as a whole. */
+/** A rule on one of a group's fields, or on a group or list as a whole. */
 export class CrossFieldWatch extends Watch implements CrossFieldRule {
   readonly rule: AnyRule;
   requires = false;
   readonly #target: Cell;
   /** The group, or list, that the rule may read. */
   readonly #scope: Cell;
-  readonly #order: number;
-  /** Where its findings lie now. */
+  readonly #order: Order;
+  /** Where its findings are now. */
   #holders = new Set<Cell>();
 
-  constructor(target: Cell, scope: Cell, rule: AnyRule, order: number) {
+  constructor(target: Cell, scope: Cell, rule: AnyRule, order: Order) {
     super();
     this.#target = target;
     this.#scope = scope;
@@ -41,68 +40,55 @@ export class CrossFieldWatch extends Watch implements CrossFieldRule {
   }
 
   run(): void {
-    const result = this.#run();
-    const byHolder = new Map<Cell, Verdict[]>();
-    for (const verdict of result === undefined ? [] : [result].flat()) {
-      const [holder, own] = this.#holderOf(verdict);
-      byHolder.set(holder, [...(byHolder.get(holder) ?? []), own]);
+    const byHolder = new Map<Cell, Found[]>();
+    for (const verdict of this.#verdicts()) {
+      const [holder, own] = this.#place(verdict);
+      const found = byHolder.get(holder);
+      if (found) found.push({ rule: this.rule, verdict: own });
+      else byHolder.set(holder, [{ rule: this.rule, verdict: own }]);
     }
-    for (const holder of this.#holders) if (!byHolder.has(holder)) holder.setVerdicts(this, this.#order, undefined, undefined);
-    for (const [holder, verdicts] of byHolder) holder.setVerdicts(this, this.#order, this.rule, verdicts);
+    for (const holder of this.#holders) if (!byHolder.has(holder)) holder.setVerdicts(this, this.#order, []);
+    for (const [holder, found] of byHolder) holder.setVerdicts(this, this.#order, found);
     this.#holders = new Set(byHolder.keys());
     this.#target.store.updateAsync(this.#target, 0);
   }
 
-  #run(): RuleResult {
+  #verdicts(): readonly Verdict[] {
     const target = this.#target;
-    const { store } = target;
-    const { rule } = this;
-    if (!target.applies || stageOf(rule, store.on) > target.stage) {
+    if (!target.applies || !target.isDue(this.rule)) {
       this.untrack();
       this.#setRequires(false);
-      return undefined;
+      return [];
     }
-    try {
-      return this.track(() => {
-        if (rule.requires) {
-          this.#setRequires(rule.requires(this.#scope.readForRule() as never));
-          return this.requires && target.empty ? VALUE_MISSING : undefined;
-        }
-        // Reading and `required` go before every other rule.
-        const value = target.readForRule();
-        return target.skipsRules ? undefined : rule.test!(value as never, this.#scope.readForRule() as never, store.now);
-      });
-    } catch (error) {
-      if (error === WAITING) return undefined;
-      store.fault(error, target, rule.name);
-      return CRASHED;
-    }
+    return verdictsIn(
+      this.track(() => runRule(this.rule, target, [this.#scope.readForRule()], target, (requires) => this.#setRequires(requires))),
+    );
   }
 
-  #setRequires(needed: boolean): void {
-    if (this.requires === needed) return;
-    this.requires = needed;
+  #setRequires(requires: boolean): void {
+    if (this.requires === requires) return;
+    this.requires = requires;
     this.#target.store.markChanged(this.#target);
   }
 
-  /** A finding lies on the field that it names, where there is one: its path is that cell's then. */
-  #holderOf(verdict: Verdict): readonly [Cell, Verdict] {
+  /** A finding belongs to the field that it names, if that applies: its path is that cell's then. */
+  #place(verdict: Verdict): readonly [Cell, Verdict] {
     const cell = verdict.path === undefined ? undefined : this.#target.store.find(verdict.path, this.#target);
     return cell?.applies ? [cell, { ...verdict, path: undefined }] : [this.#target, verdict];
   }
 }
 
-/** What says whether a field applies: its condition in `.appliesWhen()`, or the choice of its variant. */
+/** What decides whether a field applies: its conditions in `.appliesWhen()`, or the choice of its variant. */
 export class AppliesCondition extends Watch {
   readonly #cell: Cell;
-  readonly #holds: () => unknown;
-  /** One of a circle: its field always applies. */
-  #stuck = false;
+  readonly #evaluate: () => Applies;
+  /** The circle of conditions that it is in: all their fields apply. */
+  #circle: readonly AppliesCondition[] | undefined;
 
-  constructor(cell: Cell, holds: () => unknown) {
+  constructor(cell: Cell, evaluate: () => Applies) {
     super();
     this.#cell = cell;
-    this.#holds = holds;
+    this.#evaluate = evaluate;
   }
 
   invalidate(): void {
@@ -112,37 +98,23 @@ export class AppliesCondition extends Watch {
   run(): void {
     if (this.#cell.removed) return;
     const { store } = this.#cell;
-    let holds = true;
-    let crash: Verdict | undefined;
-    try {
-      holds = Boolean(this.track(this.#holds));
-    } catch (error) {
-      holds = error !== WAITING;
-      if (holds) {
-        store.fault(error, this.#cell, 'appliesWhen');
-        crash = CRASHED;
-      }
+    const { applies, verdict } = this.track(this.#evaluate);
+    const before = this.#circle;
+    const circle = circleThrough<AppliesCondition>(this, (condition) => condition.#conditionsRead());
+    if (circle && !before) {
+      for (const member of circle) member.#circle = circle;
+      store.fault(circleError(circle.map((member) => member.#cell.key)), this.#cell.parent!, 'appliesWhen');
+    } else if (!circle && before) {
+      for (const member of before) member.#circle = undefined;
     }
-    const circle = this.#stuck ? undefined : this.#circle(this, []);
-    if (circle) {
-      for (const { condition } of circle) {
-        condition!.#stuck = true;
-        store.schedule(condition!);
-      }
-      store.fault(circleError(circle.map(({ key }) => key)), this.#cell.parent!, 'appliesWhen');
-    }
-    store.setConditionHolds(this.#cell, holds || this.#stuck);
-    this.#cell.setVerdicts(this, -2, undefined, crash);
+    // In a circle, or out of it: the others find out too.
+    if (Boolean(circle) !== Boolean(before)) for (const member of circle ?? before!) if (member !== this) store.schedule(member);
+    store.setConditionHolds(this.#cell, applies || circle !== undefined);
+    this.#cell.setVerdicts(this, { depth: Infinity, index: 0 }, verdict ? [{ rule: undefined, verdict }] : []);
   }
 
-  /** The cells whose conditions lead from here back to this condition. */
-  #circle(start: AppliesCondition, way: readonly Cell[]): readonly Cell[] | undefined {
-    for (const { condition } of this.reads as Cell[]) {
-      if (condition === start) return [...way, this.#cell];
-      if (condition === undefined || way.includes(this.#cell)) continue;
-      const circle = condition.#circle(start, [...way, this.#cell]);
-      if (circle) return circle;
-    }
-    return undefined;
+  /** The conditions of the fields that it read. */
+  *#conditionsRead(): Iterable<AppliesCondition> {
+    for (const { condition } of this.reads as Cell[]) if (condition) yield condition;
   }
 }

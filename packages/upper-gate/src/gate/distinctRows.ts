@@ -1,9 +1,9 @@
 // The rule that no two rows are the same, as it lives in one form. Rows are kept by what they are compared by, so that an
 // edit costs what the rows of its old and its new value cost, not what the list does.
 
+import type { Order } from '../evaluate/order.ts';
 import type { AnyRule, Distinct } from '../schema/rule.ts';
 import type { Cell, ListCell } from './cell.ts';
-import { stageOf } from './stage.ts';
 import { read, Watch } from './tracking.ts';
 import type { CrossFieldRule } from './crossField.ts';
 
@@ -37,7 +37,7 @@ export class DistinctRowsWatch extends Watch implements CrossFieldRule {
   readonly rule: AnyRule;
   readonly requires = false;
   readonly #list: ListCell;
-  readonly #order: number;
+  readonly #order: Order;
   readonly #rows = new Map<Cell, RowKey>();
   /** The rows of each key, in no order. */
   readonly #rowsByKey = new Map<unknown, Set<Cell>>();
@@ -46,7 +46,7 @@ export class DistinctRowsWatch extends Watch implements CrossFieldRule {
   readonly #invalidRows = new Set<RowKey>();
   #rearranged = true;
 
-  constructor(list: ListCell, rule: AnyRule, order: number) {
+  constructor(list: ListCell, rule: AnyRule, order: Order) {
     super();
     this.rule = rule;
     this.#list = list;
@@ -66,7 +66,7 @@ export class DistinctRowsWatch extends Watch implements CrossFieldRule {
 
   run(): void {
     const list = this.#list;
-    if (!list.applies || stageOf(this.rule, list.store.on) > list.stage) {
+    if (!list.applies || !list.isDue(this.rule)) {
       this.#rows.forEach((row) => this.#drop(row));
       this.#rowsByKey.clear();
       this.#empty = 0;
@@ -121,7 +121,7 @@ export class DistinctRowsWatch extends Watch implements CrossFieldRule {
     rows.delete(row.row);
     if (rows.size === 0) this.#empty += 1;
     keys.add(row.key);
-    this.#holderOf(row.row).setVerdicts(this, this.#order, undefined, undefined);
+    this.#holderOf(row.row).setVerdicts(this, this.#order, []);
   }
 
   #sweep(): void {
@@ -134,17 +134,17 @@ export class DistinctRowsWatch extends Watch implements CrossFieldRule {
     row.forget();
     this.#rows.delete(row.row);
     this.#invalidRows.delete(row);
-    this.#holderOf(row.row).setVerdicts(this, this.#order, undefined, undefined);
+    this.#holderOf(row.row).setVerdicts(this, this.#order, []);
   }
 
   /** The first of the rows that are alike stands; the others are told. */
   #updateVerdicts(rows: ReadonlySet<Cell> | undefined): void {
     if (!rows || rows.size === 0) return;
     const [first, ...others] = [...rows].sort((a, b) => Number(a.key) - Number(b.key));
-    this.#holderOf(first!).setVerdicts(this, this.#order, undefined, undefined);
+    this.#holderOf(first!).setVerdicts(this, this.#order, []);
     for (const row of others) {
       const verdict = this.rule.distinct!.verdict(Number(row.key), Number(first!.key));
-      this.#holderOf(row).setVerdicts(this, this.#order, this.rule, { ...verdict, path: undefined });
+      this.#holderOf(row).setVerdicts(this, this.#order, [{ rule: this.rule, verdict: { ...verdict, path: undefined } }]);
     }
   }
 

@@ -1,21 +1,21 @@
 // What happens on an event: the field reads and judges its value, the callbacks that read it run again, questions go
 // out, and those who listen are told, once, when the outermost operation is over.
 
+import type { Fault } from '../evaluate/evaluation.ts';
+import { evaluateField } from '../evaluate/field.ts';
 import type { Catalogue } from '../messages/text.ts';
-import { VALUE_MISSING, Unreadable } from '../schema/field.ts';
-import type { AnyRule, Clock, Stage, RuleResult } from '../schema/rule.ts';
-import { CRASHED, type Fault } from '../schema/walk.ts';
+import type { AnyRule, Clock, Stage } from '../schema/rule.ts';
 import { COUNTS, FieldCell, ListCell, type Cell } from './cell.ts';
+import { AppliesCondition, type CrossFieldRule } from './crossField.ts';
 import { rank, stageOf } from './stage.ts';
 import { changed } from './tracking.ts';
 import { ownValue } from './values.ts';
-import { AppliesCondition, type CrossFieldRule } from './crossField.ts';
 
 /** The rows of lists at some moment. */
 export type RowsThen = ReadonlyMap<Cell, readonly Cell[]>;
 
-/** The source of verdicts on reading. */
-const READING = {};
+/** The source of what reading and the rules of a field itself find. */
+const OWN = {};
 
 export class FormStore {
   /** The first event at which rules run that do not say. */
@@ -24,8 +24,6 @@ export class FormStore {
   catalogue: Catalogue | undefined;
   /** Counts edits. */
   edits = 0;
-  /** What reading yields that threw. */
-  readonly crashed = new Unreadable(CRASHED);
   readonly now: Clock;
   root!: Cell;
   /** Called when an operation is over, before those who listen are told. */
@@ -263,36 +261,14 @@ export class FormStore {
     this.runRules(cell);
   }
 
-  /** Judges by the rules of a cell itself, and has its rules between fields run. */
+  /** Runs the rules of a cell itself, and has its cross-field rules run. */
   runRules(cell: Cell): void {
     cell.crossRules?.forEach((watch) => this.#watches.add(watch));
-    if (!(cell instanceof FieldCell) || !cell.applies) return;
-    const { part, value, unreadable } = cell;
-    const { required } = part;
-    cell.setVerdicts(READING, -1, undefined, unreadable);
-    const missing = required !== undefined && unreadable === undefined && part.isEmpty(value) && this.#due(required, cell);
-    if (required) cell.setVerdicts(required, 0, required, missing ? VALUE_MISSING : undefined);
-    const stop = unreadable !== undefined || missing || cell.skipsRules;
-    part.ruleList.forEach((rule, order) => {
-      if (rule.test) cell.setVerdicts(rule, order, rule, stop ? undefined : this.#verdict(rule, cell));
-    });
+    if (cell instanceof FieldCell && cell.applies)
+      cell.setVerdicts(OWN, { depth: cell.depth, index: 0 }, evaluateField(cell.part, cell.value, cell));
   }
 
-  #due(rule: AnyRule, cell: Cell): boolean {
-    return stageOf(rule, this.on) <= cell.stage;
-  }
-
-  #verdict(rule: AnyRule, cell: FieldCell): RuleResult {
-    if (!this.#due(rule, cell)) return undefined;
-    try {
-      return rule.test!(cell.value as never, undefined as never, this.now);
-    } catch (error) {
-      this.fault(error, cell, rule.name);
-      return CRASHED;
-    }
-  }
-
-  /** A condition has been judged. */
+  /** A condition has run. */
   setConditionHolds(cell: Cell, holds: boolean): void {
     cell.conditionHolds = holds;
     this.#setApplies(cell);

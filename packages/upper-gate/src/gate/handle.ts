@@ -5,8 +5,9 @@ import { formatText, inLanguage } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
 import type { Option } from '../schema/field.ts';
 import type { Finding, Params } from '../schema/finding.ts';
-import { NO_VALUE, type DATA, type Node, type RAW } from '../schema/node.ts';
-import { FieldCell, ListCell, VariantCell, type Cell, type Connection } from './cell.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
+import type { DATA, Node, RAW } from '../schema/node.ts';
+import { type Cell, type Connection, FieldCell, ListCell, VariantCell } from './cell.ts';
 import { focusCell } from './focus.ts';
 import { ownValue, type Values } from './values.ts';
 

@@ -1,6 +1,7 @@
 // What a server says of a submission: problem details (RFC 9457), or findings.
 
-import type { Params, Severity } from '../schema/finding.ts';
+import type { Params } from '../schema/finding.ts';
+import type { Severity } from '../schema/severity.ts';
 
 /** A finding as a server may give it. */
 export interface GivenFinding {

@@ -3,11 +3,11 @@
 import { refused } from '../messages/en.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Verdict } from '../schema/rule.ts';
-import { toFinding } from '../schema/walk.ts';
-import { FieldCell, type Cell } from './cell.ts';
+import { toFinding } from '../evaluate/finding.ts';
+import { type Cell, FieldCell } from './cell.ts';
 import type { FormStore, RowsThen } from './formStore.ts';
 import { findingsBelow, focusCell, focusFirstError } from './focus.ts';
-import { findingsIn, isAnswer, refusalIn, type GivenFinding, type ProblemDetails } from './refusal.ts';
+import { findingsIn, type GivenFinding, isAnswer, type ProblemDetails, refusalIn } from './refusal.ts';
 
 export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
 

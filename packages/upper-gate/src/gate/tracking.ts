@@ -7,9 +7,14 @@ export interface Readable {
   readers: Map<Watch, number> | undefined;
 }
 
+/** Whoever records what a callback reads. */
+export interface Recorder {
+  recordRead(cell: Readable): void;
+}
+
 let active: Watch | undefined;
 
-export abstract class Watch {
+export abstract class Watch implements Recorder {
   /** What the last run read. */
   reads: Readable[] = [];
   #before: Readable[] = [];
@@ -18,7 +23,7 @@ export abstract class Watch {
   /** Called when something that was read has changed. */
   abstract invalidate(): void;
 
-  /** Calls the callback and records what it reads until it returns: an async function's reads count until its first `await`. */
+  /** Calls the callback and records what it reads until it returns. */
   protected track<T>(callback: () => T): T {
     const outer = active;
     [this.#before, this.reads] = [this.reads, this.#before];
@@ -48,8 +53,8 @@ export abstract class Watch {
   }
 }
 
-/** Records that the callback under way, if there is one, has read a cell. */
-export const read = (cell: Readable): void => active?.recordRead(cell);
+/** Records that a callback, by default the one under way, has read a cell. */
+export const read = (cell: Readable, by: Recorder | undefined = active): void => by?.recordRead(cell);
 
 /** Has everything run again that read the cell. */
 export function changed(cell: Readable): void {

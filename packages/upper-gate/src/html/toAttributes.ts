@@ -1,9 +1,11 @@
 // From a field to HTML's constraint attributes, so that a browser judges what it can before there is script.
 
-import { assert } from '#development';
-import { FieldPart } from '../schema/field.ts';
-import { partOf, type Node } from '../schema/node.ts';
-import type { AnyRule } from '../schema/rule.ts';
+import { DEV } from '#development';
+import { WRONG_USE } from '../schema/brand.ts';
+import { isField } from '../schema/field.ts';
+import { partOf } from '../schema/part.ts';
+import type { Node } from '../schema/node.ts';
+import { isBlocking, type AnyRule } from '../schema/rule.ts';
 import { CONTROL_TYPES } from './controlTypes.ts';
 import type { Attributes } from './fieldFromAttributes.ts';
 
@@ -19,7 +21,7 @@ function limits(rules: readonly AnyRule[], name: string, key: 'min' | 'max'): re
 const strictest = (values: readonly (number | string)[], key: 'min' | 'max'): number | string | undefined =>
   [...values].sort((a, b) => (a < b ? -1 : 1)).at(key === 'min' ? -1 : 0);
 
-function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<string, unknown>>, demands: boolean, found: Found): void {
+function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<string, unknown>>, mandatory: boolean, found: Found): void {
   // HTML counts in UTF-16 units alone.
   const counted = rules.filter(({ params }) => params['count'] === undefined);
   const min = strictest(limits(counted, 'length', 'min'), 'min');
@@ -27,7 +29,7 @@ function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<stri
   // White space around a text counts for HTML. Where it is dropped before the text is judged, the text may be longer as it
   // is typed; and blanks alone are no value, which has no length.
   const asTyped = details['trim'] === false;
-  if (min !== undefined && (asTyped || demands)) found['minlength'] = String(min);
+  if (min !== undefined && (asTyped || mandatory)) found['minlength'] = String(min);
   if (max !== undefined && asTyped) found['maxlength'] = String(max);
   const mail = rules.find(({ name }) => name === 'email');
   if (mail) found['type'] = 'email';
@@ -72,7 +74,7 @@ function rangeAttributes(kind: string, rules: readonly AnyRule[], found: Found):
  *
  * @param field of a schema; not a group or a list
  * @returns content attributes by lower-case name; those without a value are `true`. `accept` of files only helps picking.
- * @throws TypeError (in development) for a group or a list
+ * @throws TypeError for a group or a list
  *
  * @example
  * toAttributes(number('Beam (m)', required(), range({ min: 0.5, max: 5.2 })))
@@ -80,17 +82,18 @@ function rangeAttributes(kind: string, rules: readonly AnyRule[], found: Found):
  */
 export function toAttributes(field: Node): Attributes {
   const part = partOf(field);
-  assert(() => !(part instanceof FieldPart) && `toAttributes() takes a field. It got a ${part.kind}: ask for its fields one by one.`);
-  const { kind, spec: how, mandatory: demands, ruleList } = part as FieldPart;
-  const details = how.details ?? {};
-  const rules = ruleList.filter(({ severity = 'error' }) => severity === 'error');
+  if (!isField(part))
+    throw new TypeError(DEV ? `toAttributes() takes a field. It got a ${part.kind}: call it for each of its fields.` : WRONG_USE);
+  const { kind, spec, mandatory, ruleList } = part;
+  const details = spec.details ?? {};
+  const rules = ruleList.filter(isBlocking);
   const found: Found = {};
   // Numbers in local notation are text to HTML.
   const local = details['decimal'] !== undefined || details['locale'] !== undefined;
   if (CONTROL_TYPES[kind] !== undefined && !local) found['type'] = CONTROL_TYPES[kind];
   if (kind === 'files' || kind === 'choices') found['multiple'] = true;
-  if (demands) found['required'] = true;
-  if (kind === 'text') textAttributes(rules, details, demands, found);
+  if (mandatory) found['required'] = true;
+  if (kind === 'text') textAttributes(rules, details, mandatory, found);
   else if (found['type'] === 'number' || ['date', 'time', 'dateTime', 'month', 'week'].includes(kind)) rangeAttributes(kind, rules, found);
   const accept = rules.find(({ name }) => name === 'fileType')?.params['accept'];
   if (typeof accept === 'string') found['accept'] = accept;

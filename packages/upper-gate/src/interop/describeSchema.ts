@@ -1,15 +1,31 @@
-// A schema as plain data, for tools that write something of it: types, markup, a diagram.
+// A schema as plain data, for tools that make something from it: types, markup, a diagram.
 
-import { toAttributes } from '../html/toAttributes.ts';
 import type { Attributes } from '../html/fieldFromAttributes.ts';
+import { toAttributes } from '../html/toAttributes.ts';
 import { inLanguage, type Catalogue, type Label } from '../messages/text.ts';
-import { DeferredPart } from '../schema/deferred.ts';
-import { FieldPart, type Option } from '../schema/field.ts';
+import { isDeferred } from '../schema/deferred.ts';
+import { isField, type Option } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
-import { GroupPart } from '../schema/group.ts';
-import { ListPart } from '../schema/list.ts';
-import { partOf, type Node, type Part } from '../schema/node.ts';
-import type { VariantPart } from '../schema/variant.ts';
+import { isGroup } from '../schema/group.ts';
+import { isList } from '../schema/list/list.ts';
+import type { Node } from '../schema/node.ts';
+import { nodeOf, partOf, type Part } from '../schema/part.ts';
+import type { AnyRule, Stage } from '../schema/rule.ts';
+import type { Severity } from '../schema/severity.ts';
+import { isVariant } from '../schema/variant/variant.ts';
+
+/** A rule, as far as it is data. */
+export interface RuleDescription {
+  readonly name: string;
+  readonly params: Params;
+  readonly severity: Severity;
+  /** The code of the author's own, if there is one. */
+  readonly code?: string;
+  /** The first event at which it runs, if the rule says so. */
+  readonly on?: Stage;
+  /** The name of the author's own function, if the rule is made of one that has a name. */
+  readonly function?: string;
+}
 
 /** What a part of a schema declares. */
 export interface SchemaDescription {
@@ -22,7 +38,11 @@ export interface SchemaDescription {
   /** Whether it applies only under a condition. */
   readonly conditional?: boolean;
   /** The rules on the value itself, in their order. */
-  readonly rules: readonly { readonly name: string; readonly params: Params }[];
+  readonly rules: readonly RuleDescription[];
+  /** Of a group: the rules between its fields, by the field that gets the finding. */
+  readonly fieldRules?: Readonly<Record<string, readonly RuleDescription[]>>;
+  /** Of a group: the names of the functions on which fields depend, by field; `''` for one without a name. */
+  readonly appliesWhen?: Readonly<Record<string, readonly string[]>>;
   /** The values of a choice. */
   readonly options?: readonly Option[];
   /** HTML's constraint attributes of a field. */
@@ -35,11 +55,23 @@ export interface SchemaDescription {
   readonly chooser?: SchemaDescription;
   readonly key?: string;
   readonly cases?: Readonly<Record<string, SchemaDescription>>;
-  /** What lies within itself: the description, the same each time, of that which it is again. */
+  /** What lies within itself: the description, the same each time, of what it is again. */
   readonly target?: SchemaDescription;
 }
 
 type MutableDescription = { -readonly [K in keyof SchemaDescription]: SchemaDescription[K] };
+
+function describeRule({ name, params, severity = 'error', code, on, author, async: spec }: AnyRule): RuleDescription {
+  const functionName = spec?.name ?? author?.name;
+  return {
+    name,
+    params,
+    severity,
+    ...(code !== undefined && { code }),
+    ...(on && { on }),
+    ...(functionName && { function: functionName }),
+  };
+}
 
 /**
  * Describes a schema as plain data.
@@ -47,7 +79,7 @@ type MutableDescription = { -readonly [K in keyof SchemaDescription]: SchemaDesc
  * @param options `messages`: the language of labels and hints, by its catalogue; default English
  *
  * @example
- * describe(passage).fields?.['beam']?.attributes; // { type: 'number', required: true, max: '5.2', step: 'any' }
+ * describeSchema(passage).fields?.['beam']?.attributes; // { type: 'number', required: true, max: '5.2', step: 'any' }
  */
 export function describeSchema(schema: Node, { messages }: { readonly messages?: Catalogue } = {}): SchemaDescription {
   const inWords = (label: Label): string => inLanguage(label, messages);
@@ -62,29 +94,34 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
   const read = (part: Part): SchemaDescription => {
     const before = known.get(part);
     if (before) return before;
-    const rules = part.ruleList.map(({ name, params }) => ({ name, params }));
-    const hint = part.hint === undefined ? undefined : inWords(part.hint);
-    const draft: MutableDescription = {
+    const description: MutableDescription = {
       kind: part.kind,
       label: inWords(part.label),
-      hint,
+      hint: part.hint === undefined ? undefined : inWords(part.hint),
       always: part.inJson?.absent !== 'accepted',
-      rules,
+      rules: part.ruleList.map(describeRule),
     };
-    known.set(part, draft);
-    if (part instanceof DeferredPart) Object.assign(draft, { always: part.inJson?.absent === 'refused', target: read(part.target) });
-    else if (part instanceof FieldPart) {
-      draft.always = part.mandatory || part.spec.emptyData !== undefined;
-      draft.attributes = toAttributes(part as never);
-      if (part.spec.options) draft.options = part.spec.options;
-    } else if (part instanceof GroupPart) {
-      draft.fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), part.steps.conditions);
-    } else if (part instanceof ListPart) draft.item = read(part.part);
-    else {
-      const { key, cases, chooser } = part as VariantPart;
-      Object.assign(draft, { key, cases: all(cases), chooser: read(chooser), always: (chooser as FieldPart).mandatory });
+    known.set(part, description);
+    if (isDeferred(part)) Object.assign(description, { always: part.inJson?.absent === 'refused', target: read(part.target) });
+    else if (isField(part)) {
+      description.always = part.mandatory || part.spec.emptyData !== undefined;
+      description.attributes = toAttributes(nodeOf(part));
+      if (part.spec.options) description.options = part.spec.options;
+    } else if (isGroup(part)) {
+      description.fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), part.conditions);
+      const fieldRules: Record<string, RuleDescription[]> = {};
+      for (const { key, rule } of part.stepRules) if (key !== undefined) (fieldRules[key] ??= []).push(describeRule(rule));
+      if (Object.keys(fieldRules).length > 0) description.fieldRules = fieldRules;
+      if (part.conditions.size > 0)
+        description.appliesWhen = Object.fromEntries(
+          [...part.conditions].map(([key, predicates]) => [key, predicates.map(({ name }) => name)]),
+        );
+    } else if (isList(part)) description.item = read(part.part);
+    else if (isVariant(part)) {
+      const { key, cases, chooser } = part;
+      Object.assign(description, { key, cases: all(cases), chooser: read(chooser), always: isField(chooser) && chooser.mandatory });
     }
-    return draft;
+    return description;
   };
   return read(partOf(schema));
 }

@@ -2,11 +2,13 @@
 // schemas of this library for tools that speak it.
 
 import type { StandardSchemaV1 } from '@standard-schema/spec';
-import { asyncCheck, check, type CheckFinding, type AsyncCheckOptions } from '../rules/check.ts';
-import { FieldPart, type Field } from '../schema/field.ts';
-import { partOf, type DATA, type LabelOr, type Node, type RAW, type Settings } from '../schema/node.ts';
+import { asyncCheck, type AsyncCheckOptions } from '../rules/asyncCheck.ts';
+import { check, type CheckFinding } from '../rules/check.ts';
+import { type Field, FieldPart } from '../schema/field.ts';
+import { partOf } from '../schema/part.ts';
+import type { DATA, LabelOr, Node, RAW, Settings } from '../schema/node.ts';
 import type { Rule, RuleOptions } from '../schema/rule.ts';
-import { validate, validateAsync, type ValidationResult, type ValidateBaseOptions } from '../validate/validate.ts';
+import { validate, validateAsync, type ValidateBaseOptions, type ValidationResult } from '../validate/validate.ts';
 
 /** A schema of whatever library, as the interface has it: `In` what it takes, `Out` what it yields. */
 export type StandardSchema<In = unknown, Out = In> = StandardSchemaV1<In, Out>;

@@ -1,25 +1,23 @@
 // Whether a value may be left out: what JSON Schema says in `required` of the object around it, and a rule says here.
 
 import { required } from '../rules/required.ts';
-import { FieldPart } from '../schema/field.ts';
-import { walkPart } from '../schema/walkPart.ts';
-import type { InJson, Part } from '../schema/node.ts';
+import { isField } from '../schema/field.ts';
+import type { InJson } from '../schema/node.ts';
+import { nodeOf, type Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
-import { newWalk } from '../schema/walk.ts';
-import { VariantPart } from '../schema/variant.ts';
+import { isVariant } from '../schema/variant/variant.ts';
+import { validate } from '../validate/validate.ts';
 
 /** Whether a part refuses JSON in which it is left out. */
 export function failsAbsent(part: Part): boolean {
-  const run = newWalk({ source: 'json' });
-  walkPart(part, undefined, run);
-  return run.entries.some((entry) => 'severity' in entry && entry.severity === 'error');
+  return !validate(nodeOf(part), undefined, { source: 'json', async: 'skip' }).ok;
 }
 
 /** Makes a part, given a rule that comes first, and what JSON says of its absence. */
 export type Make = (first: readonly AnyRule[], json: InJson) => Part;
 
 /** Whether `required()` says that it must be there: it has no data where it is empty. */
-export const takesRequired = (part: Part): boolean => part instanceof VariantPart || (part instanceof FieldPart && part.isEmpty(undefined));
+export const takesRequired = (part: Part): boolean => isVariant(part) || (isField(part) && part.isEmpty(undefined));
 
 /**
  * Makes a part that may be left out, or not.

@@ -1,17 +1,22 @@
 // Formats of texts that JSON Schema has and forms do not.
 
+import type { TextType } from '../messages/codes.ts';
+import { noTimestamp, noUuid, noZonedTime } from '../messages/enEnter.ts';
+import type { Text } from '../messages/text.ts';
 import { momentAt } from '../schema/calendar.ts';
+import type { Params } from '../schema/finding.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 const format = (
-  name: string,
-  wanted: string,
-  params: object,
+  name: 'timestamp' | 'uuid',
+  type: TextType,
+  text: Text,
+  params: Params,
   fits: (text: string) => boolean,
   options: RuleOptions,
 ): Rule<string | undefined> => {
-  const mismatch: Verdict = { code: 'typeMismatch', text: ({ label }) => `${label}: enter ${wanted}`, params: { type: name } };
-  return makeRule(name, params as never, { test: (text) => (fits(text!) ? undefined : mismatch) }, options);
+  const mismatch: Verdict = { code: 'typeMismatch', text, params: { type } };
+  return makeRule<string | undefined>(name, params, { test: (value) => (fits(value) ? undefined : mismatch) }, options);
 };
 
 /** RFC 3339's full-time: hours, minutes, seconds (a leap second at the end of a day in UTC), zone. */
@@ -28,7 +33,8 @@ function isTime(text: string): boolean {
 export const timestamp = (name: 'date-time' | 'time', options: RuleOptions): Rule<string | undefined> =>
   format(
     'timestamp',
-    name === 'time' ? 'a time with its zone, such as 09:30:00Z' : 'a date and time with its zone, such as 2027-05-01T09:30:00Z',
+    name === 'time' ? 'time' : 'timestamp',
+    name === 'time' ? noZonedTime : noTimestamp,
     { format: name },
     (text) =>
       name === 'time'
@@ -39,4 +45,4 @@ export const timestamp = (name: 'date-time' | 'time', options: RuleOptions): Rul
 
 /** A UUID, as in RFC 9562. Code `typeMismatch`. */
 export const uuid = (options: RuleOptions): Rule<string | undefined> =>
-  format('uuid', 'a UUID', {}, (text) => /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i.test(text), options);
+  format('uuid', 'uuid', noUuid, {}, (text) => /^[\da-f]{8}-[\da-f]{4}-[\da-f]{4}-[\da-f]{4}-[\da-f]{12}$/i.test(text), options);

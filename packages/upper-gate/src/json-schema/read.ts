@@ -1,12 +1,14 @@
 // Reading a document: from the keywords at a place to the part of a schema that they describe.
 
-import { list } from '../schema/list.ts';
+import { list } from '../schema/list/list.ts';
 import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
-import { partOf, type InJson, type Part } from '../schema/node.ts';
+import { nodeOf, type Part, partOf } from '../schema/part.ts';
+import type { InJson } from '../schema/node.ts';
 import type { AnyRule } from '../schema/rule.ts';
-import { variant } from '../schema/variant.ts';
-import { makeNeeded, type Make } from './absent.ts';
+import { validate } from '../validate/validate.ts';
+import { variant } from '../schema/variant/variant.ts';
+import { type Make, makeNeeded } from './absent.ts';
 import { annotationOf, readSettings } from './annotation.ts';
 import { casesOf, type OneOfCases } from './cases.ts';
 import {
@@ -25,9 +27,9 @@ import {
   type JsonSchema,
   type Place,
 } from './document.ts';
-import { checkAnnotation, KINDS, kindOf, takeKind, takeType, typeOf } from './kinds.ts';
+import { checkAnnotation, kindOf, KINDS, takeKind, takeType, typeOf } from './kinds.ts';
 import { readObject } from './readObject.ts';
-import { readEntry, readKeywords, type Functions } from './rules.ts';
+import { type Functions, readEntry, readKeywords } from './rules.ts';
 
 /** What is known of a value beside its own keywords. */
 export interface Where {
@@ -45,8 +47,8 @@ const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.
 export class Reader {
   readonly functions: Functions;
   readonly #document: JsonSchema;
-  /** Whether it may hold rules that ask over the network: known before it is read, for what lies within itself. */
-  readonly #asks: boolean;
+  /** Whether it may hold async rules: known before it is read, for what lies within itself. */
+  readonly #hasAsyncRules: boolean;
   /** The places that are being read: a reference to one of them from within is a recursion. */
   readonly #open = new Set<string>();
   /** What recursions refer to; nothing as long as it was not made. */
@@ -55,7 +57,7 @@ export class Reader {
   constructor(document: JsonSchema, functions: Functions) {
     this.functions = functions;
     this.#document = document;
-    this.#asks = JSON.stringify(document).includes('"asyncCheck"');
+    this.#hasAsyncRules = JSON.stringify(document).includes('"asyncCheck"');
   }
 
   /** Reads the schema at a pointer, and all in it that refers to itself. */
@@ -140,7 +142,12 @@ export class Reader {
     if (more) throw new JsonSchemaError(more.at, `what refers to itself (#${target}) takes no keywords beside "$ref".`);
     if (!this.#targets.has(target)) this.#targets.set(target, undefined);
     const json: InJson = { nullable, ...(needed === true && { absent: 'refused' }) };
-    return new DeferredPart({ ...readSettings(outer, name), inJson: json }, () => this.#target(target), this.#asks);
+    return new DeferredPart(
+      { ...readSettings(outer, name), inJson: json },
+      () => this.#target(target),
+      this.#hasAsyncRules,
+      (part, raw) => validate(nodeOf(part), raw, { async: 'skip' }),
+    );
   }
 
   #part(bags: readonly Keywords[], where: Where): Part {

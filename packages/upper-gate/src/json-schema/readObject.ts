@@ -3,15 +3,15 @@
 import { required, requiredWhen } from '../rules/required.ts';
 import { custom } from '../schema/custom.ts';
 import { group } from '../schema/group.ts';
-import { partOf, type Part } from '../schema/node.ts';
+import { type Part, partOf } from '../schema/part.ts';
 import { HOSTILE } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import type { Make } from './absent.ts';
 import { annotationOf, readSettings } from './annotation.ts';
 import type { OneOfCases } from './cases.ts';
-import { remember, whileHolds, type IfCondition } from './conditions.ts';
-import { isList, isObject, isTexts, JsonSchemaError, same, under, type JsonObject, type Keywords, type Place } from './document.ts';
+import { type IfCondition, remember, whileHolds } from './conditions.ts';
+import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, same, under } from './document.ts';
 import { KINDS, takeType, typeOf } from './kinds.ts';
 import type { Reader } from './read.ts';
 import { readEntry } from './rules.ts';

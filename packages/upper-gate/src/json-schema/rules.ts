@@ -1,7 +1,8 @@
 // The rules, as JSON Schema writes them: keywords carry their params wherever there are such; the annotation `gate.rules`
 // says which rules there are, in their order, with what no keyword can say.
 
-import { ASYNC_DEFAULTS, asyncCheck, check } from '../rules/check.ts';
+import { ASYNC_DEFAULTS, asyncCheck } from '../rules/asyncCheck.ts';
+import { check } from '../rules/check.ts';
 import { fileSize, fileType } from '../rules/files.ts';
 import { length } from '../rules/length.ts';
 import { noDuplicates } from '../rules/lists.ts';
@@ -237,7 +238,7 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
   let family: readonly string[] = [];
   let carried: readonly string[] = [];
   if (Object.hasOwn(NAMED, rule.name)) {
-    params['check'] = names.nameOf((rule.async?.run ?? rule.author)!, rule.async?.name, at);
+    params['check'] = names.nameOf(rule.author!, rule.async?.name, at);
     for (const key of Object.keys(ASYNC_DEFAULTS) as (keyof typeof ASYNC_DEFAULTS)[])
       if (rule.async && rule.async[key] !== ASYNC_DEFAULTS[key]) params[key] = rule.async[key];
   } else {

@@ -1,18 +1,19 @@
 // From a schema of this library to a JSON Schema document.
 
 import { inLanguage } from '../messages/text.ts';
-import { DeferredPart } from '../schema/deferred.ts';
-import { FieldPart } from '../schema/field.ts';
-import { GroupPart } from '../schema/group.ts';
-import { ListPart } from '../schema/list.ts';
-import { partOf, type Node, type Part } from '../schema/node.ts';
+import { isDeferred } from '../schema/deferred.ts';
+import { isField, type FieldPart } from '../schema/field.ts';
+import { isGroup, type GroupPart } from '../schema/group.ts';
+import { isList, type ListPart } from '../schema/list/list.ts';
+import { type Part, partOf } from '../schema/part.ts';
+import type { Node } from '../schema/node.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
-import { VariantPart } from '../schema/variant.ts';
+import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
-import { originOf, type IfCondition } from './conditions.ts';
-import { isObject, JsonSchemaError, under, type JsonObject } from './document.ts';
+import { type IfCondition, originOf } from './conditions.ts';
+import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts';
 import { kindOf, KINDS, typeOf, writeKind } from './kinds.ts';
-import { writeRule, written, type RuleEntry } from './rules.ts';
+import { type RuleEntry, writeRule, written } from './rules.ts';
 
 export interface ToJsonSchemaOptions {
   /** What a form begins with: written as `default`. */
@@ -66,20 +67,19 @@ class Writer {
   }
 
   #write(part: Part, at: string, initial: unknown, isItem = false): JsonObject {
-    if (part instanceof DeferredPart) {
+    if (isDeferred(part)) {
       const reference = { $ref: this.#refer(part.target) };
       return {
         title: inLanguage(part.label, undefined),
         ...(part.inJson?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference),
       };
     }
-    const draft =
-      part instanceof GroupPart
-        ? this.#group(part, at, initial)
-        : part instanceof VariantPart
-          ? this.#variant(part, at)
-          : this.#leaf(part as FieldPart | ListPart, at);
-    if (initial !== undefined && !(part instanceof GroupPart)) draft['default'] = initial;
+    const draft = isGroup(part)
+      ? this.#group(part, at, initial)
+      : isVariant(part)
+        ? this.#variant(part, at)
+        : this.#leaf(part as FieldPart | ListPart, at);
+    if (initial !== undefined && !isGroup(part)) draft['default'] = initial;
     return this.#finish(part, draft, at, isItem);
   }
 
@@ -131,13 +131,12 @@ class Writer {
   }
 
   #leaf(part: FieldPart | ListPart, at: string): JsonDraft {
-    const draft: JsonDraft =
-      part instanceof ListPart
-        ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, true) }
-        : this.#kind(part, at);
+    const draft: JsonDraft = isList(part)
+      ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, true) }
+      : this.#kind(part, at);
     const gate: JsonDraft = {};
     const { kind } = part;
-    const details = (part instanceof FieldPart && part.spec.details) || {};
+    const details = (isField(part) && part.spec.details) || {};
     for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
     const entries = this.#rules(part.ruleList, typeOf(kind), draft, at);
     // Behind the rules: they may bring keywords that make it look like another kind.
@@ -171,7 +170,7 @@ class Writer {
   }
 
   #group(part: GroupPart, at: string, initial: unknown): JsonDraft {
-    const { keys, parts, steps, unknown, ruleList } = part;
+    const { keys, parts, conditions: all, unknown, ruleList } = part;
     const appliesWhen: Record<string, unknown> = {};
     const properties: JsonDraft = {};
     const required: string[] = [];
@@ -179,7 +178,7 @@ class Writer {
     keys.forEach((key, i) => {
       const place = under(at, 'properties', key);
       const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined);
-      const conditions = steps.conditions.get(key) ?? [];
+      const conditions = all.get(key) ?? [];
       const [first, ...more] = conditions.flatMap((when) => originOf(when) ?? []);
       const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
       if (names.length > 0) appliesWhen[key] = names.length > 1 ? names : names[0];
@@ -207,11 +206,11 @@ class Writer {
   }
 
   /** The rules between fields: by field, and those that came from an `if`. */
-  #across({ keys, parts, steps }: GroupPart, at: string): { rules: Record<string, RuleEntry[]>; conditional: JsonObject[] } {
+  #across(part: GroupPart, at: string): { rules: Record<string, RuleEntry[]>; conditional: JsonObject[] } {
     const rules: Record<string, RuleEntry[]> = {};
     const conditional: JsonObject[] = [];
-    for (const { index, rule } of steps.crossRules) {
-      const key = keys[index]!;
+    for (const { key, rule } of part.stepRules) {
+      if (key === undefined) continue;
       const place = under(at, 'properties', key);
       const origin = originOf(rule) ?? (rule.author && originOf(rule.author));
       if (!origin) {
@@ -219,7 +218,7 @@ class Writer {
         continue;
       }
       const draft: JsonDraft = {};
-      const entries = origin.rule && this.#rules([origin.rule], typeOf(parts[index]!.kind), draft, place);
+      const entries = origin.rule && this.#rules([origin.rule], typeOf(part.locate(key)!.part.kind), draft, place);
       const inForce = entries ? { properties: { [key]: { ...draft, gate: { rules: entries } } } } : { required: [key] };
       for (const condition of origin.conditions) conditional.push(branch(condition, inForce));
     }

@@ -5,7 +5,7 @@ import { catalogue } from './words.ts';
 export const ar = /* @__PURE__ */ catalogue({
   locale: 'ar',
   legible: {
-    number: 'أدخل رقمًا، مثل 12 أو 3.5',
+    number: 'أدخل رقمًا، مثل {example}',
     integer: 'أدخل عددًا صحيحًا',
     date: 'أدخل تاريخًا موجودًا',
     time: 'أدخل وقتًا، مثل 09:30',
@@ -19,6 +19,9 @@ export const ar = /* @__PURE__ */ catalogue({
     url: 'أدخل عنوانًا مثل https://example.com',
     ipAddress: 'أدخل عنوان IP',
     cardNumber: 'أدخل رقم بطاقة بلا أخطاء',
+    timestamp: 'أدخل تاريخًا ووقتًا مع المنطقة الزمنية، مثل 2027-05-01T09:30:00Z',
+    time: 'أدخل وقتًا مع المنطقة الزمنية، مثل 09:30:00Z',
+    uuid: 'أدخل معرّف UUID',
   },
   characters: { zero: '# حرف', one: 'حرف واحد', two: 'حرفان', few: '# أحرف', many: '# حرفًا', other: '# حرف' },
   files: { zero: '# ملف', one: 'ملف واحد', two: 'ملفان', few: '# ملفات', many: '# ملفًا', other: '# ملف' },

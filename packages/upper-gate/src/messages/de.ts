@@ -5,7 +5,7 @@ import { catalogue } from './words.ts';
 export const de = /* @__PURE__ */ catalogue({
   locale: 'de',
   legible: {
-    number: 'bitte eine Zahl eingeben, etwa 12 oder 3,5',
+    number: 'bitte eine Zahl eingeben, etwa {example}',
     integer: 'bitte eine ganze Zahl eingeben',
     date: 'bitte ein Datum eingeben, das es gibt',
     time: 'bitte eine Uhrzeit eingeben, etwa 09:30',
@@ -19,6 +19,9 @@ export const de = /* @__PURE__ */ catalogue({
     url: 'bitte eine Adresse wie https://example.com eingeben',
     ipAddress: 'bitte eine IP-Adresse eingeben',
     cardNumber: 'bitte eine Kartennummer ohne Tippfehler eingeben',
+    timestamp: 'bitte Datum und Uhrzeit mit Zeitzone eingeben, zum Beispiel 2027-05-01T09:30:00Z',
+    time: 'bitte eine Uhrzeit mit Zeitzone eingeben, zum Beispiel 09:30:00Z',
+    uuid: 'bitte eine UUID eingeben',
   },
   characters: { other: '# Zeichen' },
   files: { one: '# Datei', other: '# Dateien' },

@@ -1,6 +1,7 @@
 // English. Each rule imports just the texts that it can report, so that a bundle holds no others; imported as a whole
 // (`import * as en`), the module is a complete catalogue.
 
+import type { ReadKind, TextType } from './codes.ts';
 import {
   badColor,
   badDate,
@@ -14,15 +15,17 @@ import {
   noCardNumber,
   noEmail,
   noIpAddress,
+  noTimestamp,
   noUrl,
-  otherType,
+  noUuid,
+  noZonedTime,
 } from './enEnter.ts';
-import { bytes, plural, shown } from './formats.ts';
+import { bytes, shown } from './formats.ts';
 import type { MessageParams as P } from './text.ts';
 
 export const locale = 'en';
 
-const LEGIBLE: Readonly<Record<string, typeof badValue>> = {
+const READ_KINDS: Readonly<Record<ReadKind, typeof badValue>> = {
   number: badNumber,
   integer: badInteger,
   date: badDate,
@@ -32,58 +35,77 @@ const LEGIBLE: Readonly<Record<string, typeof badValue>> = {
   week: badWeek,
   color: badColor,
 };
-const TYPES: Readonly<Record<string, typeof badValue>> = { email: noEmail, url: noUrl, ipAddress: noIpAddress, cardNumber: noCardNumber };
+const TYPES: Readonly<Record<TextType, typeof badValue>> = {
+  email: noEmail,
+  url: noUrl,
+  ipAddress: noIpAddress,
+  cardNumber: noCardNumber,
+  timestamp: noTimestamp,
+  time: noZonedTime,
+  uuid: noUuid,
+};
+const of = <T>(table: Readonly<Record<string, T>>, key: unknown): T | undefined =>
+  Object.hasOwn(table, String(key)) ? table[String(key)] : undefined;
 
-const things = (kind: unknown, count: unknown): string =>
-  plural(
-    'en',
-    count,
-    kind === 'files'
-      ? { one: '# file', other: '# files' }
-      : kind === 'choices'
-        ? { one: '# option', other: '# options' }
-        : { one: '# entry', other: '# entries' },
-  );
+/** A number with its noun. English needs no plural rules but this: one, or not. */
+const number = (value: unknown): string => Number(value).toLocaleString(locale);
+const counted = (count: unknown, one: string, other = `${one}s`): string => `${number(count)} ${count === 1 ? one : other}`;
 
-const signs = (count: unknown): string => plural('en', count, { one: '# character', other: '# characters' });
+/** How many rows, choices or files: each is asked for in its own way. */
+const amount = ({ label, kind }: P, most: string, count: unknown): string =>
+  kind === 'choices' || kind === 'files'
+    ? `Choose at ${most} ${counted(count, kind === 'files' ? 'file' : 'option')} for ${label}`
+    : `${label} must have at ${most} ${counted(count, 'entry', 'entries')}`;
 
 export const valueMissing = ({ label, kind }: P): string =>
   kind === 'boolean'
-    ? `${label} must be ticked`
+    ? `Tick “${label}” to continue`
     : kind === 'choice' || kind === 'choices'
-      ? `${label}: choose one`
+      ? `Choose an option for ${label}`
       : `${label} is required`;
-export const badInput = (p: P): string => (LEGIBLE[String(p['kind'])] ?? badValue)(p);
-export const notAllowed = ({ label }: P): string => `${label}: choose one of the options`;
-export const typeMismatch = (p: P): string => (TYPES[String(p['type'])] ?? otherType)(p);
-export const patternMismatch = ({ label }: P): string => `${label} does not have the expected form`;
-export const tooShort = ({ label, min }: P): string => `${label} needs at least ${signs(min)}`;
-export const tooLong = ({ label, max }: P): string => `${label} takes at most ${signs(max)}`;
-export const tooFew = ({ label, kind, min }: P): string => `${label} needs at least ${things(kind, min)}`;
-export const tooMany = ({ label, kind, max }: P): string => `${label} takes at most ${things(kind, max)}`;
+export const badInput = (p: P): string => (of(READ_KINDS, p.kind) ?? badValue)(p);
+export const notAllowed = ({ label }: P): string => `Choose one of the options for ${label}`;
+export const typeMismatch = (p: P): string => (of(TYPES, p['type']) ?? badValue)(p);
+export const patternMismatch = ({ label }: P): string => `Check the format of ${label}`;
+export const tooShort = ({ label, min }: P): string => `${label} must have at least ${counted(min, 'character')}`;
+export const tooLong = ({ label, max }: P): string => `${label} must have at most ${counted(max, 'character')}`;
+export const tooFew = (p: P): string => amount(p, 'least', p['min']);
+export const tooMany = (p: P): string => amount(p, 'most', p['max']);
 export const rangeUnderflow = ({ label, min, above, otherLabel, orSame }: P): string =>
-  typeof otherLabel === 'string'
-    ? `${label} must ${orSame === true ? 'not be before' : 'be after'} ${otherLabel}`
-    : `${label} must ${typeof min === 'string' ? 'not be before' : above === undefined ? 'be at least' : 'be more than'} ${shown('en', min ?? above)}`;
+  `${label} must ${
+    typeof otherLabel === 'string'
+      ? `${orSame === true ? 'not be before' : 'be after'} ${otherLabel}`
+      : typeof min === 'string'
+        ? `be ${shown('en', min)} or later`
+        : above === undefined
+          ? `be at least ${shown('en', min)}`
+          : `be more than ${shown('en', above)}`
+  }`;
 export const rangeOverflow = ({ label, max, below, otherLabel, orSame }: P): string =>
-  typeof otherLabel === 'string'
-    ? `${label} must ${orSame === true ? 'not be after' : 'be before'} ${otherLabel}`
-    : `${label} must ${typeof max === 'string' ? 'not be after' : below === undefined ? 'be at most' : 'be less than'} ${shown('en', max ?? below)}`;
-export const stepMismatch = ({ label, step }: P): string => `${label} must be one of the steps of ${shown('en', step)}`;
+  `${label} must ${
+    typeof otherLabel === 'string'
+      ? `${orSame === true ? 'not be after' : 'be before'} ${otherLabel}`
+      : typeof max === 'string'
+        ? `be ${shown('en', max)} or earlier`
+        : below === undefined
+          ? `be at most ${shown('en', max)}`
+          : `be less than ${shown('en', below)}`
+  }`;
+export const stepMismatch = ({ label, step }: P): string => `${label} must be in steps of ${shown('en', step)}`;
 export const differs = ({ label, otherLabel }: P): string => `${label} must be the same as ${String(otherLabel)}`;
 export const duplicate = ({ label, otherLabel, first }: P): string =>
   typeof otherLabel === 'string'
     ? `${label} must not be the same as ${otherLabel}`
-    : `${label}: this is there already, in row ${shown('en', first)}`;
-export const fileTooLarge = ({ label, file, max }: P): string => `${label}: ${String(file)} is larger than ${bytes('en', max)}`;
-export const fileType = ({ label, file, accept }: P): string => `${label}: ${String(file)} is not of the right type (${String(accept)})`;
-/** Not of a finding: what a counter says. */
-export const count = ({ used, max }: P): string => `${shown('en', used)} of ${shown('en', max)}`;
-/** Not of a finding: what stands above a list of all errors. */
-export const summary = ({ count }: P): string =>
-  plural('en', count, { one: '# entry needs another look', other: '# entries need another look' });
-export const customError = ({ label }: P): string => `${label} is not right`;
+    : `${label} is already used in row ${shown('en', first)}`;
+export const fileTooLarge = ({ label, file, max }: P): string =>
+  `${String(file)} is too large for ${label}: choose a file of at most ${bytes('en', max)}`;
+export const fileType = ({ label, file, accept }: P): string => `${String(file)} has the wrong type for ${label}: choose ${String(accept)}`;
+export const customError = ({ label }: P): string => `Check ${label}`;
 export const unknown = ({ name }: P): string => `${String(name)} is not a field of this form`;
-export const unanswered = ({ label }: P): string => `${label} could not be checked just now`;
-export const refused = (): string => 'The server did not accept this, and did not say why';
-export const crashed = ({ label }: P): string => `${label} could not be judged, because of a fault in this form`;
+export const unanswered = ({ label }: P): string => `${label} could not be checked right now`;
+export const crashed = ({ label }: P): string => `${label} could not be checked because of an error in this form`;
+export const refused = (): string => 'The server rejected this without giving a reason';
+/** Belongs to no finding: the text of a counter. */
+export const count = ({ used, max }: P): string => `${number(used)} of ${number(max)}`;
+/** Belongs to no finding: the heading of the summary of all errors. */
+export const summary = ({ count }: P): string => `Check ${counted(count, 'entry', 'entries')}`;

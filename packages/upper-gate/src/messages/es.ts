@@ -5,7 +5,7 @@ import { catalogue } from './words.ts';
 export const es = /* @__PURE__ */ catalogue({
   locale: 'es',
   legible: {
-    number: 'escriba un número, por ejemplo 12 o 3,5',
+    number: 'escriba un número, por ejemplo {example}',
     integer: 'escriba un número entero',
     date: 'escriba una fecha que exista',
     time: 'escriba una hora, por ejemplo 09:30',
@@ -19,6 +19,9 @@ export const es = /* @__PURE__ */ catalogue({
     url: 'escriba una dirección como https://example.com',
     ipAddress: 'escriba una dirección IP',
     cardNumber: 'escriba un número de tarjeta sin errores',
+    timestamp: 'escriba una fecha y una hora con su zona, por ejemplo 2027-05-01T09:30:00Z',
+    time: 'escriba una hora con su zona, por ejemplo 09:30:00Z',
+    uuid: 'escriba un UUID',
   },
   characters: { one: '# carácter', other: '# caracteres' },
   files: { one: '# archivo', other: '# archivos' },

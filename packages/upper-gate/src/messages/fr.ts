@@ -5,7 +5,7 @@ import { catalogue } from './words.ts';
 export const fr = /* @__PURE__ */ catalogue({
   locale: 'fr',
   legible: {
-    number: 'saisissez un nombre, par exemple 12 ou 3,5',
+    number: 'saisissez un nombre, par exemple {example}',
     integer: 'saisissez un nombre entier',
     date: 'saisissez une date qui existe',
     time: 'saisissez une heure, par exemple 09:30',
@@ -19,6 +19,9 @@ export const fr = /* @__PURE__ */ catalogue({
     url: 'saisissez une adresse telle que https://example.com',
     ipAddress: 'saisissez une adresse IP',
     cardNumber: 'saisissez un numéro de carte sans faute',
+    timestamp: 'saisissez une date et une heure avec leur fuseau, par exemple 2027-05-01T09:30:00Z',
+    time: 'saisissez une heure avec son fuseau, par exemple 09:30:00Z',
+    uuid: 'saisissez un UUID',
   },
   characters: { one: '# caractère', other: '# caractères' },
   files: { one: '# fichier', other: '# fichiers' },

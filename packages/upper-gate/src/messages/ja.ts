@@ -5,7 +5,7 @@ import { catalogue } from './words.ts';
 export const ja = /* @__PURE__ */ catalogue({
   locale: 'ja',
   legible: {
-    number: '数値を入力してください（例：12、3.5）',
+    number: '数値を入力してください（例：{example}）',
     integer: '整数を入力してください',
     date: '実在する日付を入力してください',
     time: '時刻を入力してください（例：09:30）',
@@ -19,6 +19,9 @@ export const ja = /* @__PURE__ */ catalogue({
     url: 'https://example.com のような形式で入力してください',
     ipAddress: 'IP アドレスを入力してください',
     cardNumber: 'カード番号に誤りがあります',
+    timestamp: 'タイムゾーン付きの日時を入力してください（例：2027-05-01T09:30:00Z）',
+    time: 'タイムゾーン付きの時刻を入力してください（例：09:30:00Z）',
+    uuid: 'UUID を入力してください',
   },
   characters: { other: '#文字' },
   files: { other: '#ファイル' },

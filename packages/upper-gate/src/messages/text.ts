@@ -1,10 +1,15 @@
 // Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
 
 import { warnOnce } from '#development';
+import type { Code, Wording } from './codes.ts';
 
 /** What a message may speak about: the field's label, and the params of the rule (`min`, `max`, ...). */
 export interface MessageParams {
   readonly label: string;
+  /** The kind of the field. */
+  readonly kind?: string;
+  /** The language that is spoken, by its tag. */
+  readonly locale?: string;
   readonly [param: string]: unknown;
 }
 
@@ -22,19 +27,34 @@ export type Label = string | { readonly [language: string]: string };
  */
 export type Text = Label | ((params: MessageParams) => string);
 
+/** Messages by code. */
+export interface Texts extends Readonly<Partial<Record<Code, Text | undefined>>> {
+  /** Messages of codes of your own (`check(..., { code: 'tooWide' })`). */
+  readonly own?: { readonly [code: string]: Text };
+}
+
 /**
  * The messages of one language: a text per code of finding. A module whose exports are named by code is one.
  * A code that a catalogue lacks falls back to the English text.
  */
-export type Catalogue = { readonly [code: string]: Text | undefined } & { readonly locale?: string };
+export interface Catalogue extends Texts, Readonly<Partial<Record<Wording, Text | undefined>>> {
+  /** The language, by its tag. Default `'en'`. */
+  readonly locale?: string;
+}
+
+const own = (texts: object | undefined, code: string): unknown => (texts && Object.hasOwn(texts, code) ? texts[code as never] : undefined);
+
+/** The text of a code, be it built in or the author's own. */
+export const textOf = (texts: Texts | undefined, code: string): Text | undefined =>
+  (own(texts, code) ?? own(texts?.own, code)) as Text | undefined;
 
 /**
  * Writes a message out.
  *
  * @param text the text of a catalogue or of a rule's own `message`
- * @param params what it may speak about; a slot without a param stays as it stands
+ * @param params what it may speak about; a slot without a param stays as it is
  * @param catalogue says the language, where the text is there in several
- * @returns the sentence, plain text: never HTML; the label where a function throws (told in development)
+ * @returns the sentence, plain text: never HTML; the label if a function throws (with a warning in development)
  */
 export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue): string {
   if (typeof text !== 'function')
@@ -45,7 +65,7 @@ export function formatText(text: Text, params: MessageParams, catalogue?: Catalo
     return text(params);
   } catch (error) {
     // A finding must not be lost over its words.
-    warnOnce(text, () => [`a message for "${params.label}" threw: ${String(error)}. The label stands in its place.`]);
+    warnOnce(text, () => [`a message for "${params.label}" threw: ${String(error)}. The label is shown instead.`]);
     return params.label;
   }
 }

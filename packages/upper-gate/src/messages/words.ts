@@ -1,17 +1,19 @@
 // A catalogue from the words of a language: what most languages can say in the form "label: what is wrong". A language
 // file holds words alone; a language that wants other sentences writes its catalogue itself, as English does.
 
+import type { Code, ReadKind, TextType, Wording } from './codes.ts';
 import { bytes, plural, shown, type Forms } from './formats.ts';
 import { formatText, type Catalogue, type MessageParams as P } from './text.ts';
 
 /**
  * The words of a language. Slots stand for params: `{label}`; in `atLeast` and its like `#` stands for the limit.
- * `legible` (by kind of field) and `types` (by rule) say what to enter.
+ * `legible` (by kind of field; `{example}` stands for a number as the field reads it) and `types` (by type of text) say what
+ * to enter.
  */
 export interface Words {
   readonly locale: string;
-  readonly legible: Readonly<Partial<Record<string, string>>>;
-  readonly types: Readonly<Partial<Record<string, string>>>;
+  readonly legible: Readonly<Record<ReadKind, string>>;
+  readonly types: Readonly<Record<TextType, string>>;
   readonly characters: Forms;
   readonly files: Forms;
   readonly choices: Forms;
@@ -53,9 +55,11 @@ export interface Words {
 }
 
 /** Makes the catalogue of a language. */
-export function catalogue(words: Words): Catalogue {
+export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording | 'locale'>> {
   const { locale, legible, types, characters, files, choices, rows, colon } = words;
   const say = (label: string, what: string, limit = ''): string => `${label}${colon}${what.replace('#', () => limit)}`;
+  const wordsFor = (table: Readonly<Record<string, string>>, key: unknown): string | undefined =>
+    Object.hasOwn(table, String(key)) ? table[String(key)] : undefined;
   const things = (kind: unknown, count: unknown): string =>
     plural(locale, count, kind === 'files' ? files : kind === 'choices' ? choices : rows);
   const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
@@ -74,8 +78,9 @@ export function catalogue(words: Words): Catalogue {
     fileType,
     valueMissing: (p: P) =>
       formatText(p['kind'] === 'boolean' ? words.tick : p['kind'] === 'choice' || p['kind'] === 'choices' ? words.choose : words.fillIn, p),
-    badInput: ({ label, kind }: P) => say(label, legible[String(kind)] ?? words.anyLegible),
-    typeMismatch: ({ label, type }: P) => say(label, types[String(type)] ?? words.anyType),
+    badInput: ({ label, kind, example = '3.5' }: P) =>
+      formatText(say(label, wordsFor(legible, kind) ?? words.anyLegible), { label, example }),
+    typeMismatch: ({ label, type }: P) => say(label, wordsFor(types, type) ?? words.anyType),
     tooShort: ({ label, min }: P) => say(label, words.atLeast, plural(locale, min, characters)),
     tooLong: ({ label, max }: P) => say(label, words.atMost, plural(locale, max, characters)),
     tooFew: ({ label, kind, min }: P) => say(label, words.atLeast, things(kind, min)),

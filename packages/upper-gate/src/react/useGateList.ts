@@ -4,7 +4,7 @@ import { useMemo, type ReactNode, type RefCallback } from 'react';
 import type { Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import type { ListHandle, Row } from '../gate/list.ts';
-import type { List } from '../schema/list.ts';
+import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { attach, prefixOf } from '../showing/bundle.ts';

@@ -1,111 +1,72 @@
-// Rules of the author's own: a function, or a question to the network.
+// A rule of your own: a function.
 
+import { DEV } from '#development';
 import { customError } from '../messages/en.ts';
 import type { Label } from '../messages/text.ts';
-import type { Severity } from '../schema/finding.ts';
-import { makeRule, type AsyncCheckRun, type Rule, type RuleOptions, type Stage, type RuleResult, type Verdict } from '../schema/rule.ts';
+import { WRONG_USE } from '../schema/brand.ts';
+import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
+import { isSeverity, type Severity } from '../schema/severity.ts';
 
-/** A finding as an author's rule gives it. */
+/** A finding as a rule of your own returns it. */
 export interface CheckFinding {
   /** Also in several languages: `{ en: '...', fr: '...' }`. */
   readonly message: Label;
   readonly code?: string;
   /** Default: that of the rule. */
   readonly severity?: Severity;
-  /** The field it belongs to, relative to the value that was judged: `'beam'` in a rule on the group. */
+  /** The field it belongs to, relative to the value that was validated: `'beam'` in a rule on the group. */
   readonly path?: string;
   readonly params?: Readonly<Record<string, unknown>>;
 }
 
-/**
- * What an author's rule says: `true` or nothing when content; `false`, a message, a finding, or several findings when not.
- */
-// eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that says nothing is content
+/** What a rule of your own returns: `true` or nothing if the value is right; else `false`, a message, or one or more findings. */
+// eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that returns nothing accepts the value
 export type CheckResult = boolean | string | CheckFinding | readonly CheckFinding[] | undefined | void;
 
-const REFUSED: Verdict = { code: 'customError', text: customError };
+const FAILED: Verdict = { code: 'customError', text: customError };
 
 /**
- * What an answer means.
+ * What the result of a rule means.
  *
- * @throws TypeError for anything that is no answer, so that a rule with a slip is never taken for a content one
+ * @throws TypeError for anything else than a `CheckResult`, so that a rule with a mistake never accepts a value
  */
-export function verdictOf(answer: unknown): RuleResult {
-  if (answer === true || answer === undefined) return undefined;
-  if (answer === false) return REFUSED;
-  if (typeof answer === 'string') return { ...REFUSED, message: answer };
-  if (Array.isArray(answer)) return answer.flatMap((each) => verdictOf(each) ?? []);
-  if (typeof answer === 'object' && answer !== null && isLabel((answer as Partial<CheckFinding>).message))
-    return { ...REFUSED, ...(answer as CheckFinding) };
-  throw new TypeError(`A rule answers true, false, a message, or a finding ({ message, ... }). It answered ${describe(answer)}.`);
+export function toResult(result: unknown): RuleResult {
+  if (result === true || result === undefined) return undefined;
+  if (result === false) return FAILED;
+  if (typeof result === 'string') return { ...FAILED, message: result };
+  if (Array.isArray(result)) return result.flatMap((each) => toResult(each) ?? []);
+  if (isFinding(result)) return { ...FAILED, ...result };
+  throw new TypeError(
+    DEV ? `A rule returns true, false, a message, or a finding ({ message, ... }). It returned ${nameOf(result)}.` : WRONG_USE,
+  );
 }
 
-const isLabel = (text: unknown): boolean => typeof text === 'string' || (typeof text === 'object' && text !== null);
+function isFinding(result: unknown): result is CheckFinding {
+  const { message, severity = 'error' } = (result ?? {}) as Partial<CheckFinding>;
+  return (typeof message === 'string' || (typeof message === 'object' && (message as unknown) !== null)) && isSeverity(severity);
+}
 
-const describe = (answer: unknown): string =>
-  typeof answer !== 'object' || answer === null
-    ? `with ${answer === null ? 'null' : `a ${typeof answer}`}`
-    : 'then' in answer
-      ? 'with a promise: declare it with asyncCheck()'
-      : 'with an object without a message';
+const nameOf = (result: unknown): string =>
+  typeof result !== 'object' || result === null
+    ? result === null
+      ? 'null'
+      : `a ${typeof result}`
+    : 'then' in result
+      ? 'a promise: use asyncCheck()'
+      : 'message' in result
+        ? 'a finding with a severity or message that does not exist'
+        : 'an object without a message';
 
 /**
- * A rule of one's own. Not asked about empty values.
+ * A rule of your own. It does not run on empty values.
  *
- * @param judge gets the value, and in a group's `.rules()` the siblings; says `true` (content), `false`, a message, or a finding
+ * @param test gets the value, and in a group's `.rules()` the siblings; returns `true` (right), `false`, a message, or a finding
  * @param options the message for `false`, or options
  *
  * @example
- * check((name) => name !== 'Titanic', 'Not that name, please')
+ * check((name) => name !== 'Titanic', 'Choose another name')
  * check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`)
  */
 export function check<V, B = unknown>(test: (value: V, siblings: B) => CheckResult, options?: RuleOptions | string): Rule<V, B> {
-  return makeRule('check', {}, { test: (value: V, siblings: B) => verdictOf(test(value, siblings)), author: test }, options);
-}
-
-/** Functions that take the place of those of network rules, by the names that these have: on a server, its own. */
-export interface Checks {
-  readonly [name: string]: (value: never, context: AsyncCheckRun<never>) => CheckResult | Promise<CheckResult>;
-}
-
-/** What a network rule takes beside the options of every rule. */
-export interface AsyncCheckOptions extends RuleOptions {
-  /** A name, by which `checks` of `validateAsync` and of the server put another function in its place. */
-  readonly name?: string;
-  /** `'change'`: as one types; `'blur'`: on leaving the field; `'submit'`. Default: that of the form. */
-  readonly on?: Stage;
-  /** Milliseconds without a change before the question is put, at `'change'`. Default 300. */
-  readonly debounce?: number;
-  /** Milliseconds until it counts as unanswered. Default 10 000. */
-  readonly timeout?: number;
-  /** How many answers are kept per field, by value. Default 50. */
-  readonly cache?: number;
-  /** What it means that no answer came: a warning (default; the server decides), or an error. */
-  readonly unanswered?: 'warn' | 'block';
-}
-
-export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswered: 'warn' } as const;
-
-/**
- * A rule that asks over the network. It runs only when the field's other rules found no error, never for an empty value,
- * one run at a time per field; a late answer to an old value has no effect.
- *
- * @param ask gets the value and `{ signal, siblings }`; resolves as `check` answers. A rejection means that no answer came.
- *
- * @example
- * asyncCheck(async (number, { signal }) => {
- *   const reply = await fetch(`/register/${encodeURIComponent(number)}`, { signal });
- *   return (await reply.json()).known || 'This number is not on the register';
- * }, { debounce: 400 })
- */
-export function asyncCheck<V, B = unknown>(
-  ask: (value: V, context: AsyncCheckRun<B>) => CheckResult | Promise<CheckResult>,
-  options: AsyncCheckOptions | string = {},
-): Rule<V, B> {
-  const { name, debounce, timeout, cache, unanswered, ...rest } = {
-    ...ASYNC_DEFAULTS,
-    name: undefined,
-    ...(typeof options === 'string' ? { message: options } : options),
-  };
-  return makeRule('asyncCheck', {}, { async: { name, run: ask, debounce, timeout, cache, unanswered } }, rest);
+  return makeRule('check', {}, { test: (value, siblings) => toResult(test(value, siblings)), author: test }, options);
 }

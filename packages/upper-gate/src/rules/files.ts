@@ -6,7 +6,7 @@ import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } 
 
 type Files = FileLike | readonly FileLike[];
 
-/** Judges each file; a finding names the one it is about. */
+/** Tests each file; a finding names the one it is about. */
 const eachFile =
   (test: (file: FileLike) => Verdict | undefined) =>
   (value: Files): RuleResult =>
@@ -25,7 +25,7 @@ const eachFile =
  */
 export function fileSize(limits: { readonly max: number }, options?: RuleOptions | string): Rule<Files | undefined> {
   const test = eachFile(({ size }) => (size > limits.max ? { code: 'fileTooLarge', text: fileTooLarge, params: { size } } : undefined));
-  return makeRule('fileSize', limits, { test: test as never }, options);
+  return makeRule<Files | undefined>('fileSize', { ...limits }, { test }, options);
 }
 
 /**
@@ -50,5 +50,5 @@ export function fileType(accept: string, options?: RuleOptions | string): Rule<F
           : type.toLowerCase() === each,
     );
   const test = eachFile((file) => (fits(file) ? undefined : { code: 'fileType', text: fileTypeText }));
-  return makeRule('fileType', { accept }, { test: test as never }, options);
+  return makeRule<Files | undefined>('fileType', { accept }, { test }, options);
 }

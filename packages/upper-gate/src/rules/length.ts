@@ -1,8 +1,9 @@
-// How long a text, how many rows, choices or files.
+// How long a text may be, how many rows, choices or files there may be.
 
-import { assert } from '#development';
+import { DEV } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
-import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { WRONG_USE } from '../schema/brand.ts';
+import { makeRule, type AnyRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 export interface LengthLimits {
   readonly min?: number;
@@ -27,7 +28,7 @@ export const lengthOf = (text: string, count: unknown): number =>
  * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
  * `tooMany`). Both ends belong to the range.
  *
- * @throws TypeError (in development) for limits that are not whole numbers, or a `min` above `max`
+ * @throws TypeError for limits that are not whole numbers, or a `min` above `max`
  *
  * @example
  * text('Vessel name', length({ min: 2, max: 40 }))
@@ -35,11 +36,8 @@ export const lengthOf = (text: string, count: unknown): number =>
  */
 export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined> {
   const { min = 0, max = Infinity, count } = limits;
-  assert(
-    () =>
-      !(Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max) &&
-      `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.`,
-  );
+  if (!(Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max))
+    throw new TypeError(DEV ? `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.` : WRONG_USE);
   const test = (value: string | readonly unknown[]): Verdict | undefined => {
     const text = typeof value === 'string';
     const size = text ? lengthOf(value, count) : value.length;
@@ -47,5 +45,9 @@ export function length(limits: LengthLimits, options?: RuleOptions | string): Ru
     if (size > max) return text ? LONG : MANY;
     return undefined;
   };
-  return makeRule('length', limits as never, { test: test as never }, options);
+  return makeRule<string | readonly unknown[] | undefined>('length', { ...limits }, { test }, options);
 }
+
+/** Whether a text is longer than a `length()` among rules allows: what may take long on it need not run. */
+export const isTooLong = (text: string, rules: readonly AnyRule[]): boolean =>
+  rules.some(({ name, params }) => name === 'length' && lengthOf(text, params['count']) > Number(params['max']));

@@ -3,7 +3,7 @@
 import { duplicate } from '../messages/en.ts';
 import { isFile } from '../schema/files.ts';
 import { makeRule, type Distinct, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
-import { WAITING } from '../schema/siblings.ts';
+import { WAITING } from '../schema/noValue.ts';
 
 /** What JSON cannot tell apart, or not write at all: files by what is known of them, large integers by their digits. */
 const asText = (_: string, value: unknown): unknown =>
@@ -29,7 +29,7 @@ export function noDuplicates(options: (RuleOptions & { readonly by?: string }) |
         const value = by === undefined ? look() : (look() as Readonly<Record<string, unknown>> | undefined)?.[by];
         return typeof value === 'object' ? JSON.stringify(value, asText) : value;
       } catch (error) {
-        // A row that has no value yet is no duplicate; the others are judged all the same.
+        // A row that has no value yet is no duplicate; the others are compared all the same.
         if (error === WAITING) return undefined;
         throw error;
       }

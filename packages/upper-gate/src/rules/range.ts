@@ -1,7 +1,8 @@
 // Ranges and steps of numbers and moments.
 
-import { assert } from '#development';
+import { DEV } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/en.ts';
+import { WRONG_USE } from '../schema/brand.ts';
 import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
 import { makeRule, type Clock, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
 
@@ -64,12 +65,29 @@ export interface RangeLimits<T extends Limit> {
   readonly step?: number;
 }
 
+/** What is wrong with limits: what they should be instead. */
+function wrongLimits({ min, max, above, below, step }: RangeLimits<Limit>): string | undefined {
+  const at = (limit: Limit | undefined): number | undefined =>
+    limit === undefined || limit === 'today'
+      ? undefined
+      : typeof limit === 'number'
+        ? limit
+        : (momentAt(kindOfMoment(limit) ?? 'date', limit) ?? NaN);
+  const [low, high] = [at(min), at(max)];
+  if ([low, high, above, below].some(Number.isNaN)) return "numbers, ISO dates and times, and 'today'";
+  if ((min !== undefined && above !== undefined) || (max !== undefined && below !== undefined))
+    return 'min or above, max or below, not both';
+  if (step !== undefined && !(step > 0)) return 'a step above zero';
+  const isTime = typeof min === 'string' && kindOfMoment(min) === 'time';
+  return low !== undefined && high !== undefined && low > high && !isTime ? 'min not above max' : undefined;
+}
+
 /**
  * The range of a number, or of a date or time as an ISO text; both ends belong to it (but `above` and `below` do not).
- * `'today'` is the day on which it is judged. Times whose `min` is above `max` reach over midnight, as in HTML. Codes `rangeUnderflow`, `rangeOverflow`,
- * `stepMismatch`.
+ * `'today'` is the day on which the rule runs. Times whose `min` is above `max` reach over midnight, as in HTML. Codes
+ * `rangeUnderflow`, `rangeOverflow`, `stepMismatch`.
  *
- * @throws TypeError (in development) for a `min` above `max` (but of times), or a step that is not above zero
+ * @throws TypeError for a `min` above `max` (but of times), or a step that is not above zero
  *
  * @example
  * number('Beam (m)', range({ min: 0.5, max: 5.2 }))
@@ -81,20 +99,9 @@ export function range<T extends Limit>(
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
   const { min, max, above = -Infinity, below = Infinity, step }: RangeLimits<Limit> = limits;
-  assert(() => {
-    const [low, high] = [min, max].map((limit) => (limit === undefined || limit === 'today' ? NaN : lineOf(limit).at(limit)));
-    const isTime = typeof min === 'string' && kindOfMoment(min) === 'time';
-    const badText = [min, max].find((limit) => typeof limit === 'string' && limit !== 'today' && Number.isNaN(lineOf(limit).at(limit)));
-    if (badText !== undefined) return `range() takes numbers, ISO dates and times, and 'today'. It got ${JSON.stringify(badText)}.`;
-    return low! > high! && !isTime && `range() takes min not above max. It got ${JSON.stringify(limits)}.`;
-  });
-  assert(
-    () =>
-      ((min !== undefined && above > -Infinity) || (max !== undefined && below < Infinity)) &&
-      `range() takes min or above, max or below, not both. It got ${JSON.stringify(limits)}.`,
-  );
-  assert(() => step !== undefined && !(step > 0) && `A step is a number above zero. It got ${step}.`);
-  // Both limits as they are known now; those that are "today" become known when a value is judged.
+  const wrong = wrongLimits(limits);
+  if (wrong) throw new TypeError(DEV ? `range() takes ${wrong}. It got ${JSON.stringify(limits)}.` : WRONG_USE);
+  // Both limits as they are known now; those that are "today" become known when the rule runs.
   const test = (value: Limit, _siblings: unknown, now: Clock): RuleResult => {
     const line = lineOf(value);
     const at = line.at(value);
@@ -111,7 +118,7 @@ export function range<T extends Limit>(
     if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
     return verdicts.length > 0 ? verdicts : undefined;
   };
-  return makeRule('range', limits as never, { test: test as never }, options);
+  return makeRule<(T extends number ? number : string) | undefined>('range', { ...limits }, { test }, options);
 }
 
 /**
@@ -129,10 +136,15 @@ export function step<T extends Limit = number>(
   base?: T,
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
-  assert(() => !(size > 0) && `A step is a number above zero. It got ${size}.`);
+  if (!(size > 0)) throw new TypeError(DEV ? `A step is a number above zero. It got ${size}.` : WRONG_USE);
   const test = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
     return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
   };
-  return makeRule('step', base === undefined ? { step: size } : { step: size, base }, { test: test as never }, options);
+  return makeRule<(T extends number ? number : string) | undefined>(
+    'step',
+    base === undefined ? { step: size } : { step: size, base },
+    { test },
+    options,
+  );
 }

@@ -1,14 +1,14 @@
-// Rules that ask for a value.
+// Rules that require a value.
 
 import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
 
 /**
- * There must be a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
+ * Requires a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
  * The type of the field's data loses its `undefined`; not with a `severity` that does not block.
  *
  * @example
  * text('Vessel name', required())
- * text('Vessel name', required('We need a name to call you by'))
+ * text('Vessel name', required('Enter a name that we can call you by'))
  */
 export function required(options: RuleOptions & { readonly severity: 'warning' | 'notice' }): Rule<unknown>;
 export function required(options?: (RuleOptions & { readonly severity?: 'error' }) | string): Rule<unknown, unknown, 'required'>;
@@ -17,7 +17,7 @@ export function required(options?: RuleOptions | string): Rule<unknown, unknown,
 }
 
 /**
- * The box must be ticked: `required()` by the name that says it. Code `valueMissing`.
+ * Requires the box to be ticked: `required()` by the name that says it. Code `valueMissing`.
  *
  * @example
  * boolean('I have read the by-laws', mustBeTrue())
@@ -26,9 +26,10 @@ export const mustBeTrue: (options?: (RuleOptions & { readonly severity?: 'error'
   required;
 
 /**
- * There must be a value while a condition on the siblings holds. Code `valueMissing`.
+ * Requires a value while a condition on the siblings holds. Code `valueMissing`.
  *
- * @param when reads the siblings; runs again when one that it read changes
+ * @param when reads the siblings; runs again when one that it read changes. While it waits for a field without a value, it
+ *   does not require.
  *
  * @example
  * .rules({ phone: requiredWhen((boat) => boat.callBack) })

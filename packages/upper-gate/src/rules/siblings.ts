@@ -4,7 +4,7 @@ import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../messages/e
 import { position } from '../schema/calendar.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
-/** A rule on a field and another; content where the other is empty, unless it says otherwise. */
+/** A rule on a field and another; passes if the other is empty, unless it says otherwise. */
 const compare = <B, K extends keyof B & string>(
   name: string,
   params: { readonly other: K; readonly orSame?: boolean },

@@ -1,38 +1,49 @@
 // Rules on the form of a text.
 
-import { assert } from '#development';
+import { DEV } from '#development';
 import { notAllowed, patternMismatch } from '../messages/en.ts';
 import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/enEnter.ts';
+import type { TextType } from '../messages/codes.ts';
 import type { Text } from '../messages/text.ts';
+import { WRONG_USE } from '../schema/brand.ts';
+import type { Params } from '../schema/finding.ts';
+import { isTooLong } from './length.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 /** A rule that a whole text is of a certain type. */
 const typed = (
-  name: string,
-  say: Text,
-  params: object,
+  name: TextType,
+  message: Text,
+  params: Params,
   fits: (text: string) => boolean,
   options: RuleOptions | string | undefined,
 ): Rule<string | undefined> => {
-  const mismatch: Verdict = { code: 'typeMismatch', text: say, params: { type: name } };
-  return makeRule(name, params as never, { test: (value) => (fits(value!) ? undefined : mismatch) }, options);
+  const mismatch: Verdict = { code: 'typeMismatch', text: message, params: { type: name } };
+  return makeRule(name, params, { test: (value) => (fits(value) ? undefined : mismatch) }, options);
 };
 
 /**
- * The text must match a regular expression. Anchor it (`^...$`) to have the whole text judged. Code `patternMismatch`.
+ * The text must match a regular expression. Anchor it (`^...$`) to match the whole text. It does not run on a text that is
+ * longer than `length()` of the field allows. Code `patternMismatch`.
  *
- * @param shape what it should look like, in words; said in place of the general message
+ * @param shape what it should look like, in words; replaces the general message
  *
  * @example
  * pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits')
  */
 export function pattern(expression: RegExp, shape?: RuleOptions | string): Rule<string | undefined> {
-  assert(() => !((expression as unknown) instanceof RegExp) && `pattern() takes a regular expression. It got ${String(expression)}.`);
-  // A sticky or global expression remembers where it stopped: the next text would be judged from there.
+  if (!((expression as unknown) instanceof RegExp))
+    throw new TypeError(DEV ? `pattern() takes a regular expression. It got ${String(expression)}.` : WRONG_USE);
+  // A sticky or global expression remembers where it stopped: the next text would be matched from there.
   const stateless = new RegExp(expression.source, expression.flags.replace(/[gy]/g, ''));
   const mismatch: Verdict = { code: 'patternMismatch', text: patternMismatch };
   const params = { pattern: expression.source, flags: stateless.flags };
-  return makeRule('pattern', params, { test: (value) => (stateless.test(value!) ? undefined : mismatch) }, shape);
+  return makeRule<string | undefined>(
+    'pattern',
+    params,
+    { test: (value) => (stateless.test(value) ? undefined : mismatch), skips: isTooLong },
+    shape,
+  );
 }
 
 // The "valid e-mail address" of the HTML standard.
@@ -157,5 +168,10 @@ export function oneOf<T extends string | number>(
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
   const other: Verdict = { code: 'notAllowed', text: notAllowed };
-  return makeRule('oneOf', { options: values }, { test: (value) => (values.includes(value as never) ? undefined : other) }, options);
+  return makeRule<(T extends number ? number : string) | undefined>(
+    'oneOf',
+    { options: values },
+    { test: (value) => ((values as readonly unknown[]).includes(value) ? undefined : other) },
+    options,
+  );
 }

@@ -1,6 +1,6 @@
 // Yes or no.
 
-import { FieldPart, UNREADABLE, type Field, type RulesFor } from './field.ts';
+import { makeField, UNREADABLE, type Field, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
 const YES: readonly unknown[] = [true, 'true', 'on'];
@@ -22,5 +22,5 @@ const write = (value: unknown): unknown => {
  * boolean('I have read the by-laws', mustBeTrue())
  */
 export function boolean<Q extends string = never>(settings: LabelOr<Settings>, ...rules: RulesFor<boolean, Q>): Field<boolean, boolean> {
-  return new FieldPart({ name: 'boolean', jsonType: 'boolean', read, write, emptyData: false, emptyRaw: false }, settings, rules) as never;
+  return makeField({ name: 'boolean', jsonType: 'boolean', read, write, emptyData: false, emptyRaw: false }, settings, rules);
 }

@@ -1,16 +1,16 @@
 // One of several, or some of several.
 
-import { assert } from '#development';
+import { devAssert } from '#development';
 import { notAllowed } from '../messages/en.ts';
-import { FieldPart, Unreadable, UNREADABLE, type Field, type Option, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, UNREADABLE, type Field, type Option, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
 /** The values of a choice: as such, or with labels. */
 export type Options<T extends string> = readonly (T | Option<T>)[];
 
-/** The options of a choice, and what tells a value that is none of them. */
+/** The options of a choice, and the verdict on a value that is not one of them. */
 function readOptions(of: Options<string>) {
-  assert(
+  devAssert(
     () =>
       of.length === 0 && 'A choice needs at least one value to choose from. Give the values as a list: choice("Kind", ["barge", "canoe"]).',
   );
@@ -40,7 +40,7 @@ export function choice<const T extends string, Q extends string = never>(
 ): Field<Optional<T, Q>, T | ''> {
   const { options, values, other } = readOptions(of);
   const read = (raw: unknown): unknown => (raw === '' || raw === undefined || raw === null ? undefined : values.has(raw) ? raw : other);
-  return new FieldPart({ name: 'choice', read, options }, settings, rules) as never;
+  return makeField({ name: 'choice', read, options }, settings, rules);
 }
 
 /** The data of a list in which nothing was chosen. */
@@ -70,9 +70,5 @@ export function choices<const T extends string, Q extends string = never>(
     if (list.length === 0) return NONE;
     return list.every((value) => values.has(value)) ? [...list] : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
   };
-  return new FieldPart(
-    { name: 'choices', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, same: sameList, options },
-    settings,
-    rules,
-  ) as never;
+  return makeField({ name: 'choices', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, same: sameList, options }, settings, rules);
 }

@@ -1,7 +1,7 @@
 // Colours, as HTML's control holds them.
 
 import { badColor } from '../messages/enEnter.ts';
-import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
 const bad = /* @__PURE__ */ unreadableAs(badColor);
@@ -22,5 +22,5 @@ export function color<Q extends string = never>(
   settings: LabelOr<Settings>,
   ...rules: RulesFor<string, Q>
 ): Field<Optional<string, Q>, string> {
-  return new FieldPart({ name: 'color', read }, settings, rules) as never;
+  return makeField({ name: 'color', read }, settings, rules);
 }

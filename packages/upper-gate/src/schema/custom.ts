@@ -1,12 +1,12 @@
-// Kinds of one's own, for values that no built-in kind covers.
+// Kinds of your own, for values that no built-in kind covers.
 
 import { badValue } from '../messages/enEnter.ts';
-import { FieldPart, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
-/** How a kind of one's own reads and writes. */
+/** How a kind of your own reads and writes. */
 export interface CustomKind<T, R> {
-  /** From what the control holds to data: `undefined` where it is empty, `unreadable()` where it cannot be read. */
+  /** From what the control holds to data: `undefined` if it is empty, `unreadable()` if it cannot be read. */
   readonly read: (raw: unknown) => T | Unreadable | undefined;
   /** From data, or from what the control holds already, to what the control can hold. Default: as it is. */
   readonly write?: (value: T | R) => R;
@@ -24,7 +24,7 @@ export interface CustomKind<T, R> {
 export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
 
 /**
- * A field of a kind of one's own.
+ * A field of a kind of your own.
  *
  * @param how reads and writes its value
  *
@@ -40,8 +40,19 @@ export const unreadable = (message?: string): Unreadable => new Unreadable({ cod
  */
 export function custom<T, R = unknown, Q extends string = never>(
   settings: LabelOr<Settings>,
-  how: CustomKind<T, R>,
+  { read, write, empty, same }: CustomKind<T, R>,
   ...rules: RulesFor<NoInfer<T>, Q>
 ): Field<Optional<T, Q>, R> {
-  return new FieldPart({ name: 'custom', jsonType: 'any', ...(how as object) } as never, settings, rules) as never;
+  return makeField(
+    {
+      name: 'custom',
+      jsonType: 'any',
+      read,
+      ...(write && { write: write as (value: unknown) => unknown }),
+      ...(empty !== undefined && { emptyRaw: empty }),
+      ...(same && { same: same as (a: unknown, b: unknown) => boolean }),
+    },
+    settings,
+    rules,
+  );
 }

@@ -1,20 +1,21 @@
 // Fields: the leaves of a schema. A kind says how a field reads what its control holds into data, and writes it back.
 
-import { valueMissing } from '../messages/en.ts';
 import { badValue } from '../messages/enEnter.ts';
+import { valueMissing } from '../messages/en.ts';
 import type { Text } from '../messages/text.ts';
-import { NO_VALUE, Part, toSettings, type DATA, type CHILDREN, type LabelOr, type Node, type RAW, type Settings } from './node.ts';
-import type { AnyRule, Rule, Verdict } from './rule.ts';
-import { rejectValue, report, reportCrash, type Walk } from './walk.ts';
+import { Branded, isBranded } from './brand.ts';
+import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
+import { nodeOf, Part, toSettings, type JsonType } from './part.ts';
+import { isBlocking, type AnyRule, type Rule, type Verdict } from './rule.ts';
 
 /** One field of a form: `D` the data it yields, `R` what its control holds. */
-export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoKids> {
+export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoChildren> {
   readonly [DATA]: D;
   readonly [RAW]: R;
-  readonly [CHILDREN]: NoKids;
+  readonly [CHILDREN]: NoChildren;
 }
 // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- a field has no children, under any key
-type NoKids = {};
+type NoChildren = {};
 
 /** The data type of a field: `required()` turns `T | undefined` into `T`. */
 export type Optional<T, Q extends string> = [Q] extends [never] ? T | undefined : T;
@@ -23,44 +24,46 @@ export type Optional<T, Q extends string> = [Q] extends [never] ? T | undefined 
 export type RulesFor<T, Q extends string> = readonly Rule<T, unknown, Q>[];
 
 /** A raw value that a kind cannot read. */
-export class Unreadable {
+export class Unreadable extends Branded {
   readonly verdict: Verdict;
   constructor(verdict: Verdict) {
+    super();
     this.verdict = verdict;
   }
 }
 
-/** What a kind's `read` returns for a value that it cannot read; `say` tells what it wants. */
-export const unreadableAs = (say: Text = badValue): Unreadable => new Unreadable({ code: 'badInput', text: say });
+/** What a kind's `read` returns for a value that it cannot read; `text` says what to enter. */
+export const unreadableAs = (text: Text = badValue): Unreadable => new Unreadable({ code: 'badInput', text });
 export const UNREADABLE = /* @__PURE__ */ unreadableAs();
 
-/** The verdict on an empty value that is needed. */
+/** Whether reading found a value unreadable, whichever copy of the library says so. */
+export const isUnreadable = (value: unknown): value is Unreadable => isBranded(value) && 'verdict' in value;
+
+/** The verdict on an empty value that is required. */
 export const VALUE_MISSING: Verdict = { code: 'valueMissing', text: valueMissing };
 
 /** How a field reads and writes its value. */
 export interface Kind {
   readonly name: string;
-  /** From what a control (or JSON) holds to data; `blank` where it is empty. What it throws is a finding, and a fault. */
+  /** From what a control (or JSON) holds to data: `emptyData` if it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown) => unknown;
   /** From data, or raw, to what a control can hold. */
   readonly write?: (value: unknown) => unknown;
-  /** The data of an empty control. */
+  /** The data of an empty control. Default `undefined`. */
   readonly emptyData?: unknown;
-  /** The raw value of an empty control; default `''`. */
+  /** The raw value of an empty control. Default `''`. */
   readonly emptyRaw?: unknown;
-  /** Whether an empty value that is not `undefined` is empty to the other rules too, as an `undefined` one is. */
-  readonly skipsRulesWhenEmpty?: true;
-  /** Whether two raw values are the same; default `Object.is`. */
+  /** Whether two raw values are the same. Default `Object.is`. */
   readonly same?: (a: unknown, b: unknown) => boolean;
-  /** The type of its values in JSON; default `'string'`. */
-  readonly jsonType?: 'string' | 'number' | 'boolean' | 'array' | 'object' | 'any';
+  /** The type of its values in JSON. Default `'string'`. */
+  readonly jsonType?: JsonType;
   /** The settings of the kind itself, as data. */
   readonly details?: Readonly<Record<string, unknown>>;
   /** Values it may take, where they are given one by one. */
   readonly options?: readonly Option[];
 }
 
-/** One of the values of a choice, and how it is called. */
+/** One of the values of a choice, and its label. */
 export interface Option<T extends string = string> {
   readonly value: T;
   readonly label: string;
@@ -69,22 +72,20 @@ export interface Option<T extends string = string> {
 /** A field as the library's own machinery sees it. */
 export class FieldPart extends Part {
   readonly kind: string;
+  readonly jsonType: JsonType;
   readonly spec: Kind;
-  /** The rule that asks for a value, if there is one. */
-  readonly required: AnyRule | undefined;
-  /** Whether there is no data without a value: the rule that asks for one blocks. */
+  /** Whether there is no data without a value: the rule that requires one blocks. */
   readonly mandatory: boolean;
-  /** The rules that judge at once. */
+  /** The rules that need no answer from elsewhere, and those that do. */
   readonly sync: readonly AnyRule[];
-  /** The rules that ask over the network. */
   readonly async: readonly AnyRule[];
 
-  constructor(how: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]) {
+  constructor(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]) {
     super(toSettings(settings), rules);
-    this.kind = how.name;
-    this.spec = how;
-    this.required = rules.find((rule) => rule.requires);
-    this.mandatory = this.required !== undefined && (this.required.severity ?? 'error') === 'error';
+    this.kind = spec.name;
+    this.jsonType = spec.jsonType ?? 'string';
+    this.spec = spec;
+    this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
     this.async = rules.filter((rule) => rule.async);
   }
@@ -93,44 +94,13 @@ export class FieldPart extends Part {
     return this.async.length > 0;
   }
 
-  acceptsJson(value: unknown): boolean {
-    const { jsonType = 'string' } = this.spec;
-    return jsonType === 'any' || jsonType === (Array.isArray(value) ? 'array' : value === null ? 'null' : typeof value);
-  }
-
-  override isEmpty(data: unknown): boolean {
+  isEmpty(data: unknown): boolean {
     return data === this.spec.emptyData;
   }
-
-  override skipsRules(data: unknown): boolean {
-    return data === undefined || (data === this.spec.emptyData && (this.required !== undefined || this.spec.skipsRulesWhenEmpty === true));
-  }
-
-  walk(raw: unknown, run: Walk): unknown {
-    const { required, sync } = this;
-    let value: unknown;
-    try {
-      value = this.spec.read(raw);
-    } catch (error) {
-      reportCrash(run, this, 'read', error);
-      run.incomplete = true;
-      return NO_VALUE;
-    }
-    if (value instanceof Unreadable) return rejectValue(run, this, undefined, value.verdict);
-    if (value === this.spec.emptyData) {
-      if (this.mandatory && value === undefined) return rejectValue(run, this, required, VALUE_MISSING);
-      if (required) report(run, this, required, VALUE_MISSING);
-      if (this.skipsRules(value)) return value;
-    }
-    for (let i = 0; i < sync.length; i += 1) {
-      try {
-        const result = sync[i]!.test!(value as never, undefined as never, run.now);
-        if (result !== undefined) report(run, this, sync[i], result);
-      } catch (error) {
-        reportCrash(run, this, sync[i]!.name, error);
-      }
-    }
-    if (run.collectAsync) for (const rule of this.async) run.entries.push({ path: '', part: this, rule, value, siblings: undefined });
-    return value;
-  }
 }
+
+/** Makes a field, of the types that its kind declares. */
+export const makeField = <D, R>(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]): Field<D, R> =>
+  nodeOf(new FieldPart(spec, settings, rules));
+
+export const isField = (part: Part): part is FieldPart => 'spec' in part;

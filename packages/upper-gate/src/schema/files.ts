@@ -1,7 +1,7 @@
 // Files: those of a browser, or what is known of them elsewhere.
 
 import { NONE, sameList } from './choice.ts';
-import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
 /** What the rules need to know of a file. A browser's `File` is one. */
@@ -38,7 +38,7 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
     const one: unknown = Array.isArray(raw) && raw.length < 2 ? raw[0] : raw;
     return isNone(one) ? undefined : isFile(one) ? one : UNREADABLE;
   };
-  return new FieldPart({ name: 'file', jsonType: 'object', read, emptyRaw: null }, settings, rules) as never;
+  return makeField({ name: 'file', jsonType: 'object', read, emptyRaw: null }, settings, rules);
 }
 
 /**
@@ -55,9 +55,5 @@ export function files<T extends FileLike = FileLike, Q extends string = never>(
     const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value));
     return list.length === 0 ? NONE : list.every(isFile) ? list : UNREADABLE;
   };
-  return new FieldPart(
-    { name: 'files', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, skipsRulesWhenEmpty: true, same: sameList },
-    settings,
-    rules,
-  ) as never;
+  return makeField({ name: 'files', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, same: sameList }, settings, rules);
 }

@@ -1,7 +1,6 @@
 // What a rule reports on one value.
 
-/** Only an `error` blocks. A `notice` may be good news. */
-export type Severity = 'error' | 'warning' | 'notice';
+import type { Severity } from './severity.ts';
 
 export type Params = Readonly<Record<string, unknown>>;
 
@@ -22,7 +21,7 @@ export interface Finding {
  * The place of a finding as a JSON Pointer (RFC 6901).
  *
  * @example
- * pointer({ path: 'crew.0.age', ... }) // '/crew/0/age'
+ * toJsonPointer({ path: 'crew.0.age', ... }) // '/crew/0/age'
  */
 export function toJsonPointer(finding: Pick<Finding, 'path'>): string {
   return finding.path === '' ? '' : `/${finding.path.replace(/~/g, '~0').replace(/\//g, '~1').replace(/\./g, '/')}`;

@@ -3,11 +3,11 @@
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type MomentKind } from './calendar.ts';
-import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
-const moment = (name: MomentKind, say: Text) => {
-  const bad = unreadableAs(say);
+const moment = (name: MomentKind, enter: Text) => {
+  const bad = unreadableAs(enter);
   const read = (raw: unknown): unknown => {
     if (raw === undefined || raw === null) return undefined;
     if (typeof raw !== 'string') return bad;
@@ -20,7 +20,7 @@ const moment = (name: MomentKind, say: Text) => {
     settings: LabelOr<Settings>,
     ...rules: RulesFor<string, Q>
   ): Field<Optional<string, Q>, string> {
-    return new FieldPart({ name, read }, settings, rules) as never;
+    return makeField({ name, read }, settings, rules);
   };
 };
 

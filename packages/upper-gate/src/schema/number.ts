@@ -2,8 +2,9 @@
 
 import { badInteger, badNumber } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
-import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
-import { toSettings, type LabelOr, type Settings } from './node.ts';
+import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+import { toSettings } from './part.ts';
 
 export interface NumberSettings extends Settings {
   /** The decimal sign that people type, in place of the dot: `','`. */
@@ -48,14 +49,16 @@ function notation({
   };
 }
 
-const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, say: Text) =>
+const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, enter: Text) =>
   function <Q extends string = never>(
     settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, Q>
   ): Field<Optional<number, Q>, string | number> {
     const { decimal, locale } = toSettings(settings);
     const local = notation({ decimal, locale });
-    const bad = unreadableAs(say);
+    // What to type: a number as this field reads it, whatever the language of the message.
+    const example = local ? local.toTyped('3.5') : '3.5';
+    const bad = new Unreadable({ code: 'badInput', text: enter, ...(name === 'number' && { params: { example } }) });
     const read = (raw: unknown): unknown => {
       let value = raw;
       if (typeof raw === 'string') {
@@ -69,7 +72,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, s
       return typeof value === 'number' && fits(value) ? value + 0 : bad;
     };
     const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
-    return new FieldPart({ name, jsonType: 'number', read, write, details: { decimal, locale } }, settings, rules) as never;
+    return makeField({ name, jsonType: 'number', read, write, details: { decimal, locale } }, settings, rules);
   };
 
 /**

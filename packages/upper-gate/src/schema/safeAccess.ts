@@ -1,11 +1,11 @@
-// Touching values from outside. A getter or a proxy may throw whenever it is touched: that makes the value illegible, and
+// Touching values from outside. A getter or a proxy may throw whenever it is touched: that makes the value unreadable, and
 // no more.
 
 /** Names that reach for what every object has: never those of a field. */
 export const HOSTILE: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
 /** Stands for a raw value that threw when it was read: no kind can read it. */
-export const INACCESSIBLE: unique symbol = Symbol('illegible');
+export const INACCESSIBLE: unique symbol = Symbol('inaccessible');
 
 function guarded<T, U>(touch: () => T, otherwise: U): T | U {
   try {
@@ -15,20 +15,16 @@ function guarded<T, U>(touch: () => T, otherwise: U): T | U {
   }
 }
 
-/** What a raw value is made of, as far as groups and lists want to know; `'none'`: nothing was given. */
-export const shapeOf = (raw: unknown): 'none' | 'object' | 'list' | 'other' =>
-  raw === undefined || raw === null
-    ? 'none'
-    : typeof raw === 'object'
-      ? guarded(() => (Array.isArray(raw) ? 'list' : 'object'), 'other')
-      : 'other';
+/** The type of a value as JSON has it; `'none'`: there is no value. */
+export const jsonTypeOf = (raw: unknown): string =>
+  raw === undefined || raw === null ? 'none' : guarded(() => (Array.isArray(raw) ? 'array' : typeof raw), 'inaccessible');
 
 /** An object's own property; nothing where it has none. */
 export const ownRaw = (of: object, key: string | number): unknown =>
   guarded(() => (Object.hasOwn(of, key) ? (of as Readonly<Record<string | number, unknown>>)[key] : undefined), INACCESSIBLE);
 
-/** The names of an object's own properties; none where they cannot be had. */
+/** The names of an object's own properties; none where they cannot be read. */
 export const ownKeys = (of: object): readonly string[] => guarded(() => Object.keys(of), []);
 
-/** The length of a list; nothing where it cannot be had. */
+/** The length of a list; nothing where it cannot be read. */
 export const lengthOf = (of: readonly unknown[]): number | undefined => guarded(() => of.length, undefined);

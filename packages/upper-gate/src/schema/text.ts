@@ -1,7 +1,8 @@
 // Text: what most controls hold.
 
-import { FieldPart, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
-import { toSettings, type LabelOr, type Settings } from './node.ts';
+import { makeField, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+import { toSettings } from './part.ts';
 
 export interface TextSettings extends Settings {
   /** Whether white space around the text is dropped before it is judged; default true. What was typed stays in the control. */
@@ -31,5 +32,5 @@ export function text<Q extends string = never>(
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
   };
-  return new FieldPart({ name: 'text', read, details: { trim, case: letters } }, settings, rules) as never;
+  return makeField({ name: 'text', read, details: { trim, case: letters } }, settings, rules);
 }

@@ -2,10 +2,10 @@
 
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node } from '../schema/node.ts';
-import type { ValueSource } from '../schema/walk.ts';
+import type { ValueSource } from '../validate/walk.ts';
 import { validateAsync, type ValidateAsyncOptions } from '../validate/validate.ts';
 import type { Limits } from './limits.ts';
-import { toProblemDetails, problemResponse, type Problem } from './problemDetails.ts';
+import { type Problem, problemResponse, toProblemDetails } from './problemDetails.ts';
 import { readForm } from './readForm.ts';
 
 export interface ValidateRequestOptions extends Omit<ValidateAsyncOptions, 'signal'> {

@@ -1,7 +1,7 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // a line for screen readers, and leaving a field without moving what is under the pointer.
 
-import { assert } from '#development';
+import { devAssert } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { AttributeWriter } from './attributes.ts';
@@ -36,7 +36,7 @@ export class FormWiring {
   #announced = '';
 
   constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new AttributeWriter()) {
-    assert(() => {
+    devAssert(() => {
       const hidden = USED.find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
       return hidden && `A control is named "${hidden}": that hides form.${hidden}, which the binding needs. Give it another name.`;
     });

@@ -1,93 +1,63 @@
-// Putting questions to the network: one with a time limit, and all those of a judging.
+// The async rules of a walk: run where the sync rules found no error, a few at a time, within a time limit for all.
 
-import { unanswered } from '../messages/en.ts';
-import { verdictOf, type Checks } from '../rules/check.ts';
-import type { Finding } from '../schema/finding.ts';
-import type { AsyncRuleSpec, Verdict } from '../schema/rule.ts';
-import { CRASHED, isPendingCheck, toFinding, type Entry, type PendingCheck, type Walk } from '../schema/walk.ts';
-import { WAITING } from '../schema/siblings.ts';
+import { runAsyncRule } from '../evaluate/asyncRule.ts';
+import { toFinding } from '../evaluate/finding.ts';
+import type { Checks } from '../rules/asyncCheck.ts';
+import { toResult } from '../rules/check.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import { blocks } from '../schema/severity.ts';
+import { isFinding, isPendingCheck, type Entry, type PendingCheck } from './entries.ts';
+import type { Walk } from './walk.ts';
 
-/** The verdict on a question that no answer came to. */
-function noAnswer(ask: AsyncRuleSpec<never, never>, reason: 'timeout' | 'failed'): Verdict {
-  return {
-    code: 'unanswered',
-    text: unanswered,
-    ignoresOptions: true,
-    severity: ask.unanswered === 'block' ? 'error' : 'warning',
-    params: { reason },
+export interface PendingOptions {
+  readonly signal?: AbortSignal | undefined;
+  readonly checks?: Checks | undefined;
+  readonly concurrency?: number | undefined;
+  readonly timeout?: number | undefined;
+}
+
+/** The rule with the function that `checks` puts in its place, if they do. */
+function replaced(rule: AnyRule, checks: Checks): AnyRule {
+  const { name } = rule.async!;
+  if (name === undefined || !Object.hasOwn(checks, name)) return rule;
+  const check = checks[name]!;
+  return { ...rule, async: { ...rule.async!, run: async (value, run) => toResult(await check(value, run)) } };
+}
+
+/** Runs the async rules, and puts what each finds where it stood. */
+export async function runPendingChecks(
+  { entries, catalogue }: Walk,
+  { signal, checks = {}, concurrency = 8, timeout = 10_000 }: PendingOptions,
+): Promise<void> {
+  const errors = entries.filter((entry) => isFinding(entry) && blocks(entry)).map(({ path }) => path);
+  const hasError = (path: string): boolean => errors.some((at) => path === '' || at === path || at.startsWith(`${path}.`));
+  const running = new Set<AbortController>();
+  const ended = new AbortController();
+  const end = (reason: unknown): void => {
+    ended.abort(reason);
+    running.forEach((controller) => controller.abort(reason));
   };
-}
+  const stop = (): void => end(signal!.reason);
+  const timer = setTimeout(() => end(new Error(`No answer to all async rules within ${timeout} ms.`)), timeout);
+  signal?.addEventListener('abort', stop);
+  if (signal?.aborted) stop();
 
-/** What came of one question: verdicts (none: content), and what went wrong, if anything. */
-export interface Reply {
-  readonly verdicts: readonly Verdict[];
-  /** Whether they are an answer: only such are worth keeping. */
-  readonly answered: boolean;
-  /** What was thrown, for the developer. */
-  readonly error?: unknown;
-}
-
-const TIME_IS_UP = Symbol('time is up');
-
-/**
- * Puts one question, at most for as long as its rule allows. Never rejects.
- *
- * @param controller aborting it ends the question, which then counts as unanswered; it is aborted when the time is up
- */
-export async function runAsyncRule(
-  ask: AsyncRuleSpec<never, never>,
-  value: unknown,
-  siblings: unknown,
-  controller: AbortController,
-): Promise<Reply> {
-  let timer: unknown;
-  let said: unknown;
-  const { signal } = controller;
-  try {
-    signal.throwIfAborted();
-    said = await Promise.race([
-      ask.run(value as never, { signal, siblings: siblings as never }),
-      new Promise((_, reject) => {
-        timer = setTimeout(() => reject(TIME_IS_UP), ask.timeout);
-        signal.addEventListener('abort', () => reject(signal.reason));
-      }),
-    ]);
-  } catch (error) {
-    // A sibling that has no value yet: the rule waits, and is asked again when that sibling changes.
-    if (error === WAITING) return { verdicts: [], answered: false };
-    if (error !== TIME_IS_UP) return { verdicts: [noAnswer(ask, 'failed')], answered: false, error };
-    controller.abort();
-    return { verdicts: [noAnswer(ask, 'timeout')], answered: false, error: new Error(`No answer within ${ask.timeout} ms.`) };
-  } finally {
-    clearTimeout(timer);
-  }
-  try {
-    return { verdicts: [verdictOf(said) ?? []].flat(), answered: true };
-  } catch (error) {
-    return { verdicts: [CRASHED], answered: false, error };
-  }
-}
-
-/**
- * Puts the questions of a judging, all at once, where the quick rules found no error; and sets each answer where its
- * question stood.
- */
-export async function runPendingChecks({ entries, catalogue }: Walk, outer: AbortSignal | undefined, checks: Checks = {}): Promise<void> {
-  const errors = entries.filter((entry): entry is Finding => 'severity' in entry && entry.severity === 'error').map(({ path }) => path);
-  const answer = async (question: PendingCheck): Promise<readonly Entry[]> => {
-    const { path, part, rule, value, siblings } = question;
-    if (errors.some((at) => path === '' || at === path || at.startsWith(`${path}.`))) return [];
+  const run = async ({ path, part, rule, value, siblings }: PendingCheck): Promise<readonly Entry[]> => {
     const controller = new AbortController();
-    const stop = (): void => controller.abort(outer?.reason);
-    outer?.addEventListener('abort', stop);
-    if (outer?.aborted) stop();
-    const ask = rule.async!;
-    const run = ask.name !== undefined && Object.hasOwn(checks, ask.name) ? checks[ask.name]! : ask.run;
-    const { verdicts, error } = await runAsyncRule({ ...ask, run }, value, siblings, controller);
-    outer?.removeEventListener('abort', stop);
+    if (ended.signal.aborted) controller.abort(ended.signal.reason);
+    running.add(controller);
+    const { verdicts, error } = await runAsyncRule(replaced(rule, checks), value, siblings, true, controller);
+    running.delete(controller);
     const findings = verdicts.map((verdict) => toFinding(path, part, rule, verdict, catalogue));
     return error === undefined ? findings : [{ error, path, rule: rule.name }, ...findings];
   };
-  const answers = await Promise.all(entries.map((entry) => (isPendingCheck(entry) ? answer(entry) : Promise.resolve([entry]))));
-  entries.splice(0, entries.length, ...answers.flat());
+  const results: (readonly Entry[])[] = entries.map((entry) => [entry]);
+  const due = entries.entries();
+  const work = async (): Promise<void> => {
+    for (const [i, entry] of due) if (isPendingCheck(entry)) results[i] = hasError(entry.path) ? [] : await run(entry);
+  };
+  await Promise.all(Array.from({ length: concurrency }, work));
+  clearTimeout(timer);
+  signal?.removeEventListener('abort', stop);
+  entries.splice(0, entries.length, ...results.flat());
 }

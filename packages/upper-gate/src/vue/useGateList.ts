@@ -4,12 +4,12 @@ import { computed } from 'vue';
 import type { Gate } from '../gate/createGate.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import type { ListHandle, Row } from '../gate/list.ts';
-import type { List } from '../schema/list.ts';
+import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { attach, prefixOf } from '../showing/bundle.ts';
 import { subscribePath } from '../showing/variants.ts';
-import { tieRef, type Ref } from './element.ts';
+import { type Ref, tieRef } from './element.ts';
 import { slice } from './slice.ts';
 
 /** The rows of a list, and what changes them. Not to be taken apart: what is read from it in a template is tracked. */

@@ -6,6 +6,7 @@ import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
 import type * as Html from 'upper-gate/html';
 import { bundleLibrary, launchBrowser, loadLibrary } from './launch.ts';
+import { worded } from '../wording.ts';
 
 declare const UpperGate: typeof Library & typeof Dom & typeof Html;
 
@@ -38,7 +39,7 @@ test('undoing leaves the page as it was, and the form to itself', async () => {
     '<form id="f"><label>A <input name="a" aria-describedby="x"></label><p id="x">Hint</p><label>B <select name="b"><option></option></select></label><button>Go</button></form>';
   await bind(before, ['a', 'b']);
   await page.click('button');
-  expect(await html()).toContain('Label a is required');
+  expect(await html()).toContain(worded('valueMissing', 'Label a'));
   expect(await page.getAttribute('[name=a]', 'aria-describedby')).toMatch(/^x gate-\d+$/);
   await page.evaluate(() => (window as unknown as { undo: () => void }).undo());
   expect(await html()).toBe(before);
@@ -95,7 +96,7 @@ test('a message that appears on leaving a field does not move the button from un
 test('two forms of the same names on a page keep their messages apart', async () => {
   await bind('<form><p data-gate-messages="a"></p></form><form id="f"><input name="a"><button>Go</button></form><p data-gate-messages="b">', ['a']);
   await page.click('#f button');
-  expect(await page.locator('#f [data-gate-messages=a]').textContent()).toBe('Label a is required');
+  expect(await page.locator('#f [data-gate-messages=a]').textContent()).toBe(worded('valueMissing', 'Label a'));
   expect(await page.locator('form:not(#f)').textContent()).toBe('');
 });
 
@@ -164,7 +165,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   await page.click('#go');
   const second = page.getByLabel('Name');
   expect(await second.getAttribute('aria-invalid')).toBe('true');
-  expect(await page.locator('[data-gate-messages="crew.1.name"]').textContent()).toBe('Name is required');
+  expect(await page.locator('[data-gate-messages="crew.1.name"]').textContent()).toBe(worded('valueMissing', 'Name'));
   expect(
     await second.evaluate((input) =>
       input
@@ -172,7 +173,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
         .split(' ')
         .map((id) => document.getElementById(id)!.textContent),
     ),
-  ).toEqual(['as in the pass', 'Name is required']);
+  ).toEqual(['as in the pass', worded('valueMissing', 'Name')]);
   await second.fill('Cleo');
   await page.click('[data-gate-add="crew.1.jobs"]');
   await page.locator('[name="crew.1.jobs.0"]').fill('bow');
@@ -194,7 +195,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   expect(await focused()).toBe('add');
   await page.click('#go');
   expect({ 'data-gate-messages crew textContent': await page.locator('[data-gate-messages=crew]').textContent(), focused: await focused() }).toEqual({
-    'data-gate-messages crew textContent': 'Crew needs at least 1 entry',
+    'data-gate-messages crew textContent': worded('tooFew', 'Crew', { min: 1 }),
     focused: 'add',
   });
 });
@@ -257,7 +258,7 @@ test('custom elements of the form are fields, also when they are defined later; 
   });
   const plus = page.locator('x-dial button');
   for (let clicks = 0; clicks < 3; clicks += 1) await plus.click();
-  expect(await page.locator('[data-gate-messages=d]').textContent()).toBe('Draught must be at most 2');
+  expect(await page.locator('[data-gate-messages=d]').textContent()).toBe(worded('rangeOverflow', 'Draught', { max: 2 }));
   await page.evaluate(() => (window as unknown as { gate: { reset: (to: object) => void } }).gate.reset({ d: 1 }));
   await page.click('#go');
   expect(await focused()).toBe('note');
@@ -279,13 +280,13 @@ test('the summary links to the fields, follows what is mended, and goes; without
   await page.click('#go');
   expect(await summary.evaluate((place) => [place === document.activeElement, document.getElementById(place.getAttribute('aria-labelledby')!)!.textContent])).toEqual([
     true,
-    '3 entries need another look',
+    worded('summary', '', { count: 3 }),
   ]);
-  expect(await summary.locator('li').allTextContents()).toEqual(['A is required', 'B is required', 'C is required']);
-  await summary.getByText('B is required').click();
+  expect(await summary.locator('li').allTextContents()).toEqual([worded('valueMissing', 'A'), worded('valueMissing', 'B'), worded('valueMissing', 'C')]);
+  await summary.getByText(worded('valueMissing', 'B')).click();
   expect(await focused()).toBe('b');
   await page.fill('#b', 'x');
-  expect(await summary.locator('h2').textContent()).toBe('2 entries need another look');
+  expect(await summary.locator('h2').textContent()).toBe(worded('summary', '', { count: 2 }));
   await page.evaluate(() => (window as unknown as { gate: { set: (to: object) => void } }).gate.set({ a: 'x', c: 'x' }));
   expect(await summary.isHidden()).toBe(true);
   // One of the author's own.
@@ -298,7 +299,7 @@ test('the summary links to the fields, follows what is mended, and goes; without
     };
   });
   await page.click('#go');
-  expect(await summary.textContent()).toBe('2 entries need another look; A (a); B (b)');
+  expect(await summary.textContent()).toBe(`${worded('summary', '', { count: 2 })}; A (a); B (b)`);
   // Without a summary.
   await page.goto('about:blank');
   await scene(`<form data-focus="first">${fields}</form>`, gateOf);
@@ -306,7 +307,7 @@ test('the summary links to the fields, follows what is mended, and goes; without
   await page.evaluate(() => (document.querySelector<HTMLElement>('#b')!.hidden = true));
   await page.click('#go');
   expect({ alertLine: await alertLine(), 'in the page': await page.evaluate(() => document.activeElement!.getAttribute('role')) }).toEqual({
-    alertLine: ['B is requiredC is required'],
+    alertLine: [`${worded('valueMissing', 'B')}${worded('valueMissing', 'C')}`],
     'in the page': 'alert',
   });
 });
@@ -375,11 +376,11 @@ test('a form that says all in HTML needs no schema', async () => {
   await page.fill('[name="size.beam"]', '7');
   await page.click('#go');
   expect(await page.evaluate(() => (window as unknown as { gate: { findings: { message: string }[] } }).gate.findings.map(({ message }) => message))).toEqual([
-    'Vessel is required',
-    'Side: choose one',
-    'Fine must be ticked',
-    'Crew needs at least 1 entry',
-    'Beam must be at most 5',
+    worded('valueMissing', 'Vessel'),
+    worded('valueMissing', 'Side', { kind: 'choice' }),
+    worded('valueMissing', 'Fine', { kind: 'boolean' }),
+    worded('tooFew', 'Crew', { min: 1 }),
+    worded('rangeOverflow', 'Beam', { max: 5 }),
   ]);
   await page.fill('[name=vessel]', 'Otter');
   for (const selector of ['[value=p]', '[value=b]', '[name=ok]']) await page.check(selector);

@@ -7,6 +7,7 @@ import { buildSync } from 'esbuild';
 import type { Browser, Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { bundleLibrary, launchBrowser, SOURCE } from './launch.ts';
+import { worded } from '../wording.ts';
 
 /** What a scene offers in the page. */
 declare const Scene: {
@@ -129,7 +130,7 @@ describe.each([
     expect(await messages('again')).toBe('');
     await rendered();
     await byName('name').fill('y');
-    expect(await messages('again')).toBe('Again must be the same as Name');
+    expect(await messages('again')).toBe(worded('differs', 'Again', { otherLabel: 'Name' }));
     expect(Object.keys(await rendered()).sort()).toEqual(['again', 'name']);
   });
 
@@ -137,7 +138,7 @@ describe.each([
     await show((root) => Object.assign(globalThis, { undo: Scene.mount(root, true) }));
     await page.getByText('Go').click();
     await page.locator('section:not([hidden])').waitFor();
-    expect(await page.evaluate(() => [document.activeElement!.localName, document.querySelector('h2')!.textContent])).toEqual(['section', '2 entries need another look']);
+    expect(await page.evaluate(() => [document.activeElement!.localName, document.querySelector('h2')!.textContent])).toEqual(['section', worded('summary', '', { count: 2 })]);
     await page.locator('section a').first().click();
     expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('name');
     await page.keyboard.type('Heron');
@@ -210,7 +211,7 @@ describe.each([
         'value of again': 'from elsewhere',
       });
       await page.getByText('Go').click();
-      expect(await messages('again')).toBe('Again must be the same as Name');
+      expect(await messages('again')).toBe(worded('differs', 'Again', { otherLabel: 'Name' }));
     });
   } else {
     test('an edit in the middle of a transition: no two components ever show different values', async () => {

@@ -1,0 +1,72 @@
+// One run of an async rule, with its time limit.
+
+import { unanswered } from '../messages/en.ts';
+import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import { verdictsIn } from './field.ts';
+import { CRASHED } from './rule.ts';
+import { WAITING } from '../schema/noValue.ts';
+
+/** What came of a run. */
+export interface Reply {
+  /** None if the value is right, or the rule waits. */
+  readonly verdicts: readonly Verdict[];
+  /** Whether they are an answer: only such are worth keeping. */
+  readonly answered: boolean;
+  /** What was thrown, for the developer. */
+  readonly error?: unknown;
+}
+
+const TIME_IS_UP = Symbol('time is up');
+
+/** Whether the author's code is at fault, not the connection: `fetch` rejects with a TypeError of its own when it cannot connect. */
+const isCrash = (error: unknown): boolean =>
+  error instanceof ReferenceError || (error instanceof TypeError && !/fetch|network|load failed/i.test(error.message));
+
+/**
+ * Runs an async rule, at most as long as it allows. Never rejects.
+ *
+ * @param siblings the group that it may read
+ * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
+ * @param controller aborting it ends the run, which then counts as unanswered; it is aborted when the time is up
+ */
+export async function runAsyncRule(
+  { async: spec }: AnyRule,
+  value: unknown,
+  siblings: unknown,
+  blocks: boolean,
+  controller: AbortController,
+): Promise<Reply> {
+  const { run, timeout, unanswered: policy } = spec!;
+  const { signal } = controller;
+  const noAnswer = (reason: 'timeout' | 'failed'): Verdict => ({
+    code: 'unanswered',
+    text: unanswered,
+    ignoresOptions: true,
+    severity: (policy ?? (blocks ? 'block' : 'warn')) === 'block' ? 'error' : 'warning',
+    params: { reason },
+  });
+  let timer: unknown;
+  let stop: (() => void) | undefined;
+  try {
+    signal.throwIfAborted();
+    const result = await Promise.race([
+      run(value as never, { signal, siblings: siblings as never }),
+      new Promise<never>((_, reject) => {
+        timer = setTimeout(() => reject(TIME_IS_UP), timeout);
+        signal.addEventListener('abort', (stop = () => reject(signal.reason)));
+      }),
+    ]);
+    return { verdicts: verdictsIn(result as RuleResult), answered: true };
+  } catch (error) {
+    // A sibling without a value: the rule waits, and runs again when that sibling changes.
+    if (error === WAITING) return { verdicts: [], answered: false };
+    if (error === TIME_IS_UP) {
+      controller.abort();
+      return { verdicts: [noAnswer('timeout')], answered: false, error: new Error(`No answer within ${timeout} ms.`) };
+    }
+    return { verdicts: [isCrash(error) ? CRASHED : noAnswer('failed')], answered: false, error };
+  } finally {
+    clearTimeout(timer);
+    if (stop) signal.removeEventListener('abort', stop);
+  }
+}

@@ -1,0 +1,19 @@
+// What running rules needs of whoever runs them: a walk over a whole value, or a live form.
+
+import type { AnyRule, Clock } from '../schema/rule.ts';
+
+/** Where a fault happened: in which rule, on which field. */
+export interface Fault {
+  /** What was thrown, or what is wrong. */
+  readonly error: unknown;
+  readonly path: string;
+  readonly rule: string;
+}
+
+export interface Evaluation {
+  readonly now: Clock;
+  /** Whether the moment of a rule has come; of a whole value, that of every rule has. */
+  isDue(rule: AnyRule): boolean;
+  /** Reports what a callback of the value at hand threw. */
+  fault(error: unknown, rule: string): void;
+}

@@ -1,0 +1,65 @@
+// One field by itself: reading its raw value, and the rules on it.
+
+import { isUnreadable, Unreadable, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
+import type { Part } from '../schema/part.ts';
+import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import type { Evaluation } from './evaluation.ts';
+import { CRASHED } from './rule.ts';
+
+/** A verdict, and the rule that reached it; nothing: reading did. */
+export interface Found {
+  readonly rule: AnyRule | undefined;
+  readonly verdict: Verdict;
+}
+
+const NOTHING: readonly never[] = [];
+const UNREADABLE_CRASH = new Unreadable(CRASHED);
+
+/** Reads a raw value. @returns the value, or an `Unreadable` that says why there is none */
+export function readValue({ spec }: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault'>): unknown {
+  try {
+    return spec.read(raw);
+  } catch (error) {
+    evaluation.fault(error, 'read');
+    return UNREADABLE_CRASH;
+  }
+}
+
+/** The data of a value that was read; `NO_VALUE` if it has none of the field's type. */
+export const dataOf = (part: FieldPart, value: unknown): unknown =>
+  (value === undefined && part.mandatory) || isUnreadable(value) ? NO_VALUE : value;
+
+/**
+ * Whether the rules that do not require a value have nothing to validate in data: there is no value, or `required` has
+ * reported that there is none.
+ */
+export const skipsRules = (part: Part, data: unknown, evaluation: Pick<Evaluation, 'isDue'>): boolean =>
+  data === undefined || (part.required !== undefined && part.isEmpty(data) && evaluation.isDue(part.required));
+
+/** The verdicts in a result. */
+export const verdictsIn = (result: RuleResult): readonly Verdict[] =>
+  result === undefined ? NOTHING : Array.isArray(result) ? (result as readonly Verdict[]) : [result as Verdict];
+
+/** What reading and the sync rules of a field find in a value, in the order of the rules. */
+export function evaluateField(part: FieldPart, value: unknown, evaluation: Evaluation): readonly Found[] {
+  const { required, sync } = part;
+  if (isUnreadable(value)) return [{ rule: undefined, verdict: value.verdict }];
+  const missing = required !== undefined && part.isEmpty(value) && evaluation.isDue(required);
+  if (missing) return [{ rule: required, verdict: VALUE_MISSING }];
+  if (value === undefined) return NOTHING;
+  let found: Found[] | undefined;
+  for (let i = 0; i < sync.length; i += 1) {
+    const rule = sync[i]!;
+    if (!evaluation.isDue(rule) || rule.skips?.(value as never, sync)) continue;
+    let result: RuleResult;
+    try {
+      result = rule.test!(value as never, undefined as never, evaluation.now);
+    } catch (error) {
+      evaluation.fault(error, rule.name);
+      result = CRASHED;
+    }
+    if (result !== undefined) for (const verdict of verdictsIn(result)) (found ??= []).push({ rule, verdict });
+  }
+  return found ?? NOTHING;
+}

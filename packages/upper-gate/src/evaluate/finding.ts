@@ -1,0 +1,53 @@
+// From the verdict of a rule to a finding: where it belongs, how much it weighs, what it says.
+
+import { customError } from '../messages/en.ts';
+import { formatText, inLanguage, textOf, type Catalogue, type Label, type Text } from '../messages/text.ts';
+import { join, type Finding, type Params } from '../schema/finding.ts';
+import { partAt, type Part } from '../schema/part.ts';
+import type { AnyRule, RuleOptions, Verdict } from '../schema/rule.ts';
+import { isSeverity } from '../schema/severity.ts';
+
+const NO_PARAMS: Params = Object.freeze({});
+
+/**
+ * Makes the finding of a verdict.
+ *
+ * @param path of the part that was validated
+ * @param target that part; if the verdict names a field further in, the finding is on that field, and has its label
+ */
+export function toFinding(
+  path: string,
+  target: Part,
+  rule: AnyRule | undefined,
+  verdict: Verdict,
+  catalogue: Catalogue | undefined,
+): Finding {
+  const options: RuleOptions | undefined = verdict.ignoresOptions ? undefined : rule;
+  const part = verdict.path ? (partAt(target, verdict.path) ?? target) : target;
+  const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
+  const code = options?.code ?? verdict.code;
+  const severity = verdict.severity ?? options?.severity ?? 'error';
+  // A code of the author's own may have no text; that of the rule then has.
+  const text: Text =
+    verdict.message ??
+    options?.message ??
+    textOf(part.messages, code) ??
+    textOf(catalogue, code) ??
+    textOf(catalogue, verdict.code) ??
+    verdict.text ??
+    customError;
+  const { otherLabel } = params;
+  const words = { ...params, label: inLanguage(part.label, catalogue), kind: part.kind, locale: catalogue?.locale ?? 'en' };
+  return {
+    path: verdict.path ? join(path, verdict.path) : path,
+    code,
+    // What weighs nothing known blocks: fail closed.
+    severity: isSeverity(severity) ? severity : 'error',
+    message: formatText(
+      text,
+      otherLabel === undefined ? words : { ...words, otherLabel: inLanguage(otherLabel as Label, catalogue) },
+      catalogue,
+    ),
+    params,
+  };
+}

@@ -1,0 +1,54 @@
+// One rule that may read more than its own value: of a group on one of its fields, of a group or list on itself.
+
+import { crashed } from '../messages/en.ts';
+import { VALUE_MISSING } from '../schema/field.ts';
+import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import type { Evaluation } from './evaluation.ts';
+import { WAITING } from '../schema/noValue.ts';
+
+/** The verdict of a rule that threw: an error (fail closed), beside the fault for the developer. */
+export const CRASHED: Verdict = { code: 'crashed', text: crashed, ignoresOptions: true };
+
+/** What a rule validates. */
+export interface Subject {
+  /** Whether it has data, and that is empty. */
+  readonly empty: boolean;
+  /** Whether rules that do not require a value have nothing to validate in it. */
+  readonly skipsRules: boolean;
+  /** What the rule sees of it; throws `WAITING` if it has no value. */
+  readForRule(): unknown;
+}
+
+/** What a rule may read: the data of the group that declares it, then of each group on the way in to its subject. */
+export type Scopes = readonly [declaring: unknown, ...inward: unknown[]];
+
+/**
+ * Runs a sync rule.
+ *
+ * @param onRequired told whether the rule requires a value now; one that waits, or throws, does not
+ * @returns what it reports: nothing if it waits for a field without a value
+ */
+export function runRule(
+  rule: AnyRule,
+  subject: Subject,
+  scopes: Scopes,
+  evaluation: Evaluation,
+  onRequired?: (required: boolean) => void,
+): RuleResult {
+  let required = false;
+  try {
+    if (rule.requires) {
+      required = rule.requires(scopes[0] as never);
+      return required && subject.empty ? VALUE_MISSING : undefined;
+    }
+    // First of all: a subject without a value has the rule wait.
+    const value = subject.readForRule();
+    return subject.skipsRules ? undefined : rule.test!(value as never, scopes[0] as never, evaluation.now);
+  } catch (error) {
+    if (error === WAITING) return undefined;
+    evaluation.fault(error, rule.name);
+    return CRASHED;
+  } finally {
+    onRequired?.(required);
+  }
+}

@@ -1,0 +1,34 @@
+// The names of all texts. Types only: a catalogue that misspells one does not compile.
+
+/** The codes of findings: HTML's `ValidityState` names wherever HTML has one. */
+export type Code =
+  | 'valueMissing'
+  | 'typeMismatch'
+  | 'patternMismatch'
+  | 'tooLong'
+  | 'tooShort'
+  | 'rangeUnderflow'
+  | 'rangeOverflow'
+  | 'stepMismatch'
+  | 'badInput'
+  | 'customError'
+  | 'notAllowed'
+  | 'tooFew'
+  | 'tooMany'
+  | 'duplicate'
+  | 'differs'
+  | 'fileTooLarge'
+  | 'fileType'
+  | 'unknown'
+  | 'unanswered'
+  | 'crashed'
+  | 'refused';
+
+/** Texts that belong to no finding: a counter, the heading of the summary. */
+export type Wording = 'count' | 'summary';
+
+/** The kinds of field that say in their own words what to enter (`badInput`). */
+export type ReadKind = 'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color';
+
+/** The types of text that say in their own words what to enter (`typeMismatch`). */
+export type TextType = 'email' | 'url' | 'ipAddress' | 'cardNumber' | 'timestamp' | 'time' | 'uuid';

@@ -1,0 +1,49 @@
+// A program may hold two copies of this library: one of the application's, one of a package that it uses, one of a command
+// that is installed globally. Everything that one copy makes and another takes carries a brand with a version, so that
+// two copies either fit or say so. (`instanceof` would be false between them, and a check that asks it would fail open.)
+
+import { DEV } from '#development';
+
+const BRAND: unique symbol = Symbol.for('upper-gate');
+
+/** Grows by one whenever a part, a rule or an unreadable value of one version no longer fits the next. */
+const VERSION = 1;
+
+/** The brand, for what is made as a plain object. */
+export const brand = { [BRAND]: VERSION } as const;
+
+/** What the library has made: a part of a schema, a rule, the mark of a value that cannot be read. */
+export abstract class Branded {
+  declare readonly [BRAND]: number;
+
+  constructor() {
+    Object.assign(this, brand);
+  }
+}
+
+/** The text of errors in production builds. */
+export const WRONG_USE = 'Upper Gate: wrong use. A development build of this page says what is wrong.';
+
+const versionOf = (value: unknown): number | undefined =>
+  typeof value === 'object' && value !== null ? (value as Partial<Branded>)[BRAND] : undefined;
+
+/** Whether a copy of this library has made a value, of whatever version. */
+export const isBranded = (value: unknown): value is Branded => versionOf(value) !== undefined;
+
+/**
+ * Demands that this copy of the library, or one that fits it, has made a value.
+ *
+ * @param problem what is wrong and what to do if it is something else altogether; `DEV && '...'`
+ * @throws TypeError if it has not
+ */
+export function assertFits(value: unknown, problem: string | false): void {
+  const version = versionOf(value);
+  if (version === VERSION) return;
+  throw new TypeError(
+    !DEV || !problem
+      ? WRONG_USE
+      : version === undefined
+        ? problem
+        : `A schema or rule was made by another version of upper-gate: its parts have version ${version}, these have ${VERSION}. Install one version for both: npm ls upper-gate shows which there are.`,
+  );
+}

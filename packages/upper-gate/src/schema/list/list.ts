@@ -1,0 +1,64 @@
+// Lists: any number of fields, groups or lists of one kind.
+
+import type { Walker } from '../kit.ts';
+import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
+import { nodeOf, Part, partOf, toSettings, type Location } from '../part.ts';
+import type { AnyRule, Rule } from '../rule.ts';
+import { walkList } from './walk.ts';
+
+/** A list of items. */
+export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RAW][], { readonly [index: `${number}`]: I }> {
+  readonly [DATA]: I[typeof DATA][];
+  readonly [RAW]: I[typeof RAW][];
+  readonly [CHILDREN]: { readonly [index: `${number}`]: I };
+  /** What each row is. */
+  readonly item: I;
+}
+
+/** A list as the library's own machinery sees it. */
+export class ListPart extends Part {
+  readonly kind = 'list';
+  readonly jsonType = 'array';
+  readonly item: Node;
+  readonly part: Part;
+  readonly hasAsyncRules: boolean;
+
+  constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
+    super(settings, rules);
+    this.item = item;
+    this.part = partOf(item);
+    this.hasAsyncRules = this.part.hasAsyncRules || rules.some((rule) => rule.async);
+  }
+
+  isEmpty(data: unknown): boolean {
+    return (data as readonly unknown[]).length === 0;
+  }
+
+  override locate(key: string): Location {
+    return { part: this.part, position: Number(key) };
+  }
+
+  override walk(raw: unknown, walker: Walker): unknown {
+    return walkList(this, raw, walker);
+  }
+}
+
+export const isList = (part: Part): part is ListPart => part.kind === 'list';
+
+/**
+ * A list of any number of rows. Its data is always a list; only with `required()` must there be a row.
+ *
+ * @param settings its label, or label and settings
+ * @param item what each row is: a field, a group, a list
+ * @param rules on the list as a whole; they judge an empty list too
+ *
+ * @example
+ * list('Crew', group({ name: text('Name', required()) }), length({ min: 1, max: 12 }), noDuplicates({ by: 'name' }))
+ */
+export function list<I extends Node>(
+  settings: LabelOr<Settings>,
+  item: I,
+  ...rules: readonly Rule<readonly I[typeof DATA][], unknown, string>[]
+): List<I> {
+  return nodeOf(new ListPart(toSettings(settings), item, rules));
+}

@@ -1,0 +1,10 @@
+// What stands for a value that is not there.
+
+/** In place of data: the value has none of its type (it cannot be read, or is empty though required). */
+export const NO_VALUE: unique symbol = Symbol.for('upper-gate: no value');
+
+/**
+ * Thrown through a callback that reads a field without a value of its type. The callback waits: it ends there, reports
+ * nothing, and runs again when that field changes.
+ */
+export const WAITING: unique symbol = Symbol.for('upper-gate: waits for a value');

@@ -1,0 +1,102 @@
+// The parts of a schema, as the library's own machinery sees them.
+
+import { DEV, devAssert } from '#development';
+import type { Label, Texts } from '../messages/text.ts';
+import { assertFits, Branded, isBranded } from './brand.ts';
+import type { Walker } from './kit.ts';
+import type { InJson, LabelOr, Node, Settings } from './node.ts';
+import type { AnyRule, Stage } from './rule.ts';
+
+/** The type of a value in JSON; `'any'`: whatever the part itself accepts. */
+export type JsonType = 'string' | 'number' | 'boolean' | 'array' | 'object' | 'any';
+
+/** Where a part stands in the one around it. */
+export interface Location {
+  readonly part: Part;
+  /** Its position among its siblings. */
+  readonly position: number;
+}
+
+export abstract class Part extends Branded {
+  abstract readonly kind: string;
+  abstract readonly jsonType: JsonType;
+  readonly label: Label;
+  readonly hint: Label | undefined;
+  readonly reveal: Stage | undefined;
+  readonly private: boolean;
+  readonly messages: Texts | undefined;
+  readonly inJson: InJson | undefined;
+  /** The rules on the value itself, in the order in which they report. */
+  readonly ruleList: readonly AnyRule[];
+  /** The rule that requires a value, if there is one. */
+  readonly required: AnyRule | undefined;
+  /** Whether a rule here or further in is async. */
+  abstract readonly hasAsyncRules: boolean;
+
+  constructor({ label, hint, reveal, private: isPrivate = false, messages, inJson }: Settings, rules: readonly AnyRule[]) {
+    super();
+    this.label = label;
+    this.hint = hint;
+    this.reveal = reveal;
+    this.private = isPrivate;
+    this.messages = messages;
+    this.inJson = inJson;
+    this.ruleList = rules;
+    for (const rule of rules)
+      assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
+    this.required = rules.find((rule) => rule.requires);
+    devAssert(() => !label && 'A field needs a label: messages name it by that. Give a text, or settings with a label. It got none.');
+  }
+
+  /** Walks a whole value, for kinds that bring their own way; fields and groups have none. Reports to the walker, never throws. */
+  walk?(raw: unknown, walker: Walker): unknown;
+
+  /** What stands for it where each of many is a part of its own: as a row of a list. */
+  // eslint-disable-next-line @typescript-eslint/prefer-return-this-type -- what stands for itself may be another part
+  get row(): Part {
+    return this;
+  }
+
+  /** Whether data counts as empty: only the rules that require a value run on it. */
+  abstract isEmpty(data: unknown): boolean;
+
+  /** The part under a name or index. */
+  locate(_key: string): Location | undefined {
+    return undefined;
+  }
+}
+
+/** The settings, whichever way they were given. */
+export const toSettings = <S extends Settings>(given: LabelOr<S>): S => (typeof given === 'string' ? ({ label: given } as S) : given);
+
+/** The machinery's view of a node. @throws TypeError for what is no part of a schema, or one of a version that does not fit */
+export function partOf(node: Node): Part {
+  assertFits(node, DEV && 'This is not a schema. Make one with group({ ... }), text("Name") or another kind.');
+  return node as unknown as Part;
+}
+
+/** The declared view of a part, by the types that its maker gives it. */
+export const nodeOf = <N extends Node>(part: Part): N => part as unknown as N;
+
+/** The part under a path, which the schema may lack. */
+export function partAt(root: Part, path: string): Part | undefined {
+  let part: Part | undefined = root;
+  if (path !== '') for (const key of path.split('.')) part = part?.locate(key)?.part;
+  return part;
+}
+
+/**
+ * Whether a value is a schema, or a part of one, that this copy of the library can use.
+ *
+ * @example
+ * isSchema(text('Name')) // true
+ */
+export const isSchema = (value: unknown): value is Node => isBranded(value) && 'ruleList' in value;
+
+/**
+ * Whether a schema holds async rules: `validate` cannot run them, `validateAsync` can.
+ *
+ * @example
+ * hasAsyncRules(text('Registration', asyncCheck(isOnRegister))) // true
+ */
+export const hasAsyncRules = (schema: Node): boolean => partOf(schema).hasAsyncRules;

@@ -1,0 +1,120 @@
+// Either-or: one field chooses which others there are.
+
+import { DEV } from '#development';
+import { WRONG_USE } from '../brand.ts';
+import { choice } from '../choice.ts';
+import type { Field, Optional } from '../field.ts';
+import { isGroup, type Group, type GroupPart } from '../group.ts';
+import type { Walker } from '../kit.ts';
+import { NO_VALUE } from '../noValue.ts';
+import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
+import { nodeOf, Part, partOf, toSettings, type Location } from '../part.ts';
+import type { AnyRule, Rule } from '../rule.ts';
+import { jsonTypeOf, ownRaw } from '../safeAccess.ts';
+
+/** The groups to choose from, by the value that chooses them. */
+export interface Cases {
+  readonly [value: string]: Node;
+}
+
+type Flat<T> = { [P in keyof T]: T[P] };
+type KeysOf<U> = U extends unknown ? keyof U : never;
+type ChildrenOf<C extends Cases> = C[keyof C][typeof CHILDREN];
+
+/** The data of a variant: for each case, its value under the key, beside the data of its group. */
+export type VariantData<Key extends string, C extends Cases> = {
+  [V in keyof C & string]: Flat<{ [P in Key]: V } & C[V][typeof DATA]>;
+}[keyof C & string];
+type VariantRaw<Key extends string, C extends Cases> = {
+  [V in keyof C & string]: Flat<{ [P in Key]: V | '' } & C[V][typeof RAW]>;
+}[keyof C & string];
+
+/** One of several groups, chosen by the field under a key. */
+export interface Variant<Key extends string, C extends Cases, Q extends string = never> extends Node<
+  Optional<VariantData<Key, C>, Q>,
+  VariantRaw<Key, C>
+> {
+  readonly [DATA]: Optional<VariantData<Key, C>, Q>;
+  readonly [RAW]: VariantRaw<Key, C>;
+  readonly [CHILDREN]: { readonly [P in Key]: Field<keyof C & string, (keyof C & string) | ''> } & {
+    readonly [P in KeysOf<ChildrenOf<C>>]: ChildrenOf<C> extends infer U ? (U extends { readonly [X in P]: infer N } ? N : never) : never;
+  };
+  readonly cases: C;
+}
+
+/** A variant as the library's own machinery sees it. */
+export class VariantPart extends Part {
+  readonly kind = 'variant';
+  readonly jsonType = 'object';
+  readonly key: string;
+  /** The field that chooses. */
+  readonly chooser: Part;
+  readonly cases: Readonly<Record<string, GroupPart>>;
+  readonly hasAsyncRules: boolean;
+
+  constructor(settings: Settings, key: string, cases: Cases, rules: readonly AnyRule[]) {
+    super(settings, []);
+    this.key = key;
+    this.cases = Object.fromEntries(
+      Object.entries(cases).map(([value, node]) => {
+        const part = partOf(node);
+        if (!isGroup(part))
+          throw new TypeError(DEV ? `The case "${value}" of a variant is a ${part.kind}. Make it with group({ ... }).` : WRONG_USE);
+        return [value, part];
+      }),
+    );
+    this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<string>[])));
+    this.hasAsyncRules = [this.chooser, ...Object.values(this.cases)].some((part) => part.hasAsyncRules);
+  }
+
+  isEmpty(data: unknown): boolean {
+    return data === undefined;
+  }
+
+  override locate(key: string): Location | undefined {
+    if (key === this.key) return { part: this.chooser, position: 0 };
+    for (const group of Object.values(this.cases)) {
+      const found = group.locate(key);
+      if (found) return { part: found.part, position: found.position + 1 };
+    }
+    return undefined;
+  }
+
+  override walk(raw: unknown, walker: Walker): unknown {
+    const { key } = this;
+    const { missing } = walker;
+    // What is no object is reported on the key: there is no such choice.
+    const value = walker.child(this.chooser, jsonTypeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, key);
+    if (value === NO_VALUE || value === undefined) return value;
+    const inside = walker.instead(this.cases[value as string]!, raw, key);
+    if (inside === NO_VALUE) return NO_VALUE;
+    const data = { [key]: value, ...(inside as object) };
+    walker.close(data, missing);
+    return data;
+  }
+}
+
+export const isVariant = (part: Part): part is VariantPart => part.kind === 'variant';
+
+/**
+ * Either-or: the value of one field chooses which group of others there is. All lie side by side: `{ cargo: 'goods', tonnes: 12 }`.
+ *
+ * @param settings label of the field that chooses, or label and settings
+ * @param key the name of that field
+ * @param cases a group for each of its values
+ * @param rules on that field: `required()`, else nothing may be chosen and the data is `undefined`
+ *
+ * @example
+ * variant('Cargo', 'cargo', {
+ *   none: group({}),
+ *   goods: group({ tonnes: number('Tonnes', required()) }),
+ * }, required()) // data: { cargo: 'none' } | { cargo: 'goods'; tonnes: number }
+ */
+export function variant<Key extends string, C extends { readonly [value: string]: Group<never> | Node }, Q extends string = never>(
+  settings: LabelOr<Settings>,
+  key: Key,
+  cases: C,
+  ...rules: readonly Rule<NoInfer<keyof C & string>, unknown, Q>[]
+): Variant<Key, C, Q> {
+  return nodeOf(new VariantPart(toSettings(settings), key, cases, rules));
+}

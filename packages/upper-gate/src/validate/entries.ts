@@ -1,0 +1,24 @@
+// What a walk over a whole value yields, in schema order.
+
+import type { Fault } from '../evaluate/evaluation.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Part } from '../schema/part.ts';
+import type { AnyRule } from '../schema/rule.ts';
+
+/** An async rule that is still to run; it stands among the findings where its answer will stand. */
+export interface PendingCheck {
+  readonly path: string;
+  readonly part: Part;
+  readonly rule: AnyRule;
+  readonly value: unknown;
+  readonly siblings: unknown;
+}
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+/** What a walk yields. */
+export type Entry = Mutable<Finding> | Mutable<PendingCheck> | Mutable<Fault>;
+
+export const isPendingCheck = (entry: Entry): entry is Mutable<PendingCheck> => 'part' in entry;
+export const isFault = (entry: Entry): entry is Mutable<Fault> => 'error' in entry;
+export const isFinding = (entry: Entry): entry is Mutable<Finding> => 'severity' in entry;

@@ -1,0 +1,155 @@
+// How a whole value of a group is walked: each field by itself, in order; then the rules that read several fields.
+
+import { circleError, runConditions } from '../evaluate/applies.ts';
+import type { Evaluation } from '../evaluate/evaluation.ts';
+import { toFinding } from '../evaluate/finding.ts';
+import { unknown } from '../messages/en.ts';
+import type { Catalogue } from '../messages/text.ts';
+import type { GroupPart } from '../schema/group.ts';
+import type { Walker } from '../schema/kit.ts';
+import type { Part } from '../schema/part.ts';
+import type { AnyRule, Verdict } from '../schema/rule.ts';
+import { jsonTypeOf, ownKeys, ownRaw } from '../schema/safeAccess.ts';
+import { isPendingCheck, type Entry } from './entries.ts';
+
+/** What walking a group needs of the walk. */
+export interface GroupWalker extends Walker, Evaluation {
+  readonly entries: Entry[];
+  readonly catalogue: Catalogue | undefined;
+  /** Whether keys that the schema does not know are findings. */
+  readonly refuseUnknown: boolean;
+  /** Whether async rules leave a `PendingCheck` among the entries. */
+  readonly collectAsync: boolean;
+  /** Whether entries have come out of schema order. */
+  unsorted: boolean;
+  /** Puts a key before the paths of all that was reported from an entry on. */
+  prefix(from: number, key: string | number): void;
+  report(part: Part, rule: AnyRule | undefined, verdict: Verdict): void;
+  /** Runs a rule that may read siblings; findings are relative to its part. @param siblings the group that declares it, as callbacks read it */
+  rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void;
+  /** Data as callbacks read it: where a value is missing, whoever reads that waits. */
+  readable(data: unknown): unknown;
+}
+
+type Values = Readonly<Record<string, unknown>>;
+type Data = Record<string, unknown>;
+
+/** Constructors of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
+const dataClasses = new WeakMap<GroupPart, new () => Data>();
+function newData(part: GroupPart): Data {
+  let Data = dataClasses.get(part);
+  if (!Data) {
+    Data = function () {} as unknown as new () => Data;
+    Data.prototype = Object.prototype;
+    dataClasses.set(part, Data);
+  }
+  return new Data();
+}
+
+/**
+ * @param known a key that belongs to the value beside those of the fields
+ * @returns the data, `NO_VALUE` for fields that have none; or `NO_VALUE` if it is no object
+ */
+export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, known: string | undefined): unknown {
+  const type = jsonTypeOf(raw);
+  if (type !== 'none' && type !== 'object') return walk.reject(part);
+  const values = (raw ?? {}) as Values;
+  const { keys, parts } = part;
+  const { entries, missing } = walk;
+  const start = entries.length;
+  const data = newData(part);
+  let off: ReadonlySet<string> | undefined;
+  if (part.conditions.size > 0) off = walkConditional(part, values, data, walk);
+  else {
+    // Enumeration is the fastest way to read an object. It serves as long as the keys come in schema order.
+    let i = 0;
+    try {
+      for (const key in values) {
+        if (key !== keys[i] || !Object.hasOwn(values, key)) break;
+        data[key] = walk.child(parts[i]!, values[key], key);
+        i += 1;
+      }
+    } catch {
+      // A getter or a proxy threw: the guarded reads below find out at which key.
+    }
+    for (; i < keys.length; i += 1) data[keys[i]!] = walk.child(parts[i]!, ownRaw(values, keys[i]!), keys[i]!);
+  }
+  walk.close(data, missing);
+  if (part.stepRules.length > 0 || walk.collectAsync) {
+    const siblings = walk.readable(data);
+    for (let i = start; i < entries.length; i += 1) {
+      const entry = entries[i]!;
+      if (isPendingCheck(entry)) entry.siblings ??= siblings;
+    }
+    const before = entries.length;
+    for (const { key, rule } of part.stepRules) {
+      if (key === undefined) walk.rule(rule, part, data, siblings);
+      else if (!off?.has(key)) {
+        const from = entries.length;
+        walk.rule(rule, part.locate(key)!.part, data[key], siblings);
+        walk.prefix(from, key);
+      }
+    }
+    if (entries.length > before) walk.unsorted = true;
+  }
+  if (off) walk.unsorted = true;
+  if (walk.refuseUnknown || part.unknown)
+    for (const name of ownKeys(values))
+      if (!part.positions.has(name) && name !== known)
+        entries.push(toFinding(name, part, undefined, { code: 'unknown', text: unknown, params: { name } }, walk.catalogue));
+  return data;
+}
+
+/**
+ * Walks the fields that apply, and finds out which those are. Conditions read siblings that may have conditions of their
+ * own, so they run on demand: reading a sibling runs its conditions first. Those in a circle always apply.
+ *
+ * @returns the fields that do not apply
+ */
+function walkConditional(
+  { keys, parts, conditions, positions }: GroupPart,
+  values: Values,
+  data: Data,
+  walk: GroupWalker,
+): ReadonlySet<string> {
+  // All keys from the start, so that data has them in schema order.
+  for (const key of keys) data[key] = undefined;
+  const off = new Set<string>();
+  const walked = new Set<string>();
+  const circular = new Set<string>();
+  const running: string[] = [];
+  const walkKey = (key: string): void => {
+    if (walked.has(key)) return;
+    walked.add(key);
+    data[key] = walk.child(parts[positions.get(key)!]!, ownRaw(values, key), key);
+  };
+  const siblings = new Proxy(data, {
+    get(_, key) {
+      if (!positions.has(key as string)) return undefined;
+      settle(key as string);
+      return off.has(key as string) ? undefined : walk.readable(data[key as string]);
+    },
+  });
+  function settle(key: string): void {
+    if (walked.has(key) || off.has(key)) return;
+    const at = running.indexOf(key);
+    if (at >= 0) {
+      const circle = running.slice(at);
+      if (!circular.has(key)) walk.fault(circleError(circle), 'appliesWhen');
+      circle.forEach((member) => circular.add(member));
+      return walkKey(key);
+    }
+    running.push(key);
+    const faults: unknown[] = [];
+    const { applies, verdict } = runConditions(conditions.get(key) ?? [], siblings, { fault: (error) => faults.push(error) });
+    running.pop();
+    const from = walk.entries.length;
+    for (const error of faults) walk.fault(error, 'appliesWhen');
+    if (verdict) walk.report(parts[positions.get(key)!]!, undefined, verdict);
+    if (faults.length > 0) walk.prefix(from, key);
+    if (applies || circular.has(key)) walkKey(key);
+    else off.add(key);
+  }
+  keys.forEach(settle);
+  return off;
+}
