@@ -12,8 +12,8 @@ export interface Fault {
 
 export interface Evaluation {
   readonly now: Clock;
-  /** Whether the moment of a rule has come; of a whole value, that of every rule has. */
-  isDue(rule: AnyRule): boolean;
+  /** Whether the moment of a rule has come. Default: that of every rule has, as for a whole value. */
+  readonly isDue?: ((rule: AnyRule) => boolean) | undefined;
   /** Reports what a callback of the value at hand threw. */
   fault(error: unknown, rule: string): void;
 }

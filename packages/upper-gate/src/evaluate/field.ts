@@ -17,9 +17,9 @@ const NOTHING: readonly never[] = [];
 const UNREADABLE_CRASH = new Unreadable(CRASHED);
 
 /** Reads a raw value. @returns the value, or an `Unreadable` that says why there is none */
-export function readValue({ spec }: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault'>): unknown {
+export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault'>): unknown {
   try {
-    return spec.read(raw);
+    return part.read(raw);
   } catch (error) {
     evaluation.fault(error, 'read');
     return UNREADABLE_CRASH;
@@ -28,14 +28,15 @@ export function readValue({ spec }: FieldPart, raw: unknown, evaluation: Pick<Ev
 
 /** The data of a value that was read; `NO_VALUE` if it has none of the field's type. */
 export const dataOf = (part: FieldPart, value: unknown): unknown =>
-  (value === undefined && part.mandatory) || isUnreadable(value) ? NO_VALUE : value;
+  value === undefined ? (part.mandatory ? NO_VALUE : value) : isUnreadable(value) ? NO_VALUE : value;
 
-/**
- * Whether the rules that do not require a value have nothing to validate in data: there is no value, or `required` has
- * reported that there is none.
- */
-export const skipsRules = (part: Part, data: unknown, evaluation: Pick<Evaluation, 'isDue'>): boolean =>
-  data === undefined || (part.required !== undefined && part.isEmpty(data) && evaluation.isDue(part.required));
+/** Whether `required` has reported that there is no value. */
+const isMissing = (part: Part, data: unknown, evaluation: Pick<Evaluation, 'isDue'> | undefined): boolean =>
+  part.required !== undefined && part.isEmpty(data) && (evaluation?.isDue === undefined || evaluation.isDue(part.required));
+
+/** Whether the rules that do not require a value have nothing to validate in data: there is no value, or `required` has reported that. */
+export const skipsRules = (part: Part, data: unknown, evaluation?: Pick<Evaluation, 'isDue'>): boolean =>
+  data === undefined || isMissing(part, data, evaluation);
 
 /** The verdicts in a result. */
 export const verdictsIn = (result: RuleResult): readonly Verdict[] =>
@@ -43,15 +44,17 @@ export const verdictsIn = (result: RuleResult): readonly Verdict[] =>
 
 /** What reading and the sync rules of a field find in a value, in the order of the rules. */
 export function evaluateField(part: FieldPart, value: unknown, evaluation: Evaluation): readonly Found[] {
-  const { required, sync } = part;
-  if (isUnreadable(value)) return [{ rule: undefined, verdict: value.verdict }];
-  const missing = required !== undefined && part.isEmpty(value) && evaluation.isDue(required);
-  if (missing) return [{ rule: required, verdict: VALUE_MISSING }];
-  if (value === undefined) return NOTHING;
+  if (value === undefined || value === part.emptyData) {
+    if (isMissing(part, value, evaluation)) return [{ rule: part.required, verdict: VALUE_MISSING }];
+    if (value === undefined) return NOTHING;
+  } else if (isUnreadable(value)) return [{ rule: undefined, verdict: value.verdict }];
+  const { sync } = part;
+  const isGated = evaluation.isDue !== undefined;
   let found: Found[] | undefined;
   for (let i = 0; i < sync.length; i += 1) {
     const rule = sync[i]!;
-    if (!evaluation.isDue(rule) || rule.skips?.(value as never, sync)) continue;
+    if (isGated && !evaluation.isDue!(rule)) continue;
+    if (rule.skips !== undefined && rule.skips(value as never, sync)) continue;
     let result: RuleResult;
     try {
       result = rule.test!(value as never, undefined as never, evaluation.now);

@@ -48,7 +48,7 @@ const of = <T>(table: Readonly<Record<string, T>>, key: unknown): T | undefined 
   Object.hasOwn(table, String(key)) ? table[String(key)] : undefined;
 
 /** A number with its noun. English needs no plural rules but this: one, or not. */
-const number = (value: unknown): string => Number(value).toLocaleString(locale);
+const number = (value: unknown): string => (Number(value) < 1000 ? String(value) : Number(value).toLocaleString(locale));
 const counted = (count: unknown, one: string, other = `${one}s`): string => `${number(count)} ${count === 1 ? one : other}`;
 
 /** How many rows, choices or files: each is asked for in its own way. */

@@ -33,9 +33,9 @@ const FAILED: Verdict = { code: 'customError', text: customError };
 export function toResult(result: unknown): RuleResult {
   if (result === true || result === undefined) return undefined;
   if (result === false) return FAILED;
-  if (typeof result === 'string') return { ...FAILED, message: result };
+  if (typeof result === 'string') return { code: 'customError', message: result };
   if (Array.isArray(result)) return result.flatMap((each) => toResult(each) ?? []);
-  if (isFinding(result)) return { ...FAILED, ...result };
+  if (isFinding(result)) return { code: 'customError', ...result };
   throw new TypeError(
     DEV ? `A rule returns true, false, a message, or a finding ({ message, ... }). It returned ${nameOf(result)}.` : WRONG_USE,
   );

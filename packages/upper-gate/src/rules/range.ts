@@ -101,8 +101,12 @@ export function range<T extends Limit>(
   const { min, max, above = -Infinity, below = Infinity, step }: RangeLimits<Limit> = limits;
   const wrong = wrongLimits(limits);
   if (wrong) throw new TypeError(DEV ? `range() takes ${wrong}. It got ${JSON.stringify(limits)}.` : WRONG_USE);
-  // Both limits as they are known now; those that are "today" become known when the rule runs.
+  const [lowest, highest] = [typeof min === 'number' ? min : -Infinity, typeof max === 'number' ? max : Infinity];
   const test = (value: Limit, _siblings: unknown, now: Clock): RuleResult => {
+    // Most values are numbers that are right.
+    if (typeof value === 'number' && step === undefined && value >= lowest && value <= highest && value > above && value < below)
+      return undefined;
+    // Both limits as they are known now; those that are "today" become known when the rule runs.
     const line = lineOf(value);
     const at = line.at(value);
     const low = min === 'today' ? today(kindOfMoment(String(value)) ?? 'date', now(), 'first') : min;

@@ -14,10 +14,10 @@ export const brand = { [BRAND]: VERSION } as const;
 
 /** What the library has made: a part of a schema, a rule, the mark of a value that cannot be read. */
 export abstract class Branded {
-  declare readonly [BRAND]: number;
+  readonly [BRAND]: number;
 
   constructor() {
-    Object.assign(this, brand);
+    this[BRAND] = VERSION;
   }
 }
 

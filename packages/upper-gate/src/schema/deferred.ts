@@ -37,7 +37,14 @@ export class DeferredPart extends FieldPart {
       const error = findings.find(blocks);
       return error ? new Unreadable({ code: error.code, message: () => error.message }) : data;
     };
-    super({ name: 'deferred', jsonType: 'any', read }, settings, []);
+    const walk = (raw: unknown, walker: Walker): unknown => {
+      if (isNone(raw)) return undefined;
+      walker.depth += 1;
+      const data = walker.depth > DEEPEST ? walker.reject(this) : walker.instead(this.target, raw);
+      walker.depth -= 1;
+      return data;
+    };
+    super({ name: 'deferred', jsonType: 'any', read }, settings, [], walk);
     this.#make = make;
     this.#hasAsyncRules = hasAsyncRules;
   }
@@ -57,14 +64,6 @@ export class DeferredPart extends FieldPart {
 
   override locate(key: string): Location | undefined {
     return this.target.locate(key);
-  }
-
-  override walk(raw: unknown, walker: Walker): unknown {
-    if (isNone(raw)) return undefined;
-    walker.depth += 1;
-    const data = walker.depth > DEEPEST ? walker.reject(this) : walker.instead(this.target, raw);
-    walker.depth -= 1;
-    return data;
   }
 }
 

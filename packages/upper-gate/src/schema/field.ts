@@ -72,19 +72,25 @@ export interface Option<T extends string = string> {
 /** A field as the library's own machinery sees it. */
 export class FieldPart extends Part {
   readonly kind: string;
+  readonly isLeaf = true;
   readonly jsonType: JsonType;
   readonly spec: Kind;
+  /** See `Kind`; here for speed: all fields are alike, their kinds are not. */
+  readonly read: Kind['read'];
+  readonly emptyData: unknown;
   /** Whether there is no data without a value: the rule that requires one blocks. */
   readonly mandatory: boolean;
   /** The rules that need no answer from elsewhere, and those that do. */
   readonly sync: readonly AnyRule[];
   readonly async: readonly AnyRule[];
 
-  constructor(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]) {
-    super(toSettings(settings), rules);
+  constructor(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[], walk?: Part['walk']) {
+    super(toSettings(settings), rules, walk);
     this.kind = spec.name;
     this.jsonType = spec.jsonType ?? 'string';
     this.spec = spec;
+    this.read = spec.read;
+    this.emptyData = spec.emptyData;
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
     this.async = rules.filter((rule) => rule.async);
@@ -95,7 +101,7 @@ export class FieldPart extends Part {
   }
 
   isEmpty(data: unknown): boolean {
-    return data === this.spec.emptyData;
+    return data === this.emptyData;
   }
 }
 
@@ -103,4 +109,4 @@ export class FieldPart extends Part {
 export const makeField = <D, R>(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]): Field<D, R> =>
   nodeOf(new FieldPart(spec, settings, rules));
 
-export const isField = (part: Part): part is FieldPart => 'spec' in part;
+export const isField = (part: Part): part is FieldPart => part.isLeaf;

@@ -89,9 +89,17 @@ interface Steps {
   readonly groupRules: readonly AnyRule[];
 }
 
+/** A constructor of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
+function dataClass(): new () => Record<string, unknown> {
+  const Data = function () {} as unknown as new () => Record<string, unknown>;
+  Data.prototype = Object.prototype;
+  return Data;
+}
+
 /** A group as the library's own machinery sees it. */
 export class GroupPart extends Part {
   readonly kind = 'group';
+  readonly isLeaf = false;
   readonly jsonType = 'object';
   readonly fields: Fields;
   readonly keys: readonly string[];
@@ -103,6 +111,8 @@ export class GroupPart extends Part {
   readonly stepRules: readonly StepRule[];
   readonly hasAsyncRules: boolean;
   readonly unknown: 'refuse' | undefined;
+  /** Makes its data. */
+  readonly Data = dataClass();
   readonly #settings: GroupSettings;
   readonly #steps: Steps;
 

@@ -19,6 +19,8 @@ export interface Location {
 
 export abstract class Part extends Branded {
   abstract readonly kind: string;
+  /** Whether it is a field: nothing is further in. */
+  abstract readonly isLeaf: boolean;
   abstract readonly jsonType: JsonType;
   readonly label: Label;
   readonly hint: Label | undefined;
@@ -32,8 +34,14 @@ export abstract class Part extends Branded {
   readonly required: AnyRule | undefined;
   /** Whether a rule here or further in is async. */
   abstract readonly hasAsyncRules: boolean;
+  /** Walks a whole value, for kinds that bring their own way; fields and groups have none. Reports to the walker, never throws. */
+  readonly walk: ((raw: unknown, walker: Walker) => unknown) | undefined;
 
-  constructor({ label, hint, reveal, private: isPrivate = false, messages, inJson }: Settings, rules: readonly AnyRule[]) {
+  constructor(
+    { label, hint, reveal, private: isPrivate = false, messages, inJson }: Settings,
+    rules: readonly AnyRule[],
+    walk?: (raw: unknown, walker: Walker) => unknown,
+  ) {
     super();
     this.label = label;
     this.hint = hint;
@@ -42,14 +50,12 @@ export abstract class Part extends Branded {
     this.messages = messages;
     this.inJson = inJson;
     this.ruleList = rules;
+    this.walk = walk;
     for (const rule of rules)
       assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
     this.required = rules.find((rule) => rule.requires);
     devAssert(() => !label && 'A field needs a label: messages name it by that. Give a text, or settings with a label. It got none.');
   }
-
-  /** Walks a whole value, for kinds that bring their own way; fields and groups have none. Reports to the walker, never throws. */
-  walk?(raw: unknown, walker: Walker): unknown;
 
   /** What stands for it where each of many is a part of its own: as a row of a list. */
   // eslint-disable-next-line @typescript-eslint/prefer-return-this-type -- what stands for itself may be another part

@@ -16,8 +16,15 @@ function guarded<T, U>(touch: () => T, otherwise: U): T | U {
 }
 
 /** The type of a value as JSON has it; `'none'`: there is no value. */
-export const jsonTypeOf = (raw: unknown): string =>
-  raw === undefined || raw === null ? 'none' : guarded(() => (Array.isArray(raw) ? 'array' : typeof raw), 'inaccessible');
+export function jsonTypeOf(raw: unknown): string {
+  if (raw === undefined || raw === null) return 'none';
+  try {
+    return Array.isArray(raw) ? 'array' : typeof raw;
+  } catch {
+    // A proxy that was revoked.
+    return 'inaccessible';
+  }
+}
 
 /** An object's own property; nothing where it has none. */
 export const ownRaw = (of: object, key: string | number): unknown =>

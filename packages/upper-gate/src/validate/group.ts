@@ -1,32 +1,29 @@
 // How a whole value of a group is walked: each field by itself, in order; then the rules that read several fields.
 
 import { circleError, runConditions } from '../evaluate/applies.ts';
-import type { Evaluation } from '../evaluate/evaluation.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { unknown } from '../messages/en.ts';
 import type { Catalogue } from '../messages/text.ts';
+import type { FieldPart } from '../schema/field.ts';
 import type { GroupPart } from '../schema/group.ts';
 import type { Walker } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
-import type { AnyRule, Verdict } from '../schema/rule.ts';
 import { jsonTypeOf, ownKeys, ownRaw } from '../schema/safeAccess.ts';
 import { isPendingCheck, type Entry } from './entries.ts';
+import { walkField, type FieldWalker } from './field.ts';
 
 /** What walking a group needs of the walk. */
-export interface GroupWalker extends Walker, Evaluation {
+export interface GroupWalker extends Walker, FieldWalker {
+  readonly isJson: boolean;
+  missing: number;
   readonly entries: Entry[];
   readonly catalogue: Catalogue | undefined;
   /** Whether keys that the schema does not know are findings. */
   readonly refuseUnknown: boolean;
-  /** Whether async rules leave a `PendingCheck` among the entries. */
-  readonly collectAsync: boolean;
   /** Whether entries have come out of schema order. */
   unsorted: boolean;
   /** Puts a key before the paths of all that was reported from an entry on. */
   prefix(from: number, key: string | number): void;
-  report(part: Part, rule: AnyRule | undefined, verdict: Verdict): void;
-  /** Runs a rule that may read siblings; findings are relative to its part. @param siblings the group that declares it, as callbacks read it */
-  rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void;
   /** Data as callbacks read it: where a value is missing, whoever reads that waits. */
   readable(data: unknown): unknown;
 }
@@ -34,17 +31,8 @@ export interface GroupWalker extends Walker, Evaluation {
 type Values = Readonly<Record<string, unknown>>;
 type Data = Record<string, unknown>;
 
-/** Constructors of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
-const dataClasses = new WeakMap<GroupPart, new () => Data>();
-function newData(part: GroupPart): Data {
-  let Data = dataClasses.get(part);
-  if (!Data) {
-    Data = function () {} as unknown as new () => Data;
-    Data.prototype = Object.prototype;
-    dataClasses.set(part, Data);
-  }
-  return new Data();
-}
+/** Whether a part is a field without a walk of its own, as most are. */
+const isPlain = (part: Part): part is FieldPart => part.isLeaf && part.walk === undefined;
 
 /**
  * @param known a key that belongs to the value beside those of the fields
@@ -57,16 +45,20 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   const { keys, parts } = part;
   const { entries, missing } = walk;
   const start = entries.length;
-  const data = newData(part);
+  const data = new part.Data();
   let off: ReadonlySet<string> | undefined;
   if (part.conditions.size > 0) off = walkConditional(part, values, data, walk);
   else {
-    // Enumeration is the fastest way to read an object. It serves as long as the keys come in schema order.
+    // Enumeration is the fastest way to read an object (and this the only `hasOwn` that engines see through in it). It
+    // serves as long as the keys come in schema order.
     let i = 0;
     try {
       for (const key in values) {
-        if (key !== keys[i] || !Object.hasOwn(values, key)) break;
-        data[key] = walk.child(parts[i]!, values[key], key);
+        if (key !== keys[i] || !Object.prototype.hasOwnProperty.call(values, key)) break;
+        const { length } = entries;
+        const child = parts[i]!;
+        data[key] = isPlain(child) && !walk.isJson ? walkField(child, values[key], walk) : walk.instead(child, values[key]);
+        if (entries.length !== length) walk.prefix(length, key);
         i += 1;
       }
     } catch {

@@ -2,12 +2,12 @@
 //
 // Paths grow on the way up: a part reports relative to itself, and whoever walks it puts its key before what it reported.
 
-import { skipsRules, dataOf, evaluateField, readValue, verdictsIn } from '../evaluate/field.ts';
+import { skipsRules, verdictsIn } from '../evaluate/field.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { sortByPath } from '../evaluate/order.ts';
 import { runRule } from '../evaluate/rule.ts';
 import type { Catalogue } from '../messages/text.ts';
-import { isField, UNREADABLE, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
+import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
@@ -15,6 +15,7 @@ import type { Part } from '../schema/part.ts';
 import type { AnyRule, Clock, Verdict } from '../schema/rule.ts';
 import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 import type { Entry } from './entries.ts';
+import { walkField } from './field.ts';
 import { walkGroup, type GroupWalker } from './group.ts';
 
 /**
@@ -35,22 +36,24 @@ export interface WalkOptions {
   readonly now?: Clock;
 }
 
+const systemClock: Clock = () => new Date();
+
 export class Walk implements GroupWalker {
   readonly entries: Entry[] = [];
   readonly catalogue: Catalogue | undefined;
   readonly now: Clock;
   readonly refuseUnknown: boolean;
   readonly isJson: boolean;
-  /** Whether async rules leave a `PendingCheck` among the entries. */
   readonly collectAsync: boolean;
   missing = 0;
   depth = 0;
-  /** Whether entries have come out of schema order. */
   unsorted = false;
+  /** The moment of every rule has come. */
+  readonly isDue = undefined;
   /** The data in which values are missing. */
-  #incomplete: WeakSet<object> | undefined;
+  incomplete: WeakSet<object> | undefined = undefined;
 
-  constructor({ messages, unknown, source, now = () => new Date() }: WalkOptions, collectAsync: boolean) {
+  constructor({ messages, unknown, source, now = systemClock }: WalkOptions, collectAsync: boolean) {
     this.catalogue = messages;
     this.now = now;
     this.refuseUnknown = unknown === 'refuse';
@@ -61,12 +64,8 @@ export class Walk implements GroupWalker {
   /** Walks a value as a whole; entries are in schema order then. @returns its data */
   whole(part: Part, raw: unknown): unknown {
     const data = this.instead(part, raw);
-    if (this.unsorted && this.entries.length > 1) sortByPath(this.entries, part);
+    if (this.unsorted) sortByPath(this.entries, part);
     return data;
-  }
-
-  isDue(): boolean {
-    return true;
   }
 
   fault(error: unknown, rule: string): void {
@@ -91,74 +90,50 @@ export class Walk implements GroupWalker {
     return data;
   }
 
-  /** Puts a key before the paths of all that was reported from an entry on. */
   prefix(from: number, key: string | number): void {
     const { entries } = this;
     for (let i = from; i < entries.length; i += 1) entries[i]!.path = join(String(key), entries[i]!.path);
   }
 
   instead(part: Part, raw: unknown, known?: string): unknown {
-    return this.isJson && known === undefined ? this.#json(part, raw) : this.#walk(part, raw, known);
-  }
-
-  /** JSON is validated by its types first. */
-  #json(part: Part, raw: unknown): unknown {
-    const { nullable, absent } = part.inJson ?? {};
-    const type = jsonTypeOf(raw);
-    if (raw !== undefined && !(raw === null && nullable))
-      return this.#walk(part, part.jsonType === 'any' || part.jsonType === type ? raw : INACCESSIBLE);
-    if (absent === 'accepted') return undefined;
-    return raw === undefined && absent === 'refused' ? this.reject(part, VALUE_MISSING, part.required) : this.#walk(part, undefined);
-  }
-
-  #walk(part: Part, raw: unknown, known?: string): unknown {
-    return part.walk ? part.walk(raw, this) : isField(part) ? this.#field(part, raw) : walkGroup(part as GroupPart, raw, this, known);
-  }
-
-  #field(part: FieldPart, raw: unknown): unknown {
-    const value = readValue(part, raw, this);
-    const found = evaluateField(part, value, this);
-    for (let i = 0; i < found.length; i += 1) this.report(part, found[i]!.rule, found[i]!.verdict);
-    const data = dataOf(part, value);
-    if (data === NO_VALUE) this.missing += 1;
-    else if (this.collectAsync) for (const rule of part.async) this.#collect(part, data, rule, undefined);
-    return data;
+    const { walk } = part;
+    if (this.isJson && known === undefined) {
+      // JSON is validated by its types first.
+      const { nullable, absent } = part.inJson ?? {};
+      if (raw !== undefined && !(raw === null && nullable)) {
+        if (part.jsonType !== 'any' && part.jsonType !== jsonTypeOf(raw)) raw = INACCESSIBLE;
+      } else if (absent === 'accepted') return undefined;
+      else if (raw === undefined && absent === 'refused') return this.reject(part, VALUE_MISSING, part.required);
+      else raw = undefined;
+    }
+    if (walk !== undefined) return walk(raw, this);
+    return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this, known);
   }
 
   rules(part: Part, data: unknown): void {
     for (const rule of part.ruleList) this.rule(rule, part, data, this.readable(data));
   }
 
-  /**
-   * Runs a rule that may read siblings; findings are relative to its part.
-   *
-   * @param siblings the group that declares it, as callbacks read it
-   */
   rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void {
-    if (rule.async) this.#collect(part, data, rule, siblings);
-    else {
+    const has = data !== NO_VALUE;
+    if (!rule.async) {
       const subject = {
-        empty: data !== NO_VALUE && part.isEmpty(data),
-        skipsRules: data !== NO_VALUE && skipsRules(part, data, this),
+        empty: has && part.isEmpty(data),
+        skipsRules: has && skipsRules(part, data),
         readForRule: () => this.readable(data),
       };
       for (const verdict of verdictsIn(runRule(rule, subject, [siblings], this))) this.report(part, rule, verdict);
-    }
-  }
-
-  #collect(part: Part, value: unknown, rule: AnyRule, siblings: unknown): void {
-    if (this.collectAsync && value !== NO_VALUE && !skipsRules(part, value, this))
-      this.entries.push({ path: '', part, rule, value: this.readable(value), siblings });
+    } else if (this.collectAsync && has && !skipsRules(part, data))
+      this.entries.push({ path: '', part, rule, value: this.readable(data), siblings });
   }
 
   close(data: object, before: number): void {
-    if (this.missing > before) (this.#incomplete ??= new WeakSet()).add(data);
+    if (this.missing > before) (this.incomplete ??= new WeakSet()).add(data);
   }
 
-  /** Data as callbacks read it: where a value is missing, whoever reads that waits. */
   readable(data: unknown): unknown {
     if (data === NO_VALUE) throw WAITING;
-    return this.#incomplete?.has(data as object)
+    return this.incomplete?.has(data as object)
       ? new Proxy(data as object, { get: (target, key) => this.readable(target[key as never]) })
       : data;
   }

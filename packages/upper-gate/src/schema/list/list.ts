@@ -1,6 +1,5 @@
 // Lists: any number of fields, groups or lists of one kind.
 
-import type { Walker } from '../kit.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location } from '../part.ts';
 import type { AnyRule, Rule } from '../rule.ts';
@@ -18,13 +17,14 @@ export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RA
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {
   readonly kind = 'list';
+  readonly isLeaf = false;
   readonly jsonType = 'array';
   readonly item: Node;
   readonly part: Part;
   readonly hasAsyncRules: boolean;
 
   constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
-    super(settings, rules);
+    super(settings, rules, (raw, walker) => walkList(this, raw, walker));
     this.item = item;
     this.part = partOf(item);
     this.hasAsyncRules = this.part.hasAsyncRules || rules.some((rule) => rule.async);
@@ -36,10 +36,6 @@ export class ListPart extends Part {
 
   override locate(key: string): Location {
     return { part: this.part, position: Number(key) };
-  }
-
-  override walk(raw: unknown, walker: Walker): unknown {
-    return walkList(this, raw, walker);
   }
 }
 

@@ -45,6 +45,7 @@ export interface Variant<Key extends string, C extends Cases, Q extends string =
 /** A variant as the library's own machinery sees it. */
 export class VariantPart extends Part {
   readonly kind = 'variant';
+  readonly isLeaf = false;
   readonly jsonType = 'object';
   readonly key: string;
   /** The field that chooses. */
@@ -53,7 +54,7 @@ export class VariantPart extends Part {
   readonly hasAsyncRules: boolean;
 
   constructor(settings: Settings, key: string, cases: Cases, rules: readonly AnyRule[]) {
-    super(settings, []);
+    super(settings, [], (raw, walker) => this.#walk(raw, walker));
     this.key = key;
     this.cases = Object.fromEntries(
       Object.entries(cases).map(([value, node]) => {
@@ -80,7 +81,7 @@ export class VariantPart extends Part {
     return undefined;
   }
 
-  override walk(raw: unknown, walker: Walker): unknown {
+  #walk(raw: unknown, walker: Walker): unknown {
     const { key } = this;
     const { missing } = walker;
     // What is no object is reported on the key: there is no such choice.

@@ -1,0 +1,30 @@
+// How a whole value of a field is walked: read, then validated by its own rules.
+
+import type { Evaluation } from '../evaluate/evaluation.ts';
+import { dataOf, evaluateField, readValue } from '../evaluate/field.ts';
+import type { FieldPart } from '../schema/field.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
+import type { Part } from '../schema/part.ts';
+import type { AnyRule, Verdict } from '../schema/rule.ts';
+
+/** What walking a field needs of the walk. */
+export interface FieldWalker extends Evaluation {
+  /** Whether async rules leave a `PendingCheck` among the entries. */
+  readonly collectAsync: boolean;
+  /** How many values without data there were so far. */
+  missing: number;
+  report(part: Part, rule: AnyRule | undefined, verdict: Verdict): void;
+  /** Runs a rule that may read siblings; findings are relative to its part. @param siblings the group that declares it, as callbacks read it */
+  rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void;
+}
+
+export function walkField(part: FieldPart, raw: unknown, walk: FieldWalker): unknown {
+  const value = readValue(part, raw, walk);
+  const found = evaluateField(part, value, walk);
+  for (let i = 0; i < found.length; i += 1) walk.report(part, found[i]!.rule, found[i]!.verdict);
+  if (value !== undefined && found.length === 0 && !walk.collectAsync) return value;
+  const data = dataOf(part, value);
+  if (data === NO_VALUE) walk.missing += 1;
+  else if (walk.collectAsync) for (const rule of part.async) walk.rule(rule, part, data, undefined);
+  return data;
+}
