@@ -1,16 +1,28 @@
 // A schema as TypeScript types.
 
-import type { SchemaDescription } from 'upper-gate/interop';
+import type { KindName, SchemaDescription } from 'upper-gate/interop';
 
 const FILE = '{ readonly name: string; readonly size: number; readonly type: string }';
-const PLAIN: Readonly<Record<string, string>> = {
+/** The types of the kinds that no options, fields or rows describe. */
+const PLAIN: Readonly<Record<KindName, string>> = {
+  text: 'string',
   number: 'number',
   integer: 'number',
   boolean: 'boolean',
+  date: 'string',
+  time: 'string',
+  dateTime: 'string',
+  month: 'string',
+  week: 'string',
+  color: 'string',
+  choice: 'string',
+  choices: 'readonly string[]',
   file: FILE,
   files: `readonly ${FILE}[]`,
+  // What their own functions make of a value is known to the compiler alone.
   custom: 'unknown',
-  shared: 'unknown',
+  standardSchema: 'unknown',
+  deferred: 'unknown',
 };
 
 const keyOf = (key: string): string => (/^[\p{ID_Start}_$][\p{ID_Continue}$]*$/u.test(key) ? key : JSON.stringify(key));
@@ -61,7 +73,7 @@ class Writer {
     }
     const values = options?.map(({ value }) => JSON.stringify(value)).join(' | ');
     if (values !== undefined) return kind === 'choices' ? `readonly (${values})[]` : values;
-    return PLAIN[kind] ?? 'string';
+    return kind in PLAIN ? PLAIN[kind as KindName] : 'unknown';
   }
 
   /** The type, with `undefined` where there may be no value. */

@@ -1,5 +1,6 @@
 // One field of a bound form: its controls, kept in step with its handle.
 
+import { blocks } from '../schema/severity.ts';
 import type { Handle } from '../gate/handle.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
@@ -86,7 +87,7 @@ export class BoundField {
     if (counter !== undefined) setText(this.#counter, counter);
     if (this.#place === null && shown.length > 0) this.#makePlace();
     if (this.#place) showIn(this.#place, shown);
-    const invalid = shown.some(({ severity }) => severity === 'error') ? 'true' : null;
+    const invalid = shown.some(blocks) ? 'true' : null;
     const message = errors[0]?.message ?? '';
     const says = fieldStatus(state);
     // Most keystrokes change none of this; asking the page takes longer than remembering.

@@ -49,11 +49,10 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     if (value === undefined) return NOTHING;
   } else if (isUnreadable(value)) return [{ rule: undefined, verdict: value.verdict }];
   const { sync } = part;
-  const isGated = evaluation.isDue !== undefined;
   let found: Found[] | undefined;
   for (let i = 0; i < sync.length; i += 1) {
     const rule = sync[i]!;
-    if (isGated && !evaluation.isDue!(rule)) continue;
+    if (evaluation.isDue !== undefined && !evaluation.isDue(rule)) continue;
     if (rule.skips !== undefined && rule.skips(value as never, sync)) continue;
     let result: RuleResult;
     try {

@@ -1,5 +1,6 @@
 // Bringing what is wrong before the person.
 
+import { blocks } from '../schema/severity.ts';
 import type { Cell, Connection } from './cell.ts';
 
 /** Moves the focus to one field. @returns whether it could be moved */
@@ -20,7 +21,7 @@ const bring = ({ focus }: Connection): boolean => focus() !== false;
 function connectionsOfErrors(cell: Cell): Connection[] {
   if (cell.errors === 0) return [];
   // The form itself is no field: its connection is the last resort.
-  const own = cell.parent && cell.findings.some(({ severity }) => severity === 'error') ? [...(cell.connections ?? [])] : [];
+  const own = cell.parent && cell.findings.some(blocks) ? [...(cell.connections ?? [])] : [];
   return [...own, ...cell.children.flatMap(connectionsOfErrors)];
 }
 

@@ -1,5 +1,6 @@
 // Handles: how the outside sees and moves one field or group of a live form.
 
+import { blocks, showsEarly } from '../schema/severity.ts';
 import { count } from '../messages/en.ts';
 import { formatText, inLanguage } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
@@ -178,8 +179,8 @@ function nowOf(cell: Cell): Now {
     label: inLanguage(part.label, cell.store.catalogue),
     hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.store.catalogue),
     findings,
-    shown: revealed || none ? findings : findings.filter(({ severity }) => severity === 'notice'),
-    errors: none ? findings : findings.filter(({ severity }) => severity === 'error'),
+    shown: revealed || none ? findings : findings.filter(showsEarly),
+    errors: none ? findings : findings.filter(blocks),
     touched: cell.touched > 0,
     dirty: cell.dirty > 0,
     pending: cell.pending > 0,

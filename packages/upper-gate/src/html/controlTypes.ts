@@ -1,6 +1,9 @@
-// The type of HTML's input for each kind of field that has one of its own.
+// The type of HTML's input for each kind of field; nothing for those that have none of their own.
 
-export const CONTROL_TYPES: Readonly<Record<string, string>> = {
+import type { KindName } from '../schema/vocabulary.ts';
+
+export const CONTROL_TYPES: Readonly<Record<KindName, string | undefined>> = {
+  text: undefined,
   number: 'number',
   integer: 'number',
   boolean: 'checkbox',
@@ -10,6 +13,11 @@ export const CONTROL_TYPES: Readonly<Record<string, string>> = {
   month: 'month',
   week: 'week',
   color: 'color',
+  choice: undefined,
+  choices: undefined,
   file: 'file',
   files: 'file',
+  custom: undefined,
+  standardSchema: undefined,
+  deferred: undefined,
 };

@@ -6,65 +6,106 @@ import { isField } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
+import type { KindName, RuleName } from '../schema/vocabulary.ts';
 import { CONTROL_TYPES } from './controlTypes.ts';
 import type { Attributes } from './fieldFromAttributes.ts';
 
 /** The kinds whose values HTML counts in steps of 1, as they are by themselves. */
-const WHOLE = ['integer', 'date', 'month', 'week'];
+const WHOLE: readonly KindName[] = ['integer', 'date', 'month', 'week'];
+/** The kinds of moments, which HTML measures as it does numbers. */
+const MEASURED: readonly KindName[] = ['date', 'time', 'dateTime', 'month', 'week'];
 
-type Found = Record<string, string | true>;
+type Written = Record<string, string | true>;
+
+/** What a rule's attributes depend on. */
+interface Context {
+  readonly kind: KindName;
+  readonly details: Readonly<Record<string, unknown>>;
+  readonly mandatory: boolean;
+  /** All rules of a name that block. */
+  readonly rulesOf: (name: RuleName) => readonly AnyRule[];
+}
 
 /** The strictest of the limits that several rules set. */
-function limits(rules: readonly AnyRule[], name: string, key: 'min' | 'max'): readonly (number | string)[] {
-  return rules.filter((rule) => rule.name === name && rule.params[key] !== undefined).map(({ params }) => params[key] as number | string);
+function strictest(rules: readonly AnyRule[], key: 'min' | 'max'): number | string | undefined {
+  const limits = rules.filter(({ params }) => params[key] !== undefined).map(({ params }) => params[key] as number | string);
+  // What day it is today is not known to HTML.
+  if (limits.includes('today')) return undefined;
+  return limits.sort((a, b) => (a < b ? -1 : 1)).at(key === 'min' ? -1 : 0);
 }
-const strictest = (values: readonly (number | string)[], key: 'min' | 'max'): number | string | undefined =>
-  [...values].sort((a, b) => (a < b ? -1 : 1)).at(key === 'min' ? -1 : 0);
 
-function textAttributes(rules: readonly AnyRule[], details: Readonly<Record<string, unknown>>, mandatory: boolean, found: Found): void {
-  // HTML counts in UTF-16 units alone.
-  const counted = rules.filter(({ params }) => params['count'] === undefined);
-  const min = strictest(limits(counted, 'length', 'min'), 'min');
-  const max = strictest(limits(counted, 'length', 'max'), 'max');
-  // White space around a text counts for HTML. Where it is dropped before the text is judged, the text may be longer as it
-  // is typed; and blanks alone are no value, which has no length.
-  const asTyped = details['trim'] === false;
-  if (min !== undefined && (asTyped || mandatory)) found['minlength'] = String(min);
-  if (max !== undefined && asTyped) found['maxlength'] = String(max);
-  const mail = rules.find(({ name }) => name === 'email');
-  if (mail) found['type'] = 'email';
-  if (mail?.params['multiple'] === true) found['multiple'] = true;
-  if (!mail && rules.some(({ name }) => name === 'url')) found['type'] = 'url';
-  const shapes = rules.filter(({ name }) => name === 'pattern');
-  const [shape] = shapes;
+// White space around a text counts for HTML. Where it is dropped before the text is validated, the text may be longer as
+// it is typed; and blanks alone are no value, which has no length.
+const asTyped = ({ details }: Context): boolean => details['trim'] === false;
+
+function lengthAttributes(rules: readonly AnyRule[], context: Context): Written {
+  // HTML counts in UTF-16 units only.
+  const counted = context.kind === 'text' ? rules.filter(({ params }) => params['count'] === undefined) : [];
+  const [min, max] = [strictest(counted, 'min'), strictest(counted, 'max')];
+  return {
+    ...(min !== undefined && (asTyped(context) || context.mandatory) && { minlength: String(min) }),
+    ...(max !== undefined && asTyped(context) && { maxlength: String(max) }),
+  };
+}
+
+function patternAttributes(rules: readonly AnyRule[], context: Context): Written {
+  const [shape] = rules;
   // One pattern, of the whole text, on the text as it is typed.
-  if (shapes.length !== 1 || details['case'] !== undefined || shape!.params['flags'] !== '') return;
+  if (rules.length !== 1 || context.details['case'] !== undefined || shape!.params['flags'] !== '') return {};
   const source = /^\^([\s\S]*[^\\])\$$/.exec(String(shape!.params['pattern']))?.[1];
-  if (source === undefined || /(^|[^\\])\|/.test(source.replace(/\([^()]*\)/g, ''))) return;
-  const whole = asTyped ? source : `\\s*(?:(?:${source})\\s*)?`;
+  if (source === undefined || /(^|[^\\])\|/.test(source.replace(/\([^()]*\)/g, ''))) return {};
+  const pattern = asTyped(context) ? source : `\\s*(?:(?:${source})\\s*)?`;
   try {
-    new RegExp(whole, 'v');
-    found['pattern'] = whole;
+    new RegExp(pattern, 'v');
+    return { pattern };
   } catch {
     // Browsers would ignore it.
+    return {};
   }
 }
 
-function rangeAttributes(kind: string, rules: readonly AnyRule[], found: Found): void {
-  const mins = limits(rules, 'range', 'min');
-  const maxs = limits(rules, 'range', 'max');
-  // What day it is today is not known to HTML.
-  const min = mins.includes('today') ? undefined : strictest(mins, 'min');
-  const max = maxs.includes('today') ? undefined : strictest(maxs, 'max');
-  if (min !== undefined) found['min'] = String(min);
-  if (max !== undefined) found['max'] = String(max);
-  const steps = rules.filter(({ params }) => params['step'] !== undefined);
+function rangeAttributes(rules: readonly AnyRule[]): Written {
+  const [min, max] = [strictest(rules, 'min'), strictest(rules, 'max')];
+  return { ...(min !== undefined && { min: String(min) }), ...(max !== undefined && { max: String(max) }) };
+}
+
+/** What HTML can say of each rule; nothing where it cannot. */
+const ATTRIBUTES: Readonly<Record<RuleName, ((rules: readonly AnyRule[], context: Context) => Written) | undefined>> = {
+  required: () => ({ required: true }),
+  length: lengthAttributes,
+  pattern: patternAttributes,
+  email: ([rule]) => ({ type: 'email', ...(rule!.params['multiple'] === true && { multiple: true }) }),
+  url: (_, { rulesOf }) => (rulesOf('email').length > 0 ? {} : { type: 'url' }),
+  range: rangeAttributes,
+  fileType: ([rule]) => ({ accept: String(rule!.params['accept']) }),
+  // With `range`, which may have steps too: see stepAttribute.
+  step: undefined,
+  requiredWhen: undefined,
+  ipAddress: undefined,
+  cardNumber: undefined,
+  timestamp: undefined,
+  uuid: undefined,
+  oneOf: undefined,
+  noDuplicates: undefined,
+  fileSize: undefined,
+  sameAs: undefined,
+  differsFrom: undefined,
+  after: undefined,
+  before: undefined,
+  check: undefined,
+  asyncCheck: undefined,
+};
+
+/** HTML counts steps from `min`, or from zero; the rule `range` does so too, `step` from its own base. */
+function stepAttribute({ kind, rulesOf }: Context): Written {
+  const ranges = rulesOf('range');
+  const min = strictest(ranges, 'min');
+  const steps = [...ranges.filter(({ params }) => params['step'] !== undefined), ...rulesOf('step')];
   const [step] = steps;
-  // HTML counts from `min`, or from zero; the rule `range` does so too, `step` from its own base.
   const base = step?.name === 'step' ? step.params['base'] : step?.params['min'];
-  const wholeStep = WHOLE.includes(kind) && (min === undefined || typeof min === 'string' || Number.isInteger(min)) && steps.length === 0;
-  if (steps.length === 1 && base === min) found['step'] = String(step!.params['step']);
-  else if (!wholeStep) found['step'] = 'any';
+  if (steps.length === 1 && base === min) return { step: String(step!.params['step']) };
+  const isWhole = WHOLE.includes(kind) && (min === undefined || typeof min === 'string' || Number.isInteger(min)) && steps.length === 0;
+  return isWhole ? {} : { step: 'any' };
 }
 
 /**
@@ -84,18 +125,18 @@ export function toAttributes(field: Node): Attributes {
   const part = partOf(field);
   if (!isField(part))
     throw new TypeError(DEV ? `toAttributes() takes a field. It got a ${part.kind}: call it for each of its fields.` : WRONG_USE);
-  const { kind, spec, mandatory, ruleList } = part;
-  const details = spec.details ?? {};
-  const rules = ruleList.filter(isBlocking);
-  const found: Found = {};
+  const { spec, mandatory, ruleList } = part;
+  const { name: kind, details = {} } = spec;
+  const blocking = ruleList.filter(isBlocking);
+  const context: Context = { kind, details, mandatory, rulesOf: (name) => blocking.filter((rule) => rule.name === name) };
   // Numbers in local notation are text to HTML.
-  const local = details['decimal'] !== undefined || details['locale'] !== undefined;
-  if (CONTROL_TYPES[kind] !== undefined && !local) found['type'] = CONTROL_TYPES[kind];
-  if (kind === 'files' || kind === 'choices') found['multiple'] = true;
-  if (mandatory) found['required'] = true;
-  if (kind === 'text') textAttributes(rules, details, mandatory, found);
-  else if (found['type'] === 'number' || ['date', 'time', 'dateTime', 'month', 'week'].includes(kind)) rangeAttributes(kind, rules, found);
-  const accept = rules.find(({ name }) => name === 'fileType')?.params['accept'];
-  if (typeof accept === 'string') found['accept'] = accept;
-  return found;
+  const type = details['decimal'] === undefined && details['locale'] === undefined ? CONTROL_TYPES[kind] : undefined;
+  const isMeasured = type === 'number' || MEASURED.includes(kind);
+  const written: Written = {};
+  if (type !== undefined) written['type'] = type;
+  if (kind === 'files' || kind === 'choices') written['multiple'] = true;
+  for (const name of new Set(blocking.map((rule) => rule.name)))
+    if (name !== 'range' || isMeasured) Object.assign(written, ATTRIBUTES[name]?.(context.rulesOf(name), context));
+  if (isMeasured) Object.assign(written, stepAttribute(context));
+  return written;
 }

@@ -12,11 +12,12 @@ import type { Node } from '../schema/node.ts';
 import { nodeOf, partOf, type Part } from '../schema/part.ts';
 import type { AnyRule, Stage } from '../schema/rule.ts';
 import type { Severity } from '../schema/severity.ts';
+import type { KindName, RuleName } from '../schema/vocabulary.ts';
 import { isVariant } from '../schema/variant/variant.ts';
 
 /** A rule, as far as it is data. */
 export interface RuleDescription {
-  readonly name: string;
+  readonly name: RuleName;
   readonly params: Params;
   readonly severity: Severity;
   /** The code of the author's own, if there is one. */
@@ -30,7 +31,7 @@ export interface RuleDescription {
 /** What a part of a schema declares. */
 export interface SchemaDescription {
   /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
-  readonly kind: string;
+  readonly kind: KindName | 'group' | 'list' | 'variant';
   readonly label: string;
   readonly hint: string | undefined;
   /** Whether valid data always has a value here. */
@@ -95,7 +96,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
     const before = known.get(part);
     if (before) return before;
     const description: MutableDescription = {
-      kind: part.kind,
+      kind: part.kind as SchemaDescription['kind'],
       label: inWords(part.label),
       hint: part.hint === undefined ? undefined : inWords(part.hint),
       always: part.inJson?.absent !== 'accepted',

@@ -8,4 +8,5 @@ export {
   type StandardSchema,
 } from './standardSchema.ts';
 export { describeSchema, type SchemaDescription } from './describeSchema.ts';
+export { KINDS, RULES, type KindName, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 export { LimitError, nestNames, type NestLimits } from './names.ts';

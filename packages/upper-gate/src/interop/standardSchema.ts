@@ -1,24 +1,22 @@
-// The shared schema interface (`~standard`, https://standardschema.dev): schemas of other libraries as rules and fields here,
-// schemas of this library for tools that speak it.
+// Standard Schema (`~standard`): schemas of other libraries as rules and fields here, schemas of this library for tools
+// that support it.
 
-import type { StandardSchemaV1 } from '@standard-schema/spec';
+import { blocks } from '../schema/severity.ts';
 import { asyncCheck, type AsyncCheckOptions } from '../rules/asyncCheck.ts';
 import { check, type CheckFinding } from '../rules/check.ts';
 import { type Field, FieldPart } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { DATA, LabelOr, Node, RAW, Settings } from '../schema/node.ts';
 import type { Rule, RuleOptions } from '../schema/rule.ts';
+import type { StandardResult, StandardSchema } from './standardSchemaTypes.ts';
 import { validate, validateAsync, type ValidateBaseOptions, type ValidationResult } from '../validate/validate.ts';
 
-/** A schema of whatever library, as the interface has it: `In` what it takes, `Out` what it yields. */
-export type StandardSchema<In = unknown, Out = In> = StandardSchemaV1<In, Out>;
+const keyOf = (segment: PropertyKey | { readonly key: PropertyKey }): string => String(typeof segment === 'object' ? segment.key : segment);
 
-const keyOf = (segment: PropertyKey | StandardSchemaV1.PathSegment): string => String(typeof segment === 'object' ? segment.key : segment);
-
-const answersOf = ({ issues }: StandardSchemaV1.Result<unknown>): readonly CheckFinding[] =>
+const answersOf = ({ issues }: StandardResult<unknown>): readonly CheckFinding[] =>
   (issues ?? []).map(({ message, path = [] }) => ({ message, path: path.map(keyOf).join('.') }));
 
-function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): StandardSchemaV1.Result<Out> {
+function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): StandardResult<Out> {
   const result = schema['~standard'].validate(value);
   if (result instanceof Promise)
     throw new TypeError(
@@ -59,8 +57,8 @@ export const asyncStandardSchemaRule = (schema: StandardSchema, options?: AsyncC
  */
 export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, settings: LabelOr<Settings>): Field<Out, In> {
   // Read and judged by one call, not two.
-  let last: { readonly raw: unknown; readonly result: StandardSchemaV1.Result<Out> } | undefined;
-  const resultOf = (raw: unknown): StandardSchemaV1.Result<Out> => {
+  let last: { readonly raw: unknown; readonly result: StandardResult<Out> } | undefined;
+  const resultOf = (raw: unknown): StandardResult<Out> => {
     if (!last || !Object.is(last.raw, raw)) last = { raw, result: atOnce(schema as StandardSchema<unknown, Out>, raw) };
     return last.result;
   };
@@ -73,12 +71,12 @@ export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, set
   };
   const issues = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));
   // Nothing is empty to it: the schema itself says whether it must be there.
-  return new FieldPart({ name: 'shared', jsonType: 'any', read, emptyData: NEVER }, settings, [issues]) as never;
+  return new FieldPart({ name: 'standardSchema', jsonType: 'any', read, emptyData: NEVER }, settings, [issues]) as never;
 }
 
 class Refused {
-  readonly result: StandardSchemaV1.Result<unknown>;
-  constructor(result: StandardSchemaV1.Result<unknown>) {
+  readonly result: StandardResult<unknown>;
+  constructor(result: StandardResult<unknown>) {
     this.result = result;
   }
 }
@@ -95,16 +93,14 @@ export function toStandardSchema<N extends Node>(
   schema: N,
   options: ValidateBaseOptions = {},
 ): StandardSchema<N[typeof RAW], N[typeof DATA]> {
-  const resultOf = (judged: ValidationResult<N[typeof DATA]>): StandardSchemaV1.Result<N[typeof DATA]> =>
+  const resultOf = (judged: ValidationResult<N[typeof DATA]>): StandardResult<N[typeof DATA]> =>
     judged.ok
       ? { value: judged.data }
       : {
-          issues: judged.findings
-            .filter(({ severity }) => severity === 'error')
-            .map(({ message, path }) => ({
-              message,
-              path: path === '' ? [] : path.split('.').map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
-            })),
+          issues: judged.findings.filter(blocks).map(({ message, path }) => ({
+            message,
+            path: path === '' ? [] : path.split('.').map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
+          })),
         };
   return {
     '~standard': {

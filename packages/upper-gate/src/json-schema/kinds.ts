@@ -10,6 +10,7 @@ import type { Settings } from '../schema/node.ts';
 import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
+import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
 import { isObject, isTexts, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
@@ -18,8 +19,6 @@ interface Writing {
   readonly type: string;
   /** The keywords of the kind itself, beside its type. */
   readonly keywords?: JsonObject;
-  /** Settings of the kind itself that stand in the annotation `gate`. */
-  readonly details?: readonly string[];
   readonly make: (settings: Settings & JsonObject, rules: readonly AnyRule[]) => unknown;
 }
 
@@ -36,10 +35,10 @@ const ONE_FILE = {
 };
 
 /** How kinds are written; `choice` and `choices` have the values to choose from besides. */
-export const KINDS: Readonly<Record<string, Writing>> = {
-  text: { type: 'string', details: ['trim', 'case'], make: (settings, rules) => made(text)({ trim: false, ...settings }, rules) },
-  number: { type: 'number', details: ['decimal', 'locale'], make: made(number) },
-  integer: { type: 'integer', details: ['decimal', 'locale'], make: made(integer) },
+export const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
+  text: { type: 'string', make: (settings, rules) => made(text)({ trim: false, ...settings }, rules) },
+  number: { type: 'number', make: made(number) },
+  integer: { type: 'integer', make: made(integer) },
   boolean: { type: 'boolean', make: made(boolean) },
   date: { type: 'string', keywords: { format: 'date' }, make: made(date) },
   time: { type: 'string', keywords: { pattern: `^${TIME}$` }, make: made(time) },
@@ -51,7 +50,14 @@ export const KINDS: Readonly<Record<string, Writing>> = {
   choices: { type: 'array', make: ({ options, ...settings }, rules) => choices(settings, options as Options<string>, ...(rules as [])) },
   file: { type: 'object', keywords: ONE_FILE, make: made(file) },
   files: { type: 'array', keywords: { items: { type: 'object', ...ONE_FILE } }, make: made(files) },
+  // They read their values by functions, which JSON cannot hold; what lies within itself is written by reference.
+  custom: undefined,
+  standardSchema: undefined,
+  deferred: undefined,
 };
+
+/** How a kind is written, by whatever name; nothing if it cannot be, or there is none. */
+export const writingOf = (kind: string): Writing | undefined => (isKindName(kind) ? WRITINGS[kind] : undefined);
 
 /** Values to choose from: `enum`, or constants with titles where labels say more than the values. */
 const writeOptions = (options: readonly Option[], nullable: boolean): JsonObject =>
@@ -78,7 +84,7 @@ function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject)
 
 /** The keywords of a field's kind; that its type may be null is said with its settings. */
 export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
-  const { type, keywords } = KINDS[kind]!;
+  const { type, keywords } = writingOf(kind)!;
   const nullable = inJson?.nullable === true;
   const options =
     spec.options &&
@@ -88,7 +94,7 @@ export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
 
 /** The JSON type of the values of a kind, as far as rules care. */
 export const typeOf = (kind: string): string =>
-  kind === 'list' ? 'array' : kind === 'integer' ? 'number' : (KINDS[kind]?.type ?? 'object');
+  kind === 'list' ? 'array' : kind === 'integer' ? 'number' : (writingOf(kind)?.type ?? 'object');
 
 /**
  * Takes the type.
@@ -97,9 +103,8 @@ export const typeOf = (kind: string): string =>
  * @throws JsonSchemaError for a type that is not that of the kind
  */
 export function takeType(bags: readonly Keywords[], kind: string): boolean {
-  if (!Object.hasOwn(KINDS, kind) && kind !== 'list' && kind !== 'group')
-    throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
-  const expected = kind === 'list' ? 'array' : kind === 'group' ? 'object' : KINDS[kind]!.type;
+  if (!writingOf(kind) && kind !== 'list' && kind !== 'group') throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
+  const expected = kind === 'list' ? 'array' : kind === 'group' ? 'object' : writingOf(kind)!.type;
   let nullable: boolean | undefined;
   for (const bag of bags) {
     const type = bag.take('type');
@@ -135,14 +140,14 @@ const OF_SOME = ['trim', 'case', 'decimal', 'locale', 'appliesWhen', 'groupRules
 
 /** Demands that the annotation says nothing that has no meaning for a kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
-  const taken = kind === 'group' ? ['appliesWhen', 'groupRules'] : (KINDS[kind]?.details ?? []);
+  const taken: readonly string[] = kind === 'group' ? ['appliesWhen', 'groupRules'] : isKindName(kind) ? KINDS[kind].settings : [];
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
 }
 
 /** Takes the keywords of a kind. @returns the settings that they give beside those of every kind */
 export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
-  for (const [keyword, value] of Object.entries(KINDS[kind]?.keywords ?? {}))
+  for (const [keyword, value] of Object.entries(writingOf(kind)?.keywords ?? {}))
     bags.find((bag) => bag.has(keyword) && same(bag.schema[keyword], value))?.take(keyword);
   if (kind !== 'choice' && kind !== 'choices') return {};
   for (const bag of bags) {

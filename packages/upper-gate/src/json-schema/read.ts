@@ -5,7 +5,7 @@ import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson } from '../schema/node.ts';
-import type { AnyRule } from '../schema/rule.ts';
+import { isBlocking, type AnyRule } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
@@ -27,7 +27,7 @@ import {
   type JsonSchema,
   type Place,
 } from './document.ts';
-import { checkAnnotation, kindOf, KINDS, takeKind, takeType, typeOf } from './kinds.ts';
+import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
 import { readObject } from './readObject.ts';
 import { type Functions, readEntry, readKeywords } from './rules.ts';
 
@@ -182,7 +182,7 @@ export class Reader {
     }
     const details = takeKind(kind, bags);
     const rules = this.rules(typeOf(kind), bags, where.needed);
-    return (first, json) => KINDS[kind]!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
+    return (first, json) => writingOf(kind)!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
   }
 
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
@@ -192,9 +192,7 @@ export class Reader {
     if (!isList(entries)) throw new JsonSchemaError(at, 'of a value that is no object, they are a list.');
     const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
     // Whoever took a name out of `required` meant that. A box that must be ticked has a keyword of its own.
-    const kept = listed.filter(
-      (rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || (rule.severity ?? 'error') !== 'error',
-    );
+    const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
   }
 

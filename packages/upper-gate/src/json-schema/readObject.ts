@@ -12,7 +12,7 @@ import { annotationOf, readSettings } from './annotation.ts';
 import type { OneOfCases } from './cases.ts';
 import { type IfCondition, remember, whileHolds } from './conditions.ts';
 import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, same, under } from './document.ts';
-import { KINDS, takeType, typeOf } from './kinds.ts';
+import { writingOf, takeType, typeOf } from './kinds.ts';
 import type { Reader } from './read.ts';
 import { readEntry } from './rules.ts';
 
@@ -139,7 +139,7 @@ class ObjectReader {
       bag.end('choice');
     }
     const { label } = readSettings(own, cases.key);
-    this.#parts.set(cases.key, KINDS['choice']!.make({ label, options }, [required()]) as Part);
+    this.#parts.set(cases.key, writingOf('choice')!.make({ label, options }, [required()]) as Part);
   }
 
   #casesAsBranches(cases: OneOfCases | undefined): Branch[] {

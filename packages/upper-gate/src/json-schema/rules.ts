@@ -11,7 +11,9 @@ import { required, requiredWhen } from '../rules/required.ts';
 import { after, before, differsFrom, sameAs } from '../rules/siblings.ts';
 import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text.ts';
 import type { Params } from '../schema/finding.ts';
-import type { AnyRule, AuthorFunction, RuleOptions } from '../schema/rule.ts';
+import { isBlocking, type AnyRule, type AuthorFunction, type RuleOptions } from '../schema/rule.ts';
+import { SEVERITY_NAMES } from '../schema/severity.ts';
+import { factsOf, isRuleName, type NamedRule, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 import {
   checkTypes,
   FLAG,
@@ -47,8 +49,6 @@ export interface Names {
 
 /** How a rule is written. */
 interface Writing {
-  /** Its params. */
-  readonly takes?: Readonly<Record<string, Type>>;
   /** The keywords that carry params, by param, for values of a JSON type. */
   readonly carry?: (type: string, params: Params) => Readonly<Record<string, string>>;
   /** Keywords that say the rule itself. */
@@ -69,46 +69,55 @@ const pickKnown = (params: Params): Params =>
 
 const sized = (type: string) => (type === 'string' ? { min: 'minLength', max: 'maxLength' } : { min: 'minItems', max: 'maxItems' });
 
+/** The rules that are not made of a function of the author's. */
+type Plain = Exclude<RuleName, NamedRule>;
+
+const isNamed = (name: RuleName): name is NamedRule => factsOf(name).isNamed === true;
+
+const PARAM_TYPES: Readonly<Record<Extract<ParamType, string>, Type>> = {
+  number: NUMBER,
+  limit: LIMIT,
+  text: TEXT,
+  flag: FLAG,
+  texts: listOf(TEXT),
+  values: listOf({ fits: (value) => ['string', 'number', 'boolean'].includes(typeof value), words: 'a text, a number, true or false' }),
+};
+const typeOfParam = (type: ParamType): Type => (typeof type === 'string' ? PARAM_TYPES[type] : oneOfThese(...type));
+
 /** How rules are written, in the order in which they report where a document has keywords alone. */
-const WRITINGS: Readonly<Record<string, Writing>> = {
+const WRITINGS: Readonly<Record<Plain, Writing>> = {
   required: {
     keywords: (type): JsonObject => (type === 'boolean' ? { const: true } : {}),
     make: (_, options) => required(options as object),
   },
   length: {
-    takes: { min: NUMBER, max: NUMBER, count: oneOfThese('characters', 'codePoints') },
     carry: sized,
     // JSON Schema counts code points, HTML and this library UTF-16 units.
     fromKeywords: (type, params) => [type === 'string' ? { ...params, count: 'codePoints' } : params],
     make: (params, options) => length(params, options),
   },
   pattern: {
-    takes: { pattern: TEXT, flags: TEXT },
     carry: (_, { pattern: source, flags = '' }): Record<string, string> =>
       source === undefined || (['', 'u'].includes(String(flags)) && isPattern(source as string)) ? { pattern: 'pattern' } : {},
     fromKeywords: (_, params) => [{ ...params, flags: 'u' }],
     make: ({ pattern: source, flags = '' }, options) => pattern(new RegExp(String(source), String(flags)), options),
   },
   email: {
-    takes: { dot: FLAG, multiple: FLAG },
     keywords: (_, { multiple }): JsonObject => (multiple === true ? {} : { format: 'email' }),
     make: (params, options) => email({ ...params, ...options }),
   },
-  url: { takes: { schemes: listOf(TEXT) }, keywords: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
+  url: { keywords: () => ({ format: 'uri' }), make: (params, options) => url({ ...params, ...options }) },
   ipAddress: {
-    takes: { version: oneOfThese(4, 6) },
     keywords: (_, { version }): JsonObject => (version === undefined ? {} : { format: `ipv${version as number}` }),
     make: (params, options) => ipAddress({ ...params, ...options }),
   },
   timestamp: {
-    takes: { format: oneOfThese('date-time', 'time') },
     keywords: (_, { format }) => ({ format }),
     make: ({ format }, options) => timestamp(format as 'time', options),
   },
   uuid: { keywords: () => ({ format: 'uuid' }), make: (_, options) => uuid(options) },
   cardNumber: { make: (_, options) => cardNumber(options) },
   range: {
-    takes: { min: LIMIT, max: LIMIT, above: NUMBER, below: NUMBER, step: NUMBER },
     carry: (type): Record<string, string> =>
       type === 'number' ? { min: 'minimum', max: 'maximum', above: 'exclusiveMinimum', below: 'exclusiveMaximum' } : {},
     // A rule has one limit at each end.
@@ -127,36 +136,28 @@ const WRITINGS: Readonly<Record<string, Writing>> = {
     make: (params, options) => range(params, options),
   },
   step: {
-    takes: { step: NUMBER, base: LIMIT },
     carry: (type, { base }): Record<string, string> => (type === 'number' && base === undefined ? { step: 'multipleOf' } : {}),
     make: ({ step: size, base }, options) => step(Number(size), base as number | undefined, options),
   },
   oneOf: {
-    takes: {
-      options: listOf({
-        fits: (value) => ['string', 'number', 'boolean'].includes(typeof value),
-        words: 'a text, a number, true or false',
-      }),
-    },
     carry: () => ({ options: 'enum' }),
     akin: ['const', 'oneOf'],
     make: ({ options: values }, options) => oneOf(values as string[], options),
   },
   noDuplicates: {
-    takes: { by: TEXT },
     keywords: (_, { by }): JsonObject => (by === undefined ? { uniqueItems: true } : {}),
     make: (params, options) => noDuplicates({ ...params, ...options }),
   },
-  fileSize: { takes: { max: NUMBER }, make: (params, options) => fileSize(params as { max: number }, options) },
-  fileType: { takes: { accept: TEXT }, make: ({ accept }, options) => fileType(String(accept), options) },
-  sameAs: { takes: { other: TEXT }, make: ({ other }, options) => sameAs(other as never, options) },
-  differsFrom: { takes: { other: TEXT }, make: ({ other }, options) => differsFrom(other as never, options) },
-  after: { takes: { other: TEXT, orSame: FLAG }, make: ({ other, ...rest }, options) => after(other as never, { ...rest, ...options }) },
-  before: { takes: { other: TEXT, orSame: FLAG }, make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
+  fileSize: { make: (params, options) => fileSize(params as { max: number }, options) },
+  fileType: { make: ({ accept }, options) => fileType(String(accept), options) },
+  sameAs: { make: ({ other }, options) => sameAs(other as never, options) },
+  differsFrom: { make: ({ other }, options) => differsFrom(other as never, options) },
+  after: { make: ({ other, ...rest }, options) => after(other as never, { ...rest, ...options }) },
+  before: { make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
 };
 
 /** Rules of which documents know the name of a function alone. */
-const NAMED: Readonly<Record<string, (by: AuthorFunction, name: string, params: Params, options: RuleOptions) => unknown>> = {
+const NAMED: Readonly<Record<NamedRule, (by: AuthorFunction, name: string, params: Params, options: RuleOptions) => unknown>> = {
   check: (by, _, __, options) => check(by as never, options),
   requiredWhen: (by, _, __, options) => requiredWhen(by as never, options),
   asyncCheck: (by, name, params, options) => asyncCheck(by as never, { ...params, ...options, name }),
@@ -173,7 +174,7 @@ function isPattern(source: string): boolean {
 }
 
 /** The rules that say a `format`, by JSON type; none where the kind, or a setting, says it. */
-const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [rule: string, params: Params] | undefined>>>> = {
+const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [rule: Plain, params: Params] | undefined>>>> = {
   string: {
     email: ['email', {}],
     uri: ['url', {}],
@@ -189,13 +190,13 @@ const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [rule: s
 };
 
 const OPTIONS = ['message', 'code', 'severity', 'on'] as const;
-const OPTION_TYPES: Readonly<Record<string, Type>> = {
+const OPTION_TYPES: Readonly<Record<(typeof OPTIONS)[number], Type>> = {
   message: LABEL,
   code: TEXT,
-  severity: oneOfThese('error', 'warning', 'notice'),
+  severity: oneOfThese(...SEVERITY_NAMES),
   on: STAGE,
 };
-const ASK_TYPES: Readonly<Record<string, Type>> = {
+const ASYNC_TYPES: Readonly<Record<keyof typeof ASYNC_DEFAULTS, Type>> = {
   debounce: NUMBER,
   timeout: NUMBER,
   cache: NUMBER,
@@ -237,15 +238,14 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
   const keywords: Record<string, unknown> = {};
   let family: readonly string[] = [];
   let carried: readonly string[] = [];
-  if (Object.hasOwn(NAMED, rule.name)) {
+  if (isNamed(rule.name)) {
     params['check'] = names.nameOf(rule.author!, rule.async?.name, at);
     for (const key of Object.keys(ASYNC_DEFAULTS) as (keyof typeof ASYNC_DEFAULTS)[])
       if (rule.async && rule.async[key] !== ASYNC_DEFAULTS[key]) params[key] = rule.async[key];
   } else {
-    const writing = Object.hasOwn(WRITINGS, rule.name) ? WRITINGS[rule.name] : undefined;
-    if (!writing) throw new JsonSchemaError(at, `the rule ${rule.name} cannot be written as JSON Schema.`);
+    const writing = WRITINGS[rule.name];
     // A keyword would refuse what the rule only warns of.
-    if (type !== '' && (rule.severity ?? 'error') === 'error') {
+    if (type !== '' && isBlocking(rule)) {
       const carry = Object.entries(writing.carry?.(type, params) ?? {});
       Object.assign(keywords, writing.keywords?.(type, params));
       family = [...Object.keys(keywords), ...carry.map(([, keyword]) => keyword), ...(writing.akin ?? [])];
@@ -271,16 +271,15 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   const options: RuleOptions = Object.fromEntries(OPTIONS.flatMap((key) => (given[key] === undefined ? [] : [[key, given[key]]])));
   const params = omit(given, OPTIONS);
   checkTypes(options as JsonObject, OPTION_TYPES, `the rule ${name}`, at);
-  if (Object.hasOwn(NAMED, name)) {
+  if (!isRuleName(name)) throw new JsonSchemaError(at, `there is no rule "${name}".`);
+  if (isNamed(name)) {
     const by = params['check'];
     const more = omit(params, ['check']);
-    checkTypes(more, name === 'asyncCheck' ? ASK_TYPES : {}, `the rule ${name}`, at);
-    return NAMED[name]!(functions.byName(by, at), by as string, more, options) as AnyRule;
+    checkTypes(more, name === 'asyncCheck' ? ASYNC_TYPES : {}, `the rule ${name}`, at);
+    return NAMED[name](functions.byName(by, at), by as string, more, options) as AnyRule;
   }
-  if (!Object.hasOwn(WRITINGS, name)) throw new JsonSchemaError(at, `there is no rule "${name}".`);
-  const writing = WRITINGS[name]!;
-  if (type !== '' && (options.severity ?? 'error') === 'error' && !takeCarried(writing, type, params, bags)) return undefined;
-  return making(at, name, writing, params, options);
+  if (type !== '' && isBlocking(options) && !takeCarried(WRITINGS[name], type, params, bags)) return undefined;
+  return making(at, name, params, options);
 }
 
 /** Takes what carries a rule from the first keywords that do. @returns whether it is there */
@@ -298,7 +297,8 @@ function takeCarried({ keywords, carry }: Writing, type: string, params: Record<
     const value = bag?.take(keyword);
     if (value !== undefined) params[param] = value;
   }
-  return bag !== undefined || Object.keys(params).length > 0;
+  // A rule that a keyword states goes with that keyword, whatever else was written of it.
+  return bag !== undefined || (stated.length === 0 && Object.keys(params).length > 0);
 }
 
 /** The rules of keywords that no entry has taken, as documents of others have them. */
@@ -308,7 +308,7 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
     const rule = FORMATS[type]![format];
-    if (rule) rules.push(making(bag.at, rule[0], WRITINGS[rule[0]]!, rule[1], {}));
+    if (rule) rules.push(making(bag.at, rule[0], rule[1], {}));
   }
   if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
     bag.take('const');
@@ -317,21 +317,22 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   if (bag.has('uniqueItems') && type === 'array') {
     if (bag.takeAs('uniqueItems', (value) => typeof value === 'boolean', 'true or false')) rules.push(noDuplicates());
   }
-  if (bag.has('const') && type !== 'array' && type !== 'object')
-    rules.push(making(bag.at, 'oneOf', WRITINGS['oneOf']!, { options: [bag.take('const')] }, {}));
-  for (const [name, writing] of Object.entries(WRITINGS)) {
+  if (bag.has('const') && type !== 'array' && type !== 'object') rules.push(making(bag.at, 'oneOf', { options: [bag.take('const')] }, {}));
+  for (const [name, writing] of Object.entries(WRITINGS) as [Plain, Writing][]) {
     const keywords = Object.values(writing.carry?.(type, {}) ?? {});
     if (!keywords.some((keyword) => bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};
     takeCarried(writing, type, params, [bag]);
-    for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, writing, each, {}));
+    for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, each, {}));
   }
   return rules;
 }
 
 /** Makes a rule; what is wrong with it is told with its place. */
-function making(at: string, name: string, { takes = {}, make }: Writing, params: JsonObject, options: RuleOptions): AnyRule {
-  checkTypes(params, takes, `the rule ${name}`, at);
+function making(at: string, name: Plain, params: JsonObject, options: RuleOptions): AnyRule {
+  const { make } = WRITINGS[name];
+  const types = Object.fromEntries(Object.entries(factsOf(name).params).map(([param, type]) => [param, typeOfParam(type)]));
+  checkTypes(params, types, `the rule ${name}`, at);
   try {
     return make(params, options) as AnyRule;
   } catch (error) {

@@ -12,7 +12,7 @@ import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
 import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts';
-import { kindOf, KINDS, typeOf, writeKind } from './kinds.ts';
+import { kindOf, writingOf, typeOf, writeKind } from './kinds.ts';
 import { type RuleEntry, writeRule, written } from './rules.ts';
 
 export interface ToJsonSchemaOptions {
@@ -146,7 +146,7 @@ class Writer {
   }
 
   #kind(part: FieldPart, at: string): JsonDraft {
-    if (Object.hasOwn(KINDS, part.kind)) return { ...writeKind(part) };
+    if (writingOf(part.kind)) return { ...writeKind(part) };
     throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values by functions, which JSON cannot hold.`);
   }
 

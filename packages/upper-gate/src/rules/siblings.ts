@@ -6,7 +6,7 @@ import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/r
 
 /** A rule on a field and another; passes if the other is empty, unless it says otherwise. */
 const compare = <B, K extends keyof B & string>(
-  name: string,
+  name: 'sameAs' | 'differsFrom' | 'after' | 'before',
   params: { readonly other: K; readonly orSame?: boolean },
   holds: (value: unknown, other: unknown) => boolean,
   verdict: Verdict,

@@ -8,11 +8,12 @@ import type { Text } from '../messages/text.ts';
 import { WRONG_USE } from '../schema/brand.ts';
 import type { Params } from '../schema/finding.ts';
 import { isTooLong } from './length.ts';
+import type { RuleName } from '../schema/vocabulary.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 /** A rule that a whole text is of a certain type. */
 const typed = (
-  name: TextType,
+  name: TextType & RuleName,
   message: Text,
   params: Params,
   fits: (text: string) => boolean,

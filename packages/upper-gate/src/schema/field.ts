@@ -6,6 +6,7 @@ import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
 import { nodeOf, Part, toSettings, type JsonType } from './part.ts';
+import type { KindName } from './vocabulary.ts';
 import { isBlocking, type AnyRule, type Rule, type Verdict } from './rule.ts';
 
 /** One field of a form: `D` the data it yields, `R` what its control holds. */
@@ -44,7 +45,7 @@ export const VALUE_MISSING: Verdict = { code: 'valueMissing', text: valueMissing
 
 /** How a field reads and writes its value. */
 export interface Kind {
-  readonly name: string;
+  readonly name: KindName;
   /** From what a control (or JSON) holds to data: `emptyData` if it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown) => unknown;
   /** From data, or raw, to what a control can hold. */

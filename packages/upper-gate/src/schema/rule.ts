@@ -5,6 +5,7 @@ import type { Text } from '../messages/text.ts';
 import type { Branded } from './brand.ts';
 import { brand, WRONG_USE } from './brand.ts';
 import type { Params } from './finding.ts';
+import type { RuleName } from './vocabulary.ts';
 import { isSeverity, SEVERITY_NAMES, type Severity } from './severity.ts';
 
 declare const MARK: unique symbol;
@@ -96,7 +97,7 @@ interface RuleBody<in V, in B> {
 
 /** A rule: `V` is the value it validates, `B` the siblings it reads, `Q` a mark that changes the field's type. */
 export interface Rule<in V, in B = unknown, out Q extends string = never> extends RuleOptions, RuleBody<V, B>, Branded {
-  readonly name: string;
+  readonly name: RuleName;
   readonly params: Params;
   readonly [MARK]?: Q;
 }
@@ -113,7 +114,7 @@ export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => seve
  * @throws TypeError for a severity that does not exist
  */
 export function makeRule<V, B = unknown, Q extends string = never>(
-  name: string,
+  name: RuleName,
   params: Params,
   body: RuleBody<V, B>,
   options: RuleOptions | string | undefined,

@@ -1,6 +1,7 @@
 // Problem details (RFC 9457): what a server answers when it turns a request down.
 
 import { toJsonPointer, type Finding, type Params } from '../schema/finding.ts';
+import { blocks } from '../schema/severity.ts';
 
 /** The body of a refusal, as RFC 9457 has it; `errors` tells each finding by its place (JSON Pointer). */
 export interface Problem {
@@ -21,15 +22,27 @@ export class RequestProblem extends Error {
   }
 }
 
-/** The problem details of findings: the errors among them. */
-export const toProblemDetails = (findings: readonly Finding[]): Problem => ({
-  type: 'about:blank',
-  title: 'The values are not right',
-  status: 422,
-  errors: findings
-    .filter(({ severity }) => severity === 'error')
-    .map((finding) => ({ pointer: toJsonPointer(finding), detail: finding.message, code: finding.code, params: finding.params })),
-});
+/**
+ * The problem details of findings: the errors among them.
+ *
+ * @returns status 422; or 503 if nothing is wrong but that async rules got no answer: the same request may pass later
+ */
+export function toProblemDetails(findings: readonly Finding[]): Problem {
+  const errors = findings.filter(blocks);
+  const isUnanswered = errors.length > 0 && errors.every(({ code }) => code === 'unanswered');
+  return {
+    type: 'about:blank',
+    title: isUnanswered ? 'The values could not be checked' : 'The values are not valid',
+    status: isUnanswered ? 503 : 422,
+    errors: errors.map((finding) => ({
+      pointer: toJsonPointer(finding),
+      detail: finding.message,
+      code: finding.code,
+      params: finding.params,
+    })),
+  };
+}
 
+/** The answer that carries problem details, as `application/problem+json`. */
 export const problemResponse = (problem: Problem): Response =>
   new Response(JSON.stringify(problem), { status: problem.status, headers: { 'content-type': 'application/problem+json' } });

@@ -20,7 +20,7 @@ export type RequestResult<D> =
   | {
       readonly ok: false;
       readonly problem: Problem;
-      /** The problem as `application/problem+json`: 422 for findings; 400, 413 or 415 where the request cannot be read. */
+      /** The problem as `application/problem+json`: 422 for findings, 503 if async rules got no answer; 400, 413 or 415 where the request cannot be read. */
       readonly response: Response;
       /** Empty where the request cannot be read. */
       readonly findings: readonly Finding[];
@@ -47,12 +47,12 @@ export async function validateRequest<N extends Node>(
   request: Request,
   options: ValidateRequestOptions = {},
 ): Promise<RequestResult<N[typeof DATA]>> {
-  const { limits, source = 'form', ...how } = options;
+  const { limits, source = 'form', ...rest } = options;
   const read = await readForm(request, limits);
   if (!read.ok) return { ...read, findings: [], raw: undefined, acceptsHtml: false };
   const { raw, acceptsHtml, isJson } = read;
-  const judged = await validateAsync(schema, raw, { ...how, source: isJson ? source : 'form', signal: request.signal });
-  if (judged.ok) return { ...judged, acceptsHtml };
-  const problem = toProblemDetails(judged.findings);
-  return { ok: false, problem, response: problemResponse(problem), findings: judged.findings, raw, acceptsHtml };
+  const result = await validateAsync(schema, raw, { ...rest, source: isJson ? source : 'form', signal: request.signal });
+  if (result.ok) return { ...result, acceptsHtml };
+  const problem = toProblemDetails(result.findings);
+  return { ok: false, problem, response: problemResponse(problem), findings: result.findings, raw, acceptsHtml };
 }

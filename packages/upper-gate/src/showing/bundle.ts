@@ -1,6 +1,8 @@
 // What frameworks put on an element of a field: attributes as data, and what is done once the element is there.
 
+import { blocks } from '../schema/severity.ts';
 import { CONTROL_TYPES } from '../html/controlTypes.ts';
+import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState, Handle } from '../gate/handle.ts';
 import { UNREADABLE_INPUT, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
 import { focusIn } from './focus.ts';
@@ -53,7 +55,7 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
     .filter(Boolean)
     .join(' ');
   const says = fieldStatus(state);
-  const invalid = shown.some(({ severity }) => severity === 'error') || undefined;
+  const invalid = shown.some(blocks) || undefined;
   const described = describedBy || undefined;
   const control: ControlAttributes = {
     id,
@@ -68,7 +70,7 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
   return {
     ids,
     control,
-    type: kind === 'number' || kind === 'integer' ? undefined : CONTROL_TYPES[kind],
+    type: kind === 'number' || kind === 'integer' || !Object.hasOwn(CONTROL_TYPES, kind) ? undefined : CONTROL_TYPES[kind as KindName],
     multiple: kind === 'choices' || kind === 'files' || undefined,
     /** What the control is to show; nothing for files, which a script cannot set. */
     shows:

@@ -1,5 +1,6 @@
 // The errors that the person may see, as a summary lists them.
 
+import { blocks } from '../schema/severity.ts';
 import { ListCell, type Cell } from '../gate/cell.ts';
 import { storeOf, type AnyGate } from '../gate/createGate.ts';
 import { focusCell, inDocumentOrder } from '../gate/focus.ts';
@@ -30,8 +31,7 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
     cell.children.forEach(collect);
     if (!cell.revealed) return;
     const element = [...(cell.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const { severity, message, path } of cell.findings) {
-      if (severity !== 'error') continue;
+    for (const { message, path } of cell.findings.filter(blocks)) {
       const text = [...rowsAbove(cell, catalogue), message].join(': ');
       found.push({ path, label: inLanguage(cell.part.label, catalogue), message, text, element, focus: () => focusCell(cell) });
     }
@@ -90,7 +90,7 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
 /** What the line above the form tells: what is said of the whole, and errors out of reach; but nothing that a summary lists. */
 export function lineMessages(gate: AnyGate, { errors, unreachable: strays }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
   const { shown } = gate.root;
-  if (hasSummary) return errors.length > 0 ? shown.filter(({ severity }) => severity !== 'error') : shown;
+  if (hasSummary) return errors.length > 0 ? shown.filter((finding) => !blocks(finding)) : shown;
   return [...shown, ...strays.map(({ text }) => ({ message: text, severity: 'error' as const }))];
 }
 

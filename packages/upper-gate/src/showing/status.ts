@@ -2,9 +2,10 @@
 
 import type { GateState } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/handle.ts';
+import { gravest, type Severity } from '../schema/severity.ts';
 
 /** What `data-gate-state` says of a field. */
-export type FieldStatus = 'idle' | 'pending' | 'error' | 'warning' | 'notice' | 'valid';
+export type FieldStatus = 'idle' | 'pending' | 'valid' | Severity;
 
 /** Whether a raw value is that of an empty control. */
 export const isEmptyRaw = (raw: unknown): boolean =>
@@ -12,9 +13,7 @@ export const isEmptyRaw = (raw: unknown): boolean =>
 
 export function fieldStatus({ shown, pending, touched, valid, raw }: FieldState): FieldStatus {
   if (pending) return 'pending';
-  for (const severity of ['error', 'warning', 'notice'] as const)
-    if (shown.some((finding) => finding.severity === severity)) return severity;
-  return touched && valid && !isEmptyRaw(raw) ? 'valid' : 'idle';
+  return gravest(shown) ?? (touched && valid && !isEmptyRaw(raw) ? 'valid' : 'idle');
 }
 
 /** Whether a submission is under way. */
