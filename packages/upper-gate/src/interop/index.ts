@@ -5,8 +5,8 @@ export {
   fromStandardSchema,
   standardSchemaRule,
   toStandardSchema,
-  type StandardSchema,
 } from './standardSchema.ts';
+export type { StandardIssue, StandardResult, StandardSchema } from './standardSchemaTypes.ts';
 export { describeSchema, type SchemaDescription } from './describeSchema.ts';
 export { KINDS, RULES, type KindName, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 export { LimitError, nestNames, type NestLimits } from './names.ts';

@@ -6,7 +6,7 @@ import type { Branded } from './brand.ts';
 import { brand, WRONG_USE } from './brand.ts';
 import type { Params } from './finding.ts';
 import type { RuleName } from './vocabulary.ts';
-import { isSeverity, SEVERITY_NAMES, type Severity } from './severity.ts';
+import { blocks, isSeverity, SEVERITY_NAMES, type Severity } from './severity.ts';
 
 declare const MARK: unique symbol;
 
@@ -106,7 +106,7 @@ export interface Rule<in V, in B = unknown, out Q extends string = never> extend
 export type AnyRule = Rule<never, never, string>;
 
 /** Whether an error of the rule blocks. */
-export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => severity === 'error';
+export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => blocks({ severity });
 
 /**
  * Builds a rule from its parts and what its author gave last.

@@ -1,6 +1,6 @@
 // How a whole value of a group is walked: each field by itself, in order; then the rules that read several fields.
 
-import { circleError, runConditions } from '../evaluate/applies.ts';
+import { circleError, circleThrough, runConditions } from '../evaluate/applies.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { unknown } from '../messages/en.ts';
 import type { Catalogue } from '../messages/text.ts';
@@ -94,54 +94,70 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
 
 /**
  * Walks the fields that apply, and finds out which those are. Conditions read siblings that may have conditions of their
- * own, so they run on demand: reading a sibling runs its conditions first. Those in a circle always apply.
+ * own, so they run on demand: reading a sibling runs its conditions first. Where that shows a circle, all begins again,
+ * with the fields of the circle applying whatever their conditions come to.
  *
  * @returns the fields that do not apply
  */
-function walkConditional(
-  { keys, parts, conditions, positions }: GroupPart,
-  values: Values,
-  data: Data,
-  walk: GroupWalker,
-): ReadonlySet<string> {
+function walkConditional(part: GroupPart, values: Values, data: Data, walk: GroupWalker): ReadonlySet<string> {
+  const { entries, missing } = walk;
+  const { length } = entries;
+  const circular = new Set<string>();
+  const faults: Error[] = [];
+  for (;;) {
+    const { off, reads } = walkOnce(part, values, data, walk, circular);
+    const circles = part.keys.flatMap((key) => {
+      const circle = circular.has(key) ? undefined : circleThrough(key, (other) => reads.get(other) ?? []);
+      circle?.forEach((member) => circular.add(member));
+      return circle ? [circle] : [];
+    });
+    if (circles.length === 0) {
+      for (const fault of faults) walk.fault(fault, 'appliesWhen');
+      return off;
+    }
+    entries.length = length;
+    walk.missing = missing;
+    for (const circle of circles) faults.push(circleError(circle));
+  }
+}
+
+/** @param circular the fields that apply whatever their conditions come to */
+function walkOnce({ keys, parts, conditions, positions }: GroupPart, values: Values, data: Data, walk: GroupWalker, circular: ReadonlySet<string>) {
   // All keys from the start, so that data has them in schema order.
   for (const key of keys) data[key] = undefined;
   const off = new Set<string>();
   const walked = new Set<string>();
-  const circular = new Set<string>();
-  const running: string[] = [];
+  /** The fields that the conditions of a field have read. */
+  const reads = new Map<string, Set<string>>();
   const walkKey = (key: string): void => {
     if (walked.has(key)) return;
     walked.add(key);
     data[key] = walk.child(parts[positions.get(key)!]!, ownRaw(values, key), key);
   };
-  const siblings = new Proxy(data, {
-    get(_, key) {
-      if (!positions.has(key as string)) return undefined;
-      settle(key as string);
-      return off.has(key as string) ? undefined : walk.readable(data[key as string]);
-    },
-  });
-  function settle(key: string): void {
+  const settle = (key: string): void => {
     if (walked.has(key) || off.has(key)) return;
-    const at = running.indexOf(key);
-    if (at >= 0) {
-      const circle = running.slice(at);
-      if (!circular.has(key)) walk.fault(circleError(circle), 'appliesWhen');
-      circle.forEach((member) => circular.add(member));
-      return walkKey(key);
-    }
-    running.push(key);
+    // A field whose conditions are running, or in a circle: it applies.
+    if (reads.has(key)) return walkKey(key);
+    const read = new Set<string>();
+    reads.set(key, read);
+    if (circular.has(key)) walkKey(key);
+    const siblings = new Proxy(data, {
+      get(_, name: string) {
+        if (!positions.has(name)) return undefined;
+        read.add(name);
+        settle(name);
+        return off.has(name) ? undefined : walk.readable(data[name]);
+      },
+    });
     const faults: unknown[] = [];
     const { applies, verdict } = runConditions(conditions.get(key) ?? [], siblings, { fault: (error) => faults.push(error) });
-    running.pop();
     const from = walk.entries.length;
     for (const error of faults) walk.fault(error, 'appliesWhen');
     if (verdict) walk.report(parts[positions.get(key)!]!, undefined, verdict);
-    if (faults.length > 0) walk.prefix(from, key);
-    if (applies || circular.has(key)) walkKey(key);
-    else off.add(key);
-  }
+    walk.prefix(from, key);
+    if (applies) walkKey(key);
+    else if (!walked.has(key)) off.add(key);
+  };
   keys.forEach(settle);
-  return off;
+  return { off, reads };
 }

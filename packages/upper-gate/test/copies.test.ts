@@ -1,0 +1,87 @@
+// What a production build, and a second copy of the library, must not change: a verdict.
+
+import { describe, expect, test } from '@jest/globals';
+import * as ours from 'upper-gate';
+import { toAttributes } from 'upper-gate/html';
+import { describeSchema } from 'upper-gate/interop';
+import { loadCopy } from './copies.ts';
+
+const production = loadCopy({ production: true });
+
+describe.each([
+  ['development', ours],
+  ['production', production],
+])('%s refuses what would let a value in', (name, library) => {
+  const { asyncCheck, check, createGate, group, length, pattern, range, required, sameAs, step, text, validate, variant } = library;
+  test.each<[string, () => unknown]>([
+    ['async rules in validate()', () => validate(group({ a: text('A', asyncCheck(async () => false)) }), { a: 'x' })],
+    ['a name with a dot', () => group({ 'a.b': text('A') })],
+    ['a hostile name', () => group({ ['__proto__']: text('A') })],
+    ['a field that is none', () => group({ a: 'text' as never })],
+    ['a rule that is none', () => text('A', (() => false) as never)],
+    ['a rule between fields that is none', () => group({ a: text('A') }).rules({ a: (() => false) as never })],
+    ['a rule on no field', () => group({ a: text('A') }).rules({ b: required() } as never)],
+    ['a condition on no field', () => group({ a: text('A') }).appliesWhen({ b: () => true } as never)],
+    ['the same as no field', () => group({ a: text('A') }).rules({ a: sameAs('z' as never) as never })],
+    ['a length that is no number', () => length({ max: NaN })],
+    ['a range that is no number', () => range({ max: NaN })],
+    ['a range of no date', () => range({ max: '2027-13-01' })],
+    ['two limits at one end', () => range({ min: 1, above: 1 })],
+    ['a step of nothing', () => step(NaN)],
+    ['a pattern that is none', () => pattern('^x$' as never)],
+    ['a severity that does not exist', () => required({ severity: 'Error' as never })],
+    ['a form that is no group', () => createGate(text('A'))],
+    ['a case that is no group', () => variant('V', 'v', { a: text('A') })],
+    ['a schema that is none', () => validate({ kind: 'group' } as never, {})],
+  ])('%s', (_, act) => {
+    expect(act).toThrow(name === 'production' ? /^Upper Gate: wrong use/ : TypeError);
+  });
+
+  test('a severity that does not exist, returned by a rule, blocks', () => {
+    const schema = group({ a: text('A', check(() => ({ message: 'no', severity: 'Error' as never }))) });
+    const result = validate(schema, { a: 'x' });
+    expect({ ok: result.ok, codes: result.findings.map(({ code }) => code) }).toEqual({ ok: false, codes: ['crashed'] });
+  });
+});
+
+describe('two copies of the library', () => {
+  const { createGate, custom, group, list, text, validate } = ours;
+
+  test('of one version fit', () => {
+    const other = loadCopy();
+    const position = custom('Position', { read: (raw) => (raw === 'km 1' ? 1 : other.unreadable('As on the posts')) });
+    expect(validate(group({ position }), { position: 'x' }).findings).toMatchObject([{ path: 'position', code: 'badInput', message: 'As on the posts' }]);
+    const theirs = other
+      .group({ a: other.text('A', other.required()), b: other.text('B'), rows: other.list('Rows', other.group({ n: other.integer('N') })) })
+      .appliesWhen({ b: (all) => all.a === 'x' })
+      .rules({ b: other.requiredWhen((all) => all.a === 'x') });
+    const form = group({ theirs, ours: list('Ours', theirs) });
+    const raw = { theirs: { a: 'x', rows: [{ n: '1.5' }] }, ours: [{}] };
+    const gate = createGate(form as never, { initial: raw as never });
+    const codes = (findings: readonly { path: string; code: string }[]) => findings.map(({ path, code }) => `${path} ${code}`);
+    expect(codes(validate(form, raw).findings)).toEqual(['theirs.b valueMissing', 'theirs.rows.0.n badInput', 'ours.0.a valueMissing']);
+    expect(codes(gate.findings)).toEqual(codes(validate(form, raw).findings));
+    expect(toAttributes(theirs.fields.a as never)).toEqual({ required: true });
+    expect(describeSchema(form as never).fields).toMatchObject({ theirs: { kind: 'group' }, ours: { kind: 'list' } });
+  });
+
+  test.each<[string, (other: typeof ours) => unknown]>([
+    ['a field', (other) => group({ a: other.text('A') as never })],
+    ['a rule', (other) => text('A', other.required() as never)],
+    ['a rule between fields', (other) => group({ a: text('A') }).rules({ a: other.required() as never })],
+    ['the rows of a list', (other) => list('L', other.text('A') as never)],
+    ['a form', (other) => createGate(other.group({}) as never)],
+    ['what is validated by', (other) => validate(other.group({}) as never, {})],
+    ['what is described', (other) => describeSchema(other.group({}) as never)],
+    ['what is written as HTML', (other) => toAttributes(other.text('A') as never)],
+  ])('of two versions say so: %s', (_, act) => {
+    const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 1\b/, 'VERSION = 0') });
+    expect(() => act(other)).toThrow(/another version of upper-gate.*version 0.*have 1.*npm ls upper-gate/);
+  });
+
+  test('what the other version cannot read is no data', () => {
+    const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 1\b/, 'VERSION = 0') });
+    const field = custom('A', { read: () => other.unreadable('no') });
+    expect(validate(group({ field }), { field: 'x' })).toMatchObject({ ok: false, findings: [{ code: 'badInput' }] });
+  });
+});
