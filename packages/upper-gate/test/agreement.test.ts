@@ -18,7 +18,17 @@ test('conditions that read each other cost no more than their number', () => {
   const names = Array.from({ length: 26 }, (_, i) => `f${i}`);
   const values = Object.fromEntries(names.map((name) => [name, 'x']));
   let runs = 0;
-  const all = group(Object.fromEntries([...names, 'switch'].map((name) => [name, text(name, check(() => name))])));
+  const all = group(
+    Object.fromEntries(
+      [...names, 'switch'].map((name) => [
+        name,
+        text(
+          name,
+          check(() => name),
+        ),
+      ]),
+    ),
+  );
   // Each reads every other, in a circle of all; without the switch they read nothing.
   const schema = all.appliesWhen(
     Object.fromEntries(
@@ -29,18 +39,18 @@ test('conditions that read each other cost no more than their number', () => {
           return siblings['switch'] === 'on' && names.every((other) => other === name || siblings[other] !== 'never');
         },
       ]),
-    ) as never,
+    ),
   );
   const gate = createGate(schema, { onFault: () => undefined, initial: { ...values, switch: 'off' } as never });
   const applying = () => names.filter((name) => gate.field(name as never).applies);
   expect(applying()).toEqual([]);
   runs = 0;
-  gate.set({ switch: 'on' } as never);
+  gate.set({ switch: 'on' });
   expect(applying()).toEqual(names);
   expect(runs).toBeLessThan(26 * 26);
   expect(lines(gate.findings)).toEqual(lines(validate(schema, { ...values, switch: 'on' }).findings));
   // Out of the circle again, each goes by its own condition.
-  gate.set({ switch: 'off' } as never);
+  gate.set({ switch: 'off' });
   expect(applying()).toEqual([]);
   expect(lines(gate.findings)).toEqual(lines(validate(schema, { ...values, switch: 'off' }).findings));
 });
@@ -83,7 +93,14 @@ describe('findings have one order', () => {
     [
       'own rules, those of the groups around from the inside out, then the whole',
       group({
-        crew: list('Crew', group({ name: text('Name', says('own')) }).rules({ name: says('row') }).groupRules(says('row whole', 'name')), noDuplicates({ by: 'name' }), says('list', '0.name')),
+        crew: list(
+          'Crew',
+          group({ name: text('Name', says('own')) })
+            .rules({ name: says('row') })
+            .groupRules(says('row whole', 'name')),
+          noDuplicates({ by: 'name' }),
+          says('list', '0.name'),
+        ),
       }).groupRules(says('form', 'crew.0.name'), says('last')),
       { crew: [{ name: 'x' }, { name: 'x' }] },
       ['own', 'row', 'row whole', 'list', 'form', 'own', 'row', 'row whole', 'duplicate', 'last'],
@@ -92,7 +109,7 @@ describe('findings have one order', () => {
   ])('%s', (_, schema, raw, expected) => {
     const { gate, whole } = inBoth(schema, raw);
     expect(gate).toEqual(whole);
-    if (expected) expect(whole.map((line) => (/ (crashed|duplicate) /.exec(line)?.[1] ?? line.split('customError ')[1]!))).toEqual(expected);
+    if (expected) expect(whole.map((line) => / (crashed|duplicate) /.exec(line)?.[1] ?? line.split('customError ')[1]!)).toEqual(expected);
   });
 });
 
@@ -112,7 +129,7 @@ test('a field that is empty though required is told once, whoever else requires 
 });
 
 test('a kind of your own keeps its name, whatever else is given', () => {
-  expect(custom('A', { read: (raw) => raw, name: 'text', jsonType: 'string' } as never).kind).toBe('custom');
+  expect(custom('A', { read: (raw: unknown) => raw, name: 'text', jsonType: 'string' } as never).kind).toBe('custom');
 });
 
 describe('async rules', () => {
@@ -153,7 +170,12 @@ describe('async rules', () => {
     ['a fault in the rule', () => new TypeError('Cannot read properties of undefined'), 'crashed', 'error'],
     ['a name that is unknown', () => new ReferenceError('x is not defined'), 'crashed', 'error'],
   ])('%s in a form: %#', async (_, error, code, severity) => {
-    const schema = group({ a: text('A', asyncCheck(() => Promise.reject(error()), { debounce: 0 })) });
+    const schema = group({
+      a: text(
+        'A',
+        asyncCheck(() => Promise.reject(error()), { debounce: 0 }),
+      ),
+    });
     const gate = createGate(schema, { onFault: () => undefined });
     gate.field('a').set('x');
     await jest.advanceTimersByTimeAsync(0);

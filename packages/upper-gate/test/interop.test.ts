@@ -1,7 +1,7 @@
 import type { StandardSchemaV1 } from '@standard-schema/spec';
 import { expect, test } from '@jest/globals';
-import { asyncCheck, createGate, group, list, number, required, text, validate, validateAsync, type DataOf } from 'upper-gate';
-import { asyncStandardSchemaRule, fromStandardSchema, standardSchemaRule, toStandardSchema } from 'upper-gate/interop';
+import { asyncCheck, check, createGate, group, list, number, range, required, requiredWhen, sameAs, text, validate, validateAsync, type DataOf } from 'upper-gate';
+import { asyncStandardSchemaRule, describeSchema, fromStandardSchema, standardSchemaRule, toStandardSchema } from 'upper-gate/interop';
 
 /** A small library of somebody else's that speaks the shared interface. */
 const foreign = <Out>(judge: (value: unknown) => StandardSchemaV1.Result<Out> | Promise<StandardSchemaV1.Result<Out>>): StandardSchemaV1<unknown, Out> => ({
@@ -54,6 +54,38 @@ test('one that answers later is a rule that waits; as another it is told', async
     ok: false,
     code: 'crashed',
     String: expect.stringMatching(/"somebody" answers later: .*asyncStandardSchemaRule/),
+  });
+});
+
+test('a schema as plain data: rules with their severities and functions, those between fields too', () => {
+  function isWide(boat: { beam: number | undefined }): boolean {
+    return (boat.beam ?? 0) > 4;
+  }
+  const boat = group({
+    beam: number('Beam', required(), range({ max: 5 }, { severity: 'warning', code: 'tight', on: 'blur' })),
+    tug: text(
+      'Tug',
+      check(function isATug(name) {
+        return name !== 'x';
+      }),
+    ),
+    again: number('Again'),
+  })
+    .appliesWhen({ tug: isWide })
+    .rules({ again: sameAs('beam'), tug: requiredWhen(isWide) });
+  expect(describeSchema(boat)).toMatchObject({
+    kind: 'group',
+    appliesWhen: { tug: ['isWide'] },
+    fieldRules: { again: [{ name: 'sameAs', params: { other: 'beam' } }], tug: [{ name: 'requiredWhen', function: 'isWide' }] },
+    fields: {
+      beam: {
+        rules: [
+          { name: 'required', severity: 'error' },
+          { name: 'range', severity: 'warning', code: 'tight', on: 'blur' },
+        ],
+      },
+      tug: { always: false, conditional: true, rules: [{ name: 'check', function: 'isATug' }] },
+    },
   });
 });
 

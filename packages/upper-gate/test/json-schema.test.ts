@@ -46,6 +46,7 @@ import {
   type Group,
   type List,
   type Node,
+  type Rule,
 } from 'upper-gate';
 import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 
@@ -398,6 +399,18 @@ test('edits of a written document count: its keywords say what holds', () => {
   const schema = fromJsonSchema(document as never);
   expect(told(schema, { name: 'Heron', beam: 9 })).toEqual(['name tooLong']);
   expect(told(schema, {})).toEqual([]);
+});
+
+test.each<[string, Rule<string | undefined>, unknown]>([
+  ['email({ dot })', email({ dot: true }), undefined],
+  ['ipAddress of one version', ipAddress({ version: 4 }), undefined],
+  ['ipAddress, of the other version now', ipAddress({ version: 4 }), 'ipv6'],
+  ['url of some schemes', url({ schemes: ['https'] }), undefined],
+])('a rule goes with its keyword: %s', (_, rule, format) => {
+  const document = json(toJsonSchema(group({ a: text('A', rule) }))) as unknown as { properties: { a: Record<string, unknown> } };
+  if (format === undefined) delete document.properties.a['format'];
+  else document.properties.a['format'] = format;
+  expect(told(fromJsonSchema(document as never), { a: '::1' })).toEqual([]);
 });
 
 test('network rules by name; defaults; a schema out of an OpenAPI document', async () => {

@@ -110,6 +110,11 @@ test.each<[string, unknown, unknown]>([
   expect(plain(actual)).toBe(plain(expected));
 });
 
+test.each(CATALOGUES)('a number is shown as the field reads it, whatever the language: %#', (messages) => {
+  expect(message(number('N'), 'x', messages)).toMatch(/3\.5/);
+  expect(message(number({ label: 'N', locale: 'de' }), 'x', messages)).toMatch(/3,5/);
+});
+
 test('labels in several languages, and a language that changes while messages are shown', () => {
   const schema = group({
     beam: number({ label: { en: 'Beam', fr: 'Largeur' }, hint: { en: 'At the widest', fr: 'Au plus large' } }, required()),

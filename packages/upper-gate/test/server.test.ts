@@ -85,6 +85,17 @@ test('findings are answered as problem details, which a gate puts on the fields;
   );
 });
 
+test('an async rule without an answer does not let the values in: 503 if nothing else is wrong', async () => {
+  const down = { register: () => Promise.reject(new Error('down')) };
+  const status = async (vessel: string, with_: object = down) => {
+    const result = await validateRequest(passage, json({ vessel, crew: [] }), { checks: with_, onFault: () => undefined } as never);
+    return result.ok ? 200 : `${result.response.status} ${result.problem.errors!.map(({ code }) => code).join()}`;
+  };
+  expect(await status('Otter', checks)).toBe(200);
+  expect(await status('Otter')).toBe('503 unanswered');
+  expect(await status('Otter, much too long')).toBe('422 tooLong');
+});
+
 const nested = (depth: number): unknown => (depth === 0 ? 'x' : { a: nested(depth - 1) });
 const big = 'x'.repeat(3000);
 const small: Limits = { bytes: 2000, keys: 5, depth: 3, listLength: 4, files: 1, fileBytes: 50 };

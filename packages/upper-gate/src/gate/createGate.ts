@@ -31,7 +31,7 @@ import {
 
 export interface GateOptions<N extends Node> {
   /** The values to begin with, raw or data. */
-  readonly initial?: Values<N>;
+  readonly initial?: Values<N> | undefined;
   /** The first event at which rules run that do not say. Default `'change'`. */
   readonly on?: Stage;
   /** When findings become visible; a field's own setting goes before. Default `'blur'`. */

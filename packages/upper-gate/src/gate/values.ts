@@ -7,7 +7,8 @@ export type Values<N extends Node> = PartialDeep<N[typeof RAW]> | PartialDeep<N[
 type PartialDeep<T> = T extends readonly (infer I)[]
   ? readonly PartialDeep<I>[]
   : T extends object
-    ? { readonly [K in keyof T]?: PartialDeep<T[K]> }
+    ? // `null` and `undefined`, as a row of a database has them: nothing.
+      { readonly [K in keyof T]?: PartialDeep<T[K]> | null | undefined }
     : T;
 
 /** An object's own property; nothing where it has none, or is no object. */

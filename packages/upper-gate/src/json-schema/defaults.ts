@@ -11,7 +11,7 @@ import { isObject, referred, resolve, type JsonObject, type JsonSchema } from '.
  * @example
  * createGate(fromJsonSchema(document), { initial: defaultsOf(document) })
  */
-export function defaultsOf(document: JsonSchema, pointer = ''): unknown {
+export function defaultsOf(document: JsonSchema, pointer = ''): JsonObject | undefined {
   const find = (schema: unknown, open: readonly unknown[]): unknown => {
     if (!isObject(schema) || open.includes(schema)) return undefined;
     if (schema['default'] !== undefined) return schema['default'];
@@ -29,5 +29,7 @@ export function defaultsOf(document: JsonSchema, pointer = ''): unknown {
       .filter(([, value]) => value !== undefined);
     return given.length > 0 ? Object.fromEntries(given) : undefined;
   };
-  return find(resolve(document, pointer), []);
+  const found = find(resolve(document, pointer), []);
+  // What is no object is no form.
+  return isObject(found) ? found : undefined;
 }

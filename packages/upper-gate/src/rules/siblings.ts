@@ -1,18 +1,24 @@
-// Rules that compare a field with another of its group.
+// Rules that compare a field with another of its group: one whose values can be compared with its own. (The condition on
+// `K` is written out each time, since a name for it would stand in error messages in place of the fields that fit.)
 
 import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../messages/en.ts';
-import { position } from '../schema/calendar.ts';
+import { position, type Moment } from '../schema/calendar.ts';
 import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 /** A rule on a field and another; passes if the other is empty, unless it says otherwise. */
-const compare = <B, K extends keyof B & string>(
+const compare = <V, B>(
   name: 'sameAs' | 'differsFrom' | 'after' | 'before',
-  params: { readonly other: K; readonly orSame?: boolean },
+  params: { readonly other: string; readonly orSame?: boolean },
   holds: (value: unknown, other: unknown) => boolean,
   verdict: Verdict,
   options: RuleOptions | string | undefined,
-): Rule<B[K], B> =>
-  makeRule(name, params, { test: (value: B[K], siblings: B) => (holds(value, siblings[params.other]) ? undefined : verdict) }, options);
+): Rule<V, B> =>
+  makeRule<V, B>(
+    name,
+    params,
+    { test: (value, siblings) => (holds(value, siblings[params.other as keyof B]) ? undefined : verdict) },
+    options,
+  );
 
 /**
  * The value must be the same as that of another field of the group. Code `differs`.
@@ -20,7 +26,11 @@ const compare = <B, K extends keyof B & string>(
  * @example
  * .rules({ emailAgain: sameAs('email') })
  */
-export function sameAs<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
+export function sameAs<
+  V,
+  B,
+  K extends { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string,
+>(other: K, options?: RuleOptions | string): Rule<V, B> {
   return compare('sameAs', { other }, Object.is, { code: 'differs', text: differs }, options);
 }
 
@@ -30,7 +40,11 @@ export function sameAs<B, K extends keyof B & string>(other: K, options?: RuleOp
  * @example
  * .rules({ secondPhone: differsFrom('phone') })
  */
-export function differsFrom<B, K extends keyof B & string>(other: K, options?: RuleOptions | string): Rule<B[K], B> {
+export function differsFrom<
+  V,
+  B,
+  K extends { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string,
+>(other: K, options?: RuleOptions | string): Rule<V, B> {
   return compare('differsFrom', { other }, (value, its) => !Object.is(value, its), { code: 'duplicate', text: duplicate }, options);
 }
 
@@ -40,7 +54,13 @@ export function differsFrom<B, K extends keyof B & string>(other: K, options?: R
  * @example
  * .rules({ departure: after('arrival', { orSame: true }) })
  */
-export function after<B, K extends keyof B & string>(other: K, options: OrSame | string = {}): Rule<B[K], B> {
+export function after<
+  V,
+  B,
+  K extends ([V] extends [number | Moment]
+    ? { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string
+    : never),
+>(other: K, options: OrSame | string = {}): Rule<V, B> {
   const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
   const holds = (value: unknown, its: unknown): boolean =>
     its === undefined || position(value) > position(its) || (orSame && position(value) === position(its));
@@ -53,7 +73,13 @@ export function after<B, K extends keyof B & string>(other: K, options: OrSame |
  * @example
  * .rules({ arrival: before('departure') })
  */
-export function before<B, K extends keyof B & string>(other: K, options: OrSame | string = {}): Rule<B[K], B> {
+export function before<
+  V,
+  B,
+  K extends ([V] extends [number | Moment]
+    ? { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string
+    : never),
+>(other: K, options: OrSame | string = {}): Rule<V, B> {
   const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
   const holds = (value: unknown, its: unknown): boolean =>
     its === undefined || position(value) < position(its) || (orSame && position(value) === position(its));

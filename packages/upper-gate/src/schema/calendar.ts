@@ -4,6 +4,13 @@
 /** The kinds of moments, each with the length of its unit on the line: months, or milliseconds. */
 export type MomentKind = 'date' | 'time' | 'dateTime' | 'month' | 'week';
 
+declare const MOMENT: unique symbol;
+/**
+ * A date or time as an ISO 8601 text, as the rules on its field get it. The mark is there for the compiler only: it tells
+ * moments from other texts, which have no before and after.
+ */
+export type Moment = string & { readonly [MOMENT]: true };
+
 const DAY = 86_400_000;
 
 const DATE = /^(\d{4,6})-(\d\d)-(\d\d)$/;

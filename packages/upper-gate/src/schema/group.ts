@@ -2,7 +2,7 @@
 
 import { DEV } from '#development';
 import { assertFits, WRONG_USE } from './brand.ts';
-import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
+import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings, VALUE } from './node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location } from './part.ts';
 import type { AnyRule, Rule } from './rule.ts';
 import { HOSTILE } from './safeAccess.ts';
@@ -16,6 +16,9 @@ export interface GroupSettings extends Settings {
   /** `'refuse'`: keys that it does not know are findings (code `unknown`). Default: they are dropped. */
   readonly unknown?: 'refuse' | undefined;
 }
+
+/** What rules on a field get: its data, or what is known of that besides. */
+type RuleValue<N extends Node> = N extends { readonly [VALUE]: infer V } ? V : NonNullable<N[typeof DATA]>;
 
 /** One rule, or several in the order in which they report. */
 export type OneOrMore<T> = T | readonly T[];
@@ -54,9 +57,7 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
    * .rules({ emailAgain: sameAs('email'), phone: requiredWhen((boat) => boat.callBack) })
    */
   rules(rules: {
-    [P in keyof F]?: OneOrMore<
-      Rule<NonNullable<F[P][typeof DATA]>, { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, string>
-    >;
+    [P in keyof F]?: OneOrMore<Rule<RuleValue<F[P]>, { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, string>>;
   }): Group<F, K>;
 
   /**

@@ -2,9 +2,15 @@
 
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
-import { momentAt, type MomentKind } from './calendar.ts';
-import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
-import type { LabelOr, Settings } from './node.ts';
+import { momentAt, type Moment, type MomentKind } from './calendar.ts';
+import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings, VALUE } from './node.ts';
+import { nodeOf } from './part.ts';
+
+/** A field of moments: its data is a text, of which rules know that it is a moment. */
+export interface MomentField<out D = unknown> extends Field<D, string> {
+  readonly [VALUE]: Moment;
+}
 
 const moment = (name: MomentKind, enter: Text) => {
   const bad = unreadableAs(enter);
@@ -16,11 +22,8 @@ const moment = (name: MomentKind, enter: Text) => {
     // HTML takes a blank between date and time, and writes a T.
     return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
   };
-  return function <Q extends string = never>(
-    settings: LabelOr<Settings>,
-    ...rules: RulesFor<string, Q>
-  ): Field<Optional<string, Q>, string> {
-    return makeField({ name, read }, settings, rules);
+  return function <Q extends string = never>(settings: LabelOr<Settings>, ...rules: RulesFor<string, Q>): MomentField<Optional<string, Q>> {
+    return nodeOf(new FieldPart({ name, read }, settings, rules));
   };
 };
 

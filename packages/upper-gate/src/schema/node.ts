@@ -8,6 +8,8 @@ import type { Stage } from './rule.ts';
 export declare const DATA: unique symbol;
 export declare const RAW: unique symbol;
 export declare const CHILDREN: unique symbol;
+/** What the rules on a field get, where that says more than its data. */
+export declare const VALUE: unique symbol;
 
 /** Any part of a schema: a field, a group, a list. */
 export interface Node<out D = unknown, out R = unknown, out K extends object = object> {

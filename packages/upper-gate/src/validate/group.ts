@@ -122,7 +122,13 @@ function walkConditional(part: GroupPart, values: Values, data: Data, walk: Grou
 }
 
 /** @param circular the fields that apply whatever their conditions come to */
-function walkOnce({ keys, parts, conditions, positions }: GroupPart, values: Values, data: Data, walk: GroupWalker, circular: ReadonlySet<string>) {
+function walkOnce(
+  { keys, parts, conditions, positions }: GroupPart,
+  values: Values,
+  data: Data,
+  walk: GroupWalker,
+  circular: ReadonlySet<string>,
+) {
   // All keys from the start, so that data has them in schema order.
   for (const key of keys) data[key] = undefined;
   const off = new Set<string>();

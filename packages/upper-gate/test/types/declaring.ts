@@ -1,5 +1,6 @@
 // Compiled, never run: what must infer does, and what must not compile does not.
 import {
+  after,
   asyncCheck,
   boolean,
   check,
@@ -116,3 +117,13 @@ form.rules({ beam: check((beam) => beam.length > 3) });
 form.rules({ beam: sameAs('email') });
 // @ts-expect-error no such stage
 text('Name', required({ on: 'focus' }));
+
+const stay = group({ from: date('From', required()), to: date('To'), nights: integer('Nights'), note: text('Note') });
+stay.rules({ to: [after('from'), check((to, it) => to > it.from)] });
+// @ts-expect-error a text has no before and after
+stay.rules({ note: after('from') });
+// @ts-expect-error a date does not lie after a number
+stay.rules({ to: after('nights') });
+// @ts-expect-error a message of a code that does not exist
+text({ label: 'Name', messages: { tooshort: 'x' } });
+text({ label: 'Name', messages: { tooShort: 'x', own: { mine: 'y' } } });

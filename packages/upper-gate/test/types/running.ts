@@ -1,5 +1,6 @@
 // Compiled, never run: the gate's types.
-import { boolean, createGate, group, number, required, text } from 'upper-gate';
+import { boolean, createGate, group, number, required, text, type Catalogue } from 'upper-gate';
+import { defaultsOf, fromJsonSchema } from 'upper-gate/json-schema';
 
 type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
 const same = <A, B>(answer: Same<A, B>): void => void answer;
@@ -48,3 +49,11 @@ gate.set({ nmae: 'x' });
 createGate(schema, { initial: { nmae: 'x' } });
 // @ts-expect-error no such event
 gate.on('acepted', () => undefined);
+
+// A row of a database has `null` where there is nothing.
+createGate(schema, { initial: { name: null, beam: undefined, home: null } });
+createGate(schema, { initial: undefined });
+createGate(fromJsonSchema({ type: 'object', properties: {} }), { initial: defaultsOf({ type: 'object' }) });
+const german: Catalogue = { locale: 'de', tooShort: 'zu kurz', own: { mine: 'meine' } };
+// @ts-expect-error no such code
+createGate(schema, { messages: { ...german, tooshort: 'x' } });
