@@ -10,6 +10,7 @@ const layers = [
   'schema',
   'rules',
   'html',
+  'evaluate',
   'validate',
   'interop',
   'json-schema',
@@ -58,9 +59,14 @@ export default tseslint.config(
             .map((layer, index) => ({
               target: `./${library}/${layer}`,
               from: layers.slice(index + 1).map((later) => `./${library}/${later}`),
-              message: 'Imports point one way: bindings -> showing -> gate -> validate -> rules -> schema -> messages.',
+              message: 'Imports point one way: bindings, server -> showing -> gate, validate -> evaluate -> rules, schema -> messages.',
             }))
-            .filter(({ from }) => from.length > 0),
+            .filter(({ from }) => from.length > 0)
+            .concat({
+              target: `./${library}/gate`,
+              from: ['validate', 'interop', 'json-schema'].map((folder) => `./${library}/${folder}`),
+              message: 'The live form and whole values share evaluate/, and do not import each other.',
+            }),
         },
       ],
       'no-restricted-imports': ['error', { patterns: [{ regex: '^[^.#]', message: 'The library has no runtime dependency.' }] }],

@@ -6,7 +6,7 @@ import type { AnyRule, Verdict } from '../schema/rule.ts';
 import { WAITING } from '../schema/noValue.ts';
 import { runAsyncRule, type Reply } from '../evaluate/asyncRule.ts';
 import type { Order } from '../evaluate/order.ts';
-import { type Cell, FieldCell, ListCell } from './cell.ts';
+import { FieldCell, ListCell, type AsyncRunner, type Cell } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { Watch, type Readable, type Recorder } from './tracking.ts';
 
@@ -22,7 +22,7 @@ interface Kept {
 const sightOf = (cell: Cell): unknown =>
   cell instanceof FieldCell ? (cell.ownApplies ? cell.data : undefined) : cell instanceof ListCell ? {} : cell.ownApplies;
 
-export class AsyncRuleRunner extends Watch {
+export class AsyncRuleRunner extends Watch implements AsyncRunner {
   readonly #cell: Cell;
   /** The group that the rule may read. */
   readonly #scope: Cell;

@@ -11,16 +11,66 @@ import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import type { ListPart } from '../schema/list/list.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
+import type { Catalogue } from '../messages/text.ts';
 import type { Part } from '../schema/part.ts';
-import type { AnyRule, Clock, Verdict } from '../schema/rule.ts';
+import type { AnyRule, Clock, Stage, Verdict } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
 import type { VariantPart } from '../schema/variant/variant.ts';
-import type { AsyncRuleRunner } from './asyncRuleRunner.ts';
-import type { AppliesCondition, CrossFieldRule } from './crossField.ts';
-import type { FormStore } from './formStore.ts';
 import { stageOf } from './stage.ts';
 import { read, type Readable, type Recorder, type Watch } from './tracking.ts';
 import { makeListView, makeView } from './views.ts';
+
+/** An async rule of a cell, and where its run stands. */
+export interface AsyncRunner {
+  /** Ends the wait or the run, and takes the answer back. */
+  cancel(): void;
+  /** The same, and forgets the answers. */
+  forget(): void;
+  /** Brings itself in line with the cell, on an event of a rank. */
+  update(event: number): void;
+}
+
+/** A callback that runs when what it has read has changed. */
+export interface Scheduled {
+  /** Whether it runs before all rules: it decides which fields apply. */
+  readonly isCondition: boolean;
+  run(): void;
+}
+
+/** A rule that reads more than one field, in one form. */
+export interface CrossFieldRule extends Scheduled {
+  readonly rule: AnyRule;
+  /** Whether it requires a value now. */
+  readonly requires: boolean;
+}
+
+/** The rows of lists at some moment. */
+export type RowsThen = ReadonlyMap<Cell, readonly Cell[]>;
+
+/** What runs a form; see ./formStore.ts. */
+export interface Store {
+  /** The first event at which rules run that do not say. */
+  readonly on: Stage;
+  readonly catalogue: Catalogue | undefined;
+  readonly now: Clock;
+  readonly root: Cell;
+  /** Counts edits. */
+  readonly edits: number;
+  /** Runs something that may change several cells: callbacks run, and listeners are told, once, after it. */
+  batch<T>(operation: () => T): T;
+  fault(error: unknown, cell: Cell, rule: string): void;
+  /** The cell at a path below another. @param rowsThen the rows of lists as they were when the path was written */
+  find(path: string, from?: Cell, rowsThen?: RowsThen): Cell | undefined;
+  schedule(callback: Scheduled): void;
+  updateAsync(cell: Cell, event: number): void;
+  /** Notes that what a cell shows has changed. */
+  markChanged(cell: Cell): void;
+  setConditionHolds(cell: Cell, holds: boolean): void;
+  setDisabled(cell: Cell, disabled: boolean): void;
+  edit(cell: FieldCell, value: unknown): void;
+  arrange(list: ListCell, rows: Cell[], come: readonly Cell[], go: readonly Cell[]): void;
+  blur(cell: Cell): void;
+}
 
 /** A verdict that a cell holds, and who reached it. */
 interface StoredVerdict {
@@ -47,7 +97,7 @@ const NOTHING: readonly never[] = [];
 
 export abstract class Cell implements Readable, Evaluation, Subject {
   abstract readonly part: Part;
-  readonly store: FormStore;
+  readonly store: Store;
   readonly parent: Cell | undefined;
   /** How many cells there are above. */
   readonly depth: number;
@@ -68,11 +118,11 @@ export abstract class Cell implements Readable, Evaluation, Subject {
   conditionHolds = true;
   /** As in HTML: neither judged nor sent. */
   disabled = false;
-  condition: AppliesCondition | undefined;
+  condition: Scheduled | undefined;
   /** The rules between fields that judge this one. */
   crossRules: CrossFieldRule[] | undefined;
   /** The rules that ask about this one over the network. */
-  asyncRunners: AsyncRuleRunner[] | undefined;
+  asyncRunners: AsyncRunner[] | undefined;
   /** How far events have come here: rules of later stages have not run. 0 change, 1 blur, 2 submit. */
   stage = 0;
   /** Whether the findings here may be seen. */
@@ -99,7 +149,7 @@ export abstract class Cell implements Readable, Evaluation, Subject {
   #stored: readonly StoredVerdict[] = NOTHING;
   #server: readonly Finding[] = NOTHING;
 
-  constructor(store: FormStore, parent: Cell | undefined, key: string) {
+  constructor(store: Store, parent: Cell | undefined, key: string) {
     this.store = store;
     this.parent = parent;
     this.depth = parent === undefined ? 0 : parent.depth + 1;
@@ -142,7 +192,7 @@ export abstract class Cell implements Readable, Evaluation, Subject {
 
   /** Whether reading and the sync rules found no error, here and below: only then do async rules run. */
   get syncValid(): boolean {
-    const isAsync = (source: object): boolean => this.asyncRunners?.includes(source as AsyncRuleRunner) ?? false;
+    const isAsync = (source: object): boolean => this.asyncRunners?.includes(source as AsyncRunner) ?? false;
     const wrong = this.#stored.some(({ finding, source }) => blocks(finding) && !isAsync(source));
     return !wrong && this.children.every(({ errors }) => errors === 0);
   }
@@ -246,7 +296,7 @@ export class FieldCell extends Cell {
   initial: unknown;
   #value: unknown;
 
-  constructor(store: FormStore, parent: Cell | undefined, key: string, part: FieldPart, initial: unknown) {
+  constructor(store: Store, parent: Cell | undefined, key: string, part: FieldPart, initial: unknown) {
     super(store, parent, key);
     this.part = part;
     this.initial = this.write(initial);
@@ -320,7 +370,7 @@ export class GroupCell extends Cell {
   override readonly children: Cell[] = [];
   #view: object | undefined;
 
-  constructor(store: FormStore, parent: Cell | undefined, key: string, part: GroupPart) {
+  constructor(store: Store, parent: Cell | undefined, key: string, part: GroupPart) {
     super(store, parent, key);
     this.part = part;
   }
@@ -358,7 +408,7 @@ export class ListCell extends Cell {
   #counted = false;
 
   constructor(
-    store: FormStore,
+    store: Store,
     parent: Cell | undefined,
     key: string,
     part: ListPart,
@@ -432,7 +482,7 @@ export class VariantCell extends Cell {
   /** The field that chooses, then a group for each case. */
   override readonly children: Cell[] = [];
 
-  constructor(store: FormStore, parent: Cell | undefined, key: string, part: VariantPart) {
+  constructor(store: Store, parent: Cell | undefined, key: string, part: VariantPart) {
     super(store, parent, key);
     this.part = part;
   }

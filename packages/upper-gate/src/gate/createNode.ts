@@ -9,15 +9,14 @@ import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { VariantPart } from '../schema/variant/variant.ts';
 import { AsyncRuleRunner } from './asyncRuleRunner.ts';
-import { FieldCell, GroupCell, ListCell, VariantCell, type Cell } from './cell.ts';
+import { FieldCell, GroupCell, ListCell, VariantCell, type Cell, type Store } from './cell.ts';
 import { AppliesCondition, CrossFieldWatch } from './crossField.ts';
 import { DistinctRowsWatch } from './distinctRows.ts';
-import type { FormStore } from './formStore.ts';
 import { read } from './tracking.ts';
 import { ownValue } from './values.ts';
 
 /** Makes a cell and all below it. Nothing is judged yet. */
-export function createNode(store: FormStore, parent: Cell | undefined, key: string, part: Part, initial: unknown): Cell {
+export function createNode(store: Store, parent: Cell | undefined, key: string, part: Part, initial: unknown): Cell {
   if (isField(part)) {
     const cell = new FieldCell(store, parent, key, part, initial);
     part.ruleList.forEach((rule, order) => {
@@ -30,7 +29,7 @@ export function createNode(store: FormStore, parent: Cell | undefined, key: stri
   return createVariant(store, parent, key, part as VariantPart, initial);
 }
 
-function createGroup(store: FormStore, parent: Cell | undefined, key: string, part: GroupPart, initial: unknown): GroupCell {
+function createGroup(store: Store, parent: Cell | undefined, key: string, part: GroupPart, initial: unknown): GroupCell {
   const cell = new GroupCell(store, parent, key, part);
   part.keys.forEach((name, i) => cell.children.push(createNode(store, cell, name, part.parts[i]!, ownValue(initial, name))));
   for (const [name, predicates] of part.conditions) {
@@ -43,7 +42,7 @@ function createGroup(store: FormStore, parent: Cell | undefined, key: string, pa
   return cell;
 }
 
-function createList(store: FormStore, parent: Cell | undefined, key: string, part: ListPart, initial: unknown): ListCell {
+function createList(store: Store, parent: Cell | undefined, key: string, part: ListPart, initial: unknown): ListCell {
   const cell = new ListCell(store, parent, key, part, initial, (list, value) =>
     createNode(store, list, String(list.children.length), part.part.row, value),
   );
@@ -52,7 +51,7 @@ function createList(store: FormStore, parent: Cell | undefined, key: string, par
   return cell;
 }
 
-function createVariant(store: FormStore, parent: Cell | undefined, key: string, part: VariantPart, initial: unknown): VariantCell {
+function createVariant(store: Store, parent: Cell | undefined, key: string, part: VariantPart, initial: unknown): VariantCell {
   const cell = new VariantCell(store, parent, key, part);
   cell.children.push(createNode(store, cell, part.key, part.chooser, ownValue(initial, part.key)));
   for (const [value, group] of Object.entries(part.cases)) {

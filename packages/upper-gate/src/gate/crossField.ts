@@ -5,19 +5,12 @@ import { verdictsIn, type Found } from '../evaluate/field.ts';
 import type { Order } from '../evaluate/order.ts';
 import { runRule } from '../evaluate/rule.ts';
 import type { AnyRule, Verdict } from '../schema/rule.ts';
-import type { Cell } from './cell.ts';
+import type { Cell, CrossFieldRule, Scheduled } from './cell.ts';
 import { Watch } from './tracking.ts';
-
-/** A rule that reads more than one field, in one form. */
-export interface CrossFieldRule {
-  readonly rule: AnyRule;
-  /** Whether it requires a value now. */
-  readonly requires: boolean;
-  run(): void;
-}
 
 /** A rule on one of a group's fields, or on a group or list as a whole. */
 export class CrossFieldWatch extends Watch implements CrossFieldRule {
+  readonly isCondition = false;
   readonly rule: AnyRule;
   requires = false;
   readonly #target: Cell;
@@ -79,7 +72,8 @@ export class CrossFieldWatch extends Watch implements CrossFieldRule {
 }
 
 /** What decides whether a field applies: its conditions in `.appliesWhen()`, or the choice of its variant. */
-export class AppliesCondition extends Watch {
+export class AppliesCondition extends Watch implements Scheduled {
+  readonly isCondition = true;
   readonly #cell: Cell;
   readonly #evaluate: () => Applies;
   /** The circle of conditions that it is in: all their fields apply. */
@@ -115,6 +109,6 @@ export class AppliesCondition extends Watch {
 
   /** The conditions of the fields that it read. */
   *#conditionsRead(): Iterable<AppliesCondition> {
-    for (const { condition } of this.reads as Cell[]) if (condition) yield condition;
+    for (const { condition } of this.reads as Cell[]) if (condition instanceof AppliesCondition) yield condition;
   }
 }

@@ -3,9 +3,8 @@
 
 import type { Order } from '../evaluate/order.ts';
 import type { AnyRule, Distinct } from '../schema/rule.ts';
-import type { Cell, ListCell } from './cell.ts';
+import type { Cell, CrossFieldRule, ListCell } from './cell.ts';
 import { read, Watch } from './tracking.ts';
-import type { CrossFieldRule } from './crossField.ts';
 
 /** What one row is compared by. */
 class RowKey extends Watch {
@@ -34,6 +33,7 @@ class RowKey extends Watch {
 }
 
 export class DistinctRowsWatch extends Watch implements CrossFieldRule {
+  readonly isCondition = false;
   readonly rule: AnyRule;
   readonly requires = false;
   readonly #list: ListCell;

@@ -5,19 +5,15 @@ import type { Fault } from '../evaluate/evaluation.ts';
 import { evaluateField } from '../evaluate/field.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { AnyRule, Clock, Stage } from '../schema/rule.ts';
-import { COUNTS, FieldCell, ListCell, type Cell } from './cell.ts';
-import { AppliesCondition, type CrossFieldRule } from './crossField.ts';
+import { COUNTS, FieldCell, ListCell, type Cell, type RowsThen, type Scheduled, type Store } from './cell.ts';
 import { rank, stageOf } from './stage.ts';
 import { changed } from './tracking.ts';
 import { ownValue } from './values.ts';
 
-/** The rows of lists at some moment. */
-export type RowsThen = ReadonlyMap<Cell, readonly Cell[]>;
-
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
 
-export class FormStore {
+export class FormStore implements Store {
   /** The first event at which rules run that do not say. */
   readonly on: Stage;
   readonly revealAt: Stage;
@@ -32,8 +28,8 @@ export class FormStore {
   onChanged: ((cells: Iterable<Cell>) => void) | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
-  readonly #conditions = new Set<AppliesCondition>();
-  readonly #watches = new Set<CrossFieldRule>();
+  readonly #conditions = new Set<Scheduled>();
+  readonly #watches = new Set<Scheduled>();
   /** Cells that have just come, to be judged as soon as it is known which of them apply. */
   readonly #fresh = new Set<Cell>();
   /** Cells whose questions are to be looked at, with the rank of the event. */
@@ -82,9 +78,8 @@ export class FormStore {
     }
   }
 
-  schedule(watch: AppliesCondition | CrossFieldRule): void {
-    if (watch instanceof AppliesCondition) this.#conditions.add(watch);
-    else this.#watches.add(watch);
+  schedule(callback: Scheduled): void {
+    (callback.isCondition ? this.#conditions : this.#watches).add(callback);
   }
 
   updateAsync(cell: Cell, event: number): void {

@@ -4,8 +4,8 @@ import { refused } from '../messages/en.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Verdict } from '../schema/rule.ts';
 import { toFinding } from '../evaluate/finding.ts';
-import { type Cell, FieldCell } from './cell.ts';
-import type { FormStore, RowsThen } from './formStore.ts';
+import { type Cell, FieldCell, type RowsThen } from './cell.ts';
+import type { FormStore } from './formStore.ts';
 import { findingsBelow, focusCell, focusFirstError } from './focus.ts';
 import { findingsIn, type GivenFinding, isAnswer, type ProblemDetails, refusalIn } from './refusal.ts';
 

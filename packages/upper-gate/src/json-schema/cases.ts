@@ -1,7 +1,7 @@
 // Either-or: the branches of a `oneOf` that a constant tells apart.
 
 import { isList, isObject, JsonSchemaError, under, type Keywords, type Place } from './document.ts';
-import type { Reader } from './read.ts';
+import type { DocumentReader } from './reader.ts';
 
 export interface OneOfCases {
   /** The property whose value chooses. */
@@ -10,7 +10,7 @@ export interface OneOfCases {
 }
 
 /** The properties of a branch that are constant texts. */
-function constantsOf(reader: Reader, place: Place): Map<string, string> {
+function constantsOf(reader: DocumentReader, place: Place): Map<string, string> {
   const constants = new Map<string, string>();
   for (const { schema } of reader.gather([place])) {
     const properties = isObject(schema['properties']) ? schema['properties'] : {};
@@ -21,7 +21,7 @@ function constantsOf(reader: Reader, place: Place): Map<string, string> {
 }
 
 /** Takes the `oneOf` of an object. @throws JsonSchemaError for one whose branches nothing tells apart */
-export function casesOf(reader: Reader, bags: readonly Keywords[]): OneOfCases | undefined {
+export function casesOf(reader: DocumentReader, bags: readonly Keywords[]): OneOfCases | undefined {
   const bag = bags.find((each) => each.has('oneOf'));
   if (!bag) return undefined;
   const places = (bag.takeAs('oneOf', isList, 'a list') ?? []).map((schema, i): Place => ({ schema, at: under(bag.at, 'oneOf', i) }));

@@ -28,23 +28,14 @@ import {
   type Place,
 } from './document.ts';
 import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
+import type { DocumentReader, Where } from './reader.ts';
 import { readObject } from './readObject.ts';
 import { type Functions, readEntry, readKeywords } from './rules.ts';
-
-/** What is known of a value beside its own keywords. */
-export interface Where {
-  /** What it is called, where it has no title. */
-  readonly name: string;
-  /** Whether it has to be there; `'item'`: it is a row of a list; nothing: as its rules say. */
-  readonly needed?: boolean | 'item' | undefined;
-  /** Its kind, where other keywords have said it. */
-  readonly kind?: string | undefined;
-}
 
 const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
 
 /** Reads one document. */
-export class Reader {
+export class Reader implements DocumentReader {
   readonly functions: Functions;
   readonly #document: JsonSchema;
   /** Whether it may hold async rules: known before it is read, for what lies within itself. */

@@ -13,7 +13,7 @@ import type { OneOfCases } from './cases.ts';
 import { type IfCondition, remember, whileHolds } from './conditions.ts';
 import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, same, under } from './document.ts';
 import { writingOf, takeType, typeOf } from './kinds.ts';
-import type { Reader } from './read.ts';
+import type { DocumentReader } from './reader.ts';
 import { readEntry } from './rules.ts';
 
 type Predicate = (siblings: unknown) => boolean;
@@ -45,12 +45,12 @@ interface Steps {
  * @param cases branches of a `oneOf`, which stands beside properties
  * @param without a property that is not read
  */
-export function readObject(reader: Reader, bags: readonly Keywords[], name: string, cases?: OneOfCases, without?: string): Make {
+export function readObject(reader: DocumentReader, bags: readonly Keywords[], name: string, cases?: OneOfCases, without?: string): Make {
   return new ObjectReader(reader, bags, without).read(name, cases);
 }
 
 class ObjectReader {
-  readonly #reader: Reader;
+  readonly #reader: DocumentReader;
   readonly #bags: readonly Keywords[];
   readonly #at: string;
   readonly #without: string | undefined;
@@ -66,7 +66,7 @@ class ObjectReader {
   /** Fields that must not be there under a condition: they do not apply then. */
   readonly #forbidden: [key: string, condition: IfCondition][] = [];
 
-  constructor(reader: Reader, bags: readonly Keywords[], without: string | undefined) {
+  constructor(reader: DocumentReader, bags: readonly Keywords[], without: string | undefined) {
     this.#reader = reader;
     this.#bags = bags;
     this.#at = bags[0]?.at ?? '';

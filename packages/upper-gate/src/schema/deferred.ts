@@ -3,9 +3,8 @@
 
 import { FieldPart, Unreadable } from './field.ts';
 import type { Finding } from './finding.ts';
-import type { Walker } from './kit.ts';
+import type { Location, Part, Walker } from './part.ts';
 import type { Settings } from './node.ts';
-import type { Location, Part } from './part.ts';
 import { blocks } from './severity.ts';
 
 /** How deep such parts are walked; deeper data is taken for an attack on the stack. */

@@ -5,9 +5,9 @@ import { valueMissing } from '../messages/en.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
-import { nodeOf, Part, toSettings, type JsonType } from './part.ts';
-import type { KindName } from './vocabulary.ts';
-import { isBlocking, type AnyRule, type Rule, type Verdict } from './rule.ts';
+import { nodeOf, Part, toSettings } from './part.ts';
+import type { JsonType, KindName } from './vocabulary.ts';
+import { type AnyRule, isBlocking, type Rule, type Verdict } from './rule.ts';
 
 /** One field of a form: `D` the data it yields, `R` what its control holds. */
 export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoChildren> {

@@ -3,18 +3,34 @@
 import { DEV, devAssert } from '#development';
 import type { Label, Texts } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
-import type { Walker } from './kit.ts';
+import type { NO_VALUE } from './noValue.ts';
 import type { InJson, LabelOr, Node, Settings } from './node.ts';
-import type { AnyRule, Stage } from './rule.ts';
-
-/** The type of a value in JSON; `'any'`: whatever the part itself accepts. */
-export type JsonType = 'string' | 'number' | 'boolean' | 'array' | 'object' | 'any';
+import type { AnyRule, Stage, Verdict } from './rule.ts';
+import type { JsonType } from './vocabulary.ts';
 
 /** Where a part stands in the one around it. */
 export interface Location {
   readonly part: Part;
   /** Its position among its siblings. */
   readonly position: number;
+}
+
+/** What a part is handed to walk a whole value of it. */
+export interface Walker {
+  /** Walks a part under a key; its findings get the key before their paths. @returns its data, or `NO_VALUE` */
+  child(part: Part, raw: unknown, key: string | number): unknown;
+  /** Walks a part in place of this one, at the same path. @param known a key that belongs to the value beside those of the part */
+  instead(part: Part, raw: unknown, known?: string): unknown;
+  /** Runs the rules of this part on its data as a whole. */
+  rules(part: Part, data: unknown): void;
+  /** Reports that this part has no data of its type. */
+  reject(part: Part, verdict?: Verdict, rule?: AnyRule): typeof NO_VALUE;
+  /** How many values without data there were so far. */
+  readonly missing: number;
+  /** Marks data in which values are missing, so that callbacks which read one of those wait. @param before `missing` before it was built */
+  close(data: object, before: number): void;
+  /** How deep the walk is in parts that lie within themselves. */
+  depth: number;
 }
 
 export abstract class Part extends Branded {

@@ -3,7 +3,9 @@
 // Nothing here is in a bundle that only declares and validates.
 
 import type { Code } from '../messages/codes.ts';
-import type { JsonType } from './part.ts';
+
+/** The type of a value in JSON; `'any'`: whatever the part itself accepts. */
+export type JsonType = 'string' | 'number' | 'boolean' | 'array' | 'object' | 'any';
 
 interface KindFacts {
   /** The type of its values in JSON. */

@@ -6,11 +6,10 @@ import { unknown } from '../messages/en.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { FieldPart } from '../schema/field.ts';
 import type { GroupPart } from '../schema/group.ts';
-import type { Walker } from '../schema/kit.ts';
-import type { Part } from '../schema/part.ts';
+import type { Part, Walker } from '../schema/part.ts';
 import { jsonTypeOf, ownKeys, ownRaw } from '../schema/safeAccess.ts';
-import { isPendingCheck, type Entry } from './entries.ts';
-import { walkField, type FieldWalker } from './field.ts';
+import { type Entry, isPendingCheck } from './entries.ts';
+import { type FieldWalker, walkField } from './field.ts';
 
 /** What walking a group needs of the walk. */
 export interface GroupWalker extends Walker, FieldWalker {

@@ -1,7 +1,6 @@
 // How a whole value of a list is walked: row by row, then the rules on the list itself.
 
-import type { Walker } from '../kit.ts';
-import type { Part } from '../part.ts';
+import type { Part, Walker } from '../part.ts';
 import { jsonTypeOf, lengthOf, ownRaw } from '../safeAccess.ts';
 
 /** @returns the data of the rows, `NO_VALUE` for those that have none; or `NO_VALUE` if it is no list */

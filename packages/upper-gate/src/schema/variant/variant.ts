@@ -4,11 +4,10 @@ import { DEV } from '#development';
 import { WRONG_USE } from '../brand.ts';
 import { choice } from '../choice.ts';
 import type { Field, Optional } from '../field.ts';
-import { isGroup, type Group, type GroupPart } from '../group.ts';
-import type { Walker } from '../kit.ts';
+import { type Group, type GroupPart, isGroup } from '../group.ts';
+import { type Location, nodeOf, Part, partOf, toSettings, type Walker } from '../part.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location } from '../part.ts';
 import type { AnyRule, Rule } from '../rule.ts';
 import { jsonTypeOf, ownRaw } from '../safeAccess.ts';
 

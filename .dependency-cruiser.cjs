@@ -1,0 +1,8 @@
+// Cycles of the library's modules, imports of types included (ESLint's `import-x/no-cycle` sees values only).
+module.exports = {
+  forbidden: [{ name: 'no-cycle', severity: 'error', from: {}, to: { circular: true } }],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+  },
+};

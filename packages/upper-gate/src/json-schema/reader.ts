@@ -1,0 +1,26 @@
+// What the parts of reading a document need of the reader; see ./read.ts.
+
+import type { Part } from '../schema/part.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { Keywords, Place } from './document.ts';
+import type { Functions } from './rules.ts';
+
+/** What is known of a value beside its own keywords. */
+export interface Where {
+  /** Its name, if it has no title. */
+  readonly name: string;
+  /** Whether it has to be there; `'item'`: it is a row of a list; nothing: as its rules say. */
+  readonly needed?: boolean | 'item' | undefined;
+  /** Its kind, if other keywords have said it. */
+  readonly kind?: string | undefined;
+}
+
+export interface DocumentReader {
+  readonly functions: Functions;
+  /** The keywords at places, and at those that they refer to or combine. */
+  gather(places: readonly Place[]): Keywords[];
+  /** The part of a schema that the schemas at several places describe together. */
+  build(places: readonly Place[], where: Where): Part;
+  /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
+  rules(type: string, bags: readonly Keywords[], needed: Where['needed']): AnyRule[];
+}
