@@ -23,7 +23,7 @@ const layers = [
 ];
 
 export default tseslint.config(
-  { ignores: ['**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },
+  { ignores: ['.dependency-cruiser.cjs', '**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },
   ...tseslint.configs.strictTypeChecked,
   {
     languageOptions: {

@@ -1,4 +1,4 @@
-// P9 and P10: what a keystroke, and binding, cost in a real browser, on a form of 1,000 controls.
+// P9, P9f and P10: what a keystroke, and binding, cost in a real browser, on a form of 1,000 controls.
 import { buildSync } from 'esbuild';
 import { chromium } from 'playwright-core';
 import { report } from './rounds.mjs';
@@ -14,16 +14,20 @@ const bundle = buildSync({
 }).outputFiles[0].text;
 
 /** Runs in the page: microseconds of ours and of the browser's own, as medians of alternating rounds. */
-function measure(UpperGate) {
+async function measure(UpperGate) {
   const { group, text, required, length, createGate, bindForm } = UpperGate;
-  const names = Array.from({ length: 1000 }, (_, i) => `f${i}`);
-  const schema = group(Object.fromEntries(names.map((name) => [name, text(name, required(), length({ min: 2, max: 20 }))])));
-  const html = names
-    .map(
-      (name) =>
-        `<p><label for="${name}">${name}</label><input id="${name}" name="${name}" required minlength="2" maxlength="20" value="Otter"></p>`,
-    )
-    .join('');
+  const namesOf = (count) => Array.from({ length: count }, (_, i) => `f${i}`);
+  const names = namesOf(1000);
+  const schemaOf = (all) => group(Object.fromEntries(all.map((name) => [name, text(name, required(), length({ min: 2, max: 20 }))])));
+  const schema = schemaOf(names);
+  const htmlOf = (all) =>
+    all
+      .map(
+        (name) =>
+          `<p><label for="${name}">${name}</label><input id="${name}" name="${name}" required minlength="2" maxlength="20" value="Otter"></p>`,
+      )
+      .join('');
+  const html = htmlOf(names);
   const median = (values) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
   const time = (run) => {
     const start = performance.now();
@@ -78,8 +82,38 @@ function measure(UpperGate) {
     fresh.remove();
     return took;
   };
+  /** Script time of a keystroke when each has a frame of its own, and a message comes or goes with it. */
+  const framed = async (count) => {
+    const all = namesOf(count);
+    const fresh = document.createElement('form');
+    fresh.innerHTML = htmlOf(all);
+    document.body.append(fresh);
+    const live = createGate(schemaOf(all));
+    const undo = bindForm(fresh, live);
+    live.field('f5').leave();
+    const control = fresh.elements.namedItem('f5');
+    const times = [];
+    for (let i = 0; i < 120; i += 1) {
+      await new Promise(requestAnimationFrame);
+      times.push(
+        time(() => {
+          control.value = i % 2 ? 'Otter' : 'O';
+          control.dispatchEvent(new InputEvent('input', { bubbles: true }));
+        }),
+      );
+    }
+    undo();
+    fresh.remove();
+    return median(times.slice(20));
+  };
+  const [few, many] = [[], []];
+  for (let round = 0; round < 5; round += 1) {
+    few.push(await framed(10));
+    many.push(await framed(1000));
+  }
+
   const [binding, creating] = alternate(21, bind, () => time(create));
-  return { key, native, binding, creating };
+  return { key, native, binding, creating, few: median(few), many: median(many) };
 }
 
 const browser = await chromium.launch({
@@ -88,8 +122,9 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage();
 await page.addScriptTag({ content: bundle });
-const { key, native, binding, creating } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
+const { key, native, binding, creating, few, many } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
 await browser.close();
 const compared = (ours, theirs) => ({ ours, theirs, ratio: ours / theirs });
-report('P9', 'keystroke among 1,000 controls, against checkValidity()', compared(key, native), 1);
-report('P10', 'bindForm on 1,000 controls, against creating them by innerHTML', compared(binding, creating), 3);
+report('P9', 'keystroke among 1,000 controls, against checkValidity()', compared(key, native), 0.6);
+report('P9f', 'a keystroke a frame, messages come and go: 1,000 controls against 10', compared(many, few), 1.3);
+report('P10', 'bindForm on 1,000 controls, against creating them by innerHTML', compared(binding, creating), 2.3);

@@ -1,5 +1,6 @@
 // Whether a field applies: all its conditions hold.
 
+import { DEV } from '#development';
 import type { Predicate } from '../schema/group.ts';
 import type { Evaluation } from './evaluation.ts';
 import { CRASHED } from './rule.ts';
@@ -53,4 +54,8 @@ export function circleThrough<T>(start: T, next: (node: T) => Iterable<T>): read
 
 /** The fault of conditions that depend on each other. */
 export const circleError = (keys: readonly string[]): Error =>
-  new Error(`The conditions of ${keys.join(', ')} in appliesWhen() read each other in a circle. These fields always apply.`);
+  new Error(
+    DEV
+      ? `The conditions of ${keys.join(', ')} in appliesWhen() read each other in a circle. These fields always apply.`
+      : `Circle: ${keys.join()}`,
+  );

@@ -294,14 +294,18 @@ export class FieldCell extends Cell {
   raw: unknown;
   /** The raw value that the field counts as unedited with. */
   initial: unknown;
-  #value: unknown;
+  /** What reading yielded: the value, or why there is none. */
+  value: unknown;
+  /** The value, or `NO_VALUE`. */
+  data: unknown;
 
   constructor(store: Store, parent: Cell | undefined, key: string, part: FieldPart, initial: unknown) {
     super(store, parent, key);
     this.part = part;
     this.initial = this.write(initial);
     this.raw = this.initial;
-    this.#value = readValue(part, this.raw, this);
+    this.value = readValue(part, this.raw, this);
+    this.data = dataOf(part, this.value);
   }
 
   /** From data or raw to what a control can hold. */
@@ -317,21 +321,13 @@ export class FieldCell extends Cell {
 
   /** Takes over a raw value. @returns whether what siblings read has changed */
   setRaw(raw: unknown): boolean {
-    const before = this.data;
+    const { data: before, part } = this;
     this.raw = raw;
-    this.#value = readValue(this.part, raw, this);
+    this.value = readValue(part, raw, this);
+    this.data = dataOf(part, this.value);
     const dirty = this.same(raw, this.initial) ? 0 : 1;
     if (dirty !== this.dirty) this.count('dirty', dirty - this.dirty);
     return !Object.is(before, this.data);
-  }
-
-  /** What reading yielded: the value, or why there is none. */
-  get value(): unknown {
-    return this.#value;
-  }
-
-  get data(): unknown {
-    return dataOf(this.part, this.#value);
   }
 
   get empty(): boolean {

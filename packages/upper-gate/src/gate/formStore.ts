@@ -3,6 +3,7 @@
 
 import type { Fault } from '../evaluate/evaluation.ts';
 import { evaluateField } from '../evaluate/field.ts';
+import type { Order } from '../evaluate/order.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { AnyRule, Clock, Stage } from '../schema/rule.ts';
 import { COUNTS, FieldCell, ListCell, type Cell, type RowsThen, type Scheduled, type Store } from './cell.ts';
@@ -12,6 +13,8 @@ import { ownValue } from './values.ts';
 
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
+/** Before all others, but for a condition that threw. */
+const OWN_ORDER: Order = { depth: Infinity, index: 1 };
 
 export class FormStore implements Store {
   /** The first event at which rules run that do not say. */
@@ -260,7 +263,7 @@ export class FormStore implements Store {
   runRules(cell: Cell): void {
     cell.crossRules?.forEach((watch) => this.#watches.add(watch));
     if (cell instanceof FieldCell && cell.applies)
-      cell.setVerdicts(OWN, { depth: cell.depth, index: 0 }, evaluateField(cell.part, cell.value, cell));
+      cell.setVerdicts(OWN, OWN_ORDER, evaluateField(cell.part, cell.value, cell));
   }
 
   /** A condition has run. */
