@@ -12,8 +12,8 @@ describe.each([
   ['development', ours],
   ['production', production],
 ])('%s refuses what would let a value in', (name, library) => {
-  const { asyncCheck, check, createGate, group, length, pattern, range, required, sameAs, step, text, validate, variant } = library;
-  test.each<[string, () => unknown]>([
+  const { asyncCheck, check, choice, createGate, group, length, pattern, range, required, sameAs, step, text, validate, variant } = library;
+  const misuses: [string, () => unknown, RegExp?][] = [
     [
       'async rules in validate()',
       () =>
@@ -27,27 +27,37 @@ describe.each([
           { a: 'x' },
         ),
     ],
-    ['a name with a dot', () => group({ 'a.b': text('A') })],
+    ['a name with a dot', () => group({ 'a.b': text('A') }), /"a.b" cannot be the name/],
     ['a hostile name', () => group({ ['__proto__']: text('A') })],
-    ['a field that is none', () => group({ a: 'text' as never })],
+    ['a field that is none', () => group({ a: 'text' as never }), /"a" is not a field/],
     ['a rule that is none', () => text('A', (() => false) as never)],
     ['a rule between fields that is none', () => group({ a: text('A') }).rules({ a: (() => false) as never })],
-    ['a rule on no field', () => group({ a: text('A') }).rules({ b: required() } as never)],
+    ['a rule on no field', () => group({ a: text('A') }).rules({ b: required() } as never), /rules\(\) names the field "b"/],
     ['a condition on no field', () => group({ a: text('A') }).appliesWhen({ b: () => true } as never)],
-    ['the same as no field', () => group({ a: text('A') }).rules({ a: sameAs('z' as never) })],
+    ['the same as no field', () => group({ a: text('A') }).rules({ a: sameAs('z' as never) }), /sameAs\(\) names the field \"z\"/],
     ['a length that is no number', () => length({ max: NaN })],
     ['a range that is no number', () => range({ max: NaN })],
     ['a range of no date', () => range({ max: '2027-13-01' })],
     ['two limits at one end', () => range({ min: 1, above: 1 })],
+    ['limits the wrong way round', () => range({ min: 2, max: 1 }), /min not above max/],
+    ['a length of 1.5', () => length({ max: 1.5 }), /whole numbers/],
     ['a step of nothing', () => step(NaN)],
     ['a pattern that is none', () => pattern('^x$' as never)],
     ['a severity that does not exist', () => required({ severity: 'Error' as never })],
     ['a form that is no group', () => createGate(text('A'))],
     ['a case that is no group', () => variant('V', 'v', { a: text('A') })],
     ['a schema that is none', () => validate({ kind: 'group' } as never, {})],
-  ])('%s', (_, act) => {
-    expect(act).toThrow(name === 'production' ? /^Upper Gate: wrong use/ : TypeError);
+  ];
+  test.each(misuses.map(([what, act, message = /\w/]) => [what, act, message] as const))('%s', (_, act, message) => {
+    expect(act).toThrow(TypeError);
+    expect(act).toThrow(name === 'production' ? /^Upper Gate: wrong use/ : message);
   });
+
+  if (name === 'development')
+    test.each<[string, () => unknown, RegExp]>([
+      ['no label', () => text(undefined as never), /needs a label|undefined/],
+      ['no choices', () => choice('A', []), /at least one value/],
+    ])('and, of what has no effect on a verdict, %s', (_, act, message) => expect(act).toThrow(message));
 
   test('a severity that does not exist, returned by a rule, blocks', () => {
     const schema = group({

@@ -258,26 +258,6 @@ describe('network rules', () => {
     });
   });
 
-  test('what its function reads of siblings before the first await has it asked again', async () => {
-    const asked: string[] = [];
-    const schema = group({ place: text('Place'), number: text('Number') }).rules({
-      number: asyncCheck(
-        async (value, { siblings }) => {
-          asked.push(`${value} at ${String(siblings.place)}`);
-        },
-        { debounce: 0 },
-      ),
-    });
-    const gate = createGate(schema);
-    gate.field('number').set('7');
-    await pass(0);
-    gate.field('place').set('Upper Gate');
-    await pass(0);
-    gate.field('place').set('');
-    await pass(0);
-    expect(asked).toEqual(['7 at undefined', '7 at Upper Gate']); // the third was known
-  });
-
   test('an answer is kept for what was seen: groups read as such, fields that do not apply as nothing', async () => {
     const asked: string[] = [];
     const schema = group({ far: boolean('Far'), home: group({ city: text('City') }), tug: text('Tug'), number: text('Number') })

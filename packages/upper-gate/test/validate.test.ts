@@ -200,20 +200,6 @@ test('async rules: not in validate; in validateAsync all at once, after the quic
   expect(aborted.findings).toMatchObject([{ code: 'unanswered', severity: 'error' }]);
 });
 
-test.each<[string, () => unknown, RegExp]>([
-  ['a name with a dot', () => group({ 'a.b': text('A') }), /"a.b" cannot be the name/],
-  ['a hostile name', () => group({ ['__proto__']: text('A') }), /cannot be the name/],
-  ['no field', () => group({ a: 'text' as never }), /"a" is not a field/],
-  ['no label', () => text(undefined as never), /needs a label|undefined/],
-  ['no choices', () => choice('A', []), /at least one value/],
-  ['limits the wrong way round', () => range({ min: 2, max: 1 }), /min not above max/],
-  ['a length of 1.5', () => length({ max: 1.5 }), /whole numbers/],
-  ['a rule on no field', () => group({ a: text('A') }).rules({ b: required() } as never), /rules\(\) names the field "b"/],
-  ['the same as no field', () => group({ a: text('A') }).rules({ a: sameAs('z' as never) as never }), /sameAs\(\) names the field "z"/],
-])('a wrong declaration is told: %s', (_, declare, message) => {
-  expect(declare).toThrow(message);
-});
-
 test('pointers escape as RFC 6901 says', () => {
   expect(['', 'crew.0.age', 'a/b~c'].map((path) => toJsonPointer({ path }))).toEqual(['', '/crew/0/age', '/a~1b~0c']);
 });
