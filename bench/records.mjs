@@ -51,7 +51,7 @@ function run(...args) {
 }
 const command = new URL('../packages/cli/bin/upper-gate.js', import.meta.url).pathname;
 const peak = join(folder, 'peak.mjs');
-// Tells the peak of its own memory as it ends.
+// Prints the peak of its own memory at the end.
 writeFileSync(peak, `process.on('exit', () => process.stderr.write(String(process.resourceUsage().maxRSS / 1024)));`);
 const median = (values) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 const ours = [];

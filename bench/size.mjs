@@ -87,7 +87,7 @@ for (const { id, name, budget, code, base, without = [] } of ENTRIES) {
 if (process.argv.includes('--record')) writeFileSync(file, `${JSON.stringify(now, null, 2)}\n`);
 else if (failed) {
   console.error(
-    'A size has grown, or a bundle holds what it does not use. Mend that, or record the figures with the reason: node bench/size.mjs --record',
+    'A size has grown, or a bundle holds what it does not use. Correct that, or record the figures with the reason: node bench/size.mjs --record',
   );
   process.exitCode = 1;
 }

@@ -1,4 +1,4 @@
-// P1: judging a whole value against a function written by hand that builds the same data and the same findings.
+// P1: validating a whole value against a function written by hand that builds the same data and the same findings.
 import assert from 'node:assert/strict';
 import { group, length, list, number, range, required, text, validate } from 'upper-gate';
 import { compare, report } from './rounds.mjs';

@@ -1,4 +1,4 @@
-// Judging the records of files, as they come.
+// Validating the records of files while they are read.
 
 import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Finding } from 'upper-gate';
 import { formatOf, recordsOf, type Format } from './records.ts';
@@ -24,7 +24,7 @@ export interface Tally {
 }
 
 /**
- * Judges the records of files.
+ * Validates the records of files.
  *
  * @param files paths; `-` is standard input
  * @param tell called with each finding, as soon as it is found
@@ -38,16 +38,16 @@ export async function checkFiles(
   tell: (finding: Located) => Promise<void> | undefined,
   tally: Tally,
 ): Promise<void> {
-  const asks = hasAsyncRules(schema);
+  const hasAsync = hasAsyncRules(schema);
   for (const file of files) {
     const chosen = await formatOf(file, format);
     // CSV holds texts alone, as forms do.
     const source = isJson && chosen !== 'csv' ? 'json' : 'form';
     for await (const { place, value } of recordsOf(file, chosen, schema.kind === 'list')) {
-      const judged = asks ? await validateAsync(schema, value, { source }) : validate(schema, value, { source });
+      const result = hasAsync ? await validateAsync(schema, value, { source }) : validate(schema, value, { source });
       tally.records += 1;
-      if (judged.ok) tally.passed += 1;
-      for (const finding of judged.findings) {
+      if (result.ok) tally.passed += 1;
+      for (const finding of result.findings) {
         tally[finding.severity] += 1;
         const where = place.startsWith(':')
           ? { line: Number(place.slice(1)), pointer: toJsonPointer(finding) }

@@ -23,31 +23,33 @@ function wholeNumber(text: string): number {
  * Runs the command.
  *
  * @param args what follows `upper-gate` on the command line
- * @returns the exit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong
+ * @returns the exit code: 0 no errors found, 1 errors found, 2 a wrong argument or file
  */
 export async function run(args: readonly string[]): Promise<number> {
   let code: number = EXIT.clean;
   const program = new Command('upper-gate')
-    .description('Judges records by a schema of Upper Gate, and writes schemas as something else.')
+    .description('Validates records with a schema of Upper Gate, and converts schemas.')
     .exitOverride()
     .configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'upper-gate: ')) })
     .showHelpAfterError('See: upper-gate --help');
 
   program
     .command('check')
-    .description('judge the records of files: JSON (one record, or a list), NDJSON (one a line), CSV (headers are paths: crew.0.name)')
+    .description(
+      'validate the records of files: JSON (one record or an array), NDJSON (one per line), CSV (headers are paths: crew.0.name)',
+    )
     .argument('<schema>', SCHEMA)
-    .argument('<data...>', 'the files; - is standard input')
+    .argument('<data...>', 'the files, or - for standard input')
     .option('--export <name>', EXPORT)
     .option('--checks <module>', CHECKS)
-    .addOption(new Option('--input <format>', 'the format of the data; default: by the extension, NDJSON for -').choices(FORMATS))
+    .addOption(new Option('--input <format>', 'the format of the data (default: from the extension, NDJSON for -)').choices(FORMATS))
     .addOption(new Option('--format <format>', 'how to report').choices(REPORTS).default('text'))
-    .option('--max <count>', 'how many findings to tell; all are counted', wholeNumber, Infinity)
-    .option('--quiet', 'tell nothing: the exit code says it', false)
+    .option('--max <count>', 'print at most so many findings; all are counted', wholeNumber, Infinity)
+    .option('--quiet', 'print nothing; use the exit code', false)
     .addHelpText(
       'after',
       `
-Exit code: 0 no errors found, 1 errors found, 2 the call or a file was wrong.
+Exit code: 0 no errors found, 1 errors found, 2 a wrong argument or file.
 
 Examples:
   upper-gate check passage.ts bookings.json
@@ -62,7 +64,7 @@ Examples:
       const coloured = program.configureOutput().getOutHasColors?.() ?? false;
       const report = new Report({ ...options, coloured }, tally);
       try {
-        await checkFiles(schema, files, options.input, (finding) => report.tell(finding), tally);
+        await checkFiles(schema, files, options.input, (finding) => report.add(finding), tally);
       } finally {
         report.stop();
       }
@@ -72,7 +74,7 @@ Examples:
 
   program
     .command('convert')
-    .description('write a schema as JSON Schema (2020-12), as TypeScript types of its data, or as the HTML of a form')
+    .description('convert a schema to JSON Schema (2020-12), to TypeScript types of its data, or to the HTML of a form')
     .argument('<schema>', SCHEMA)
     .addOption(new Option('--to <what>', 'what to write').choices(TARGETS).makeOptionMandatory())
     .option('--export <name>', EXPORT)
@@ -93,7 +95,7 @@ Examples:
     await program.parseAsync(args, { from: 'user' });
     return code;
   } catch (error) {
-    // Commander has said what was wrong; help and the like are no error.
+    // Commander has printed what was wrong. Help is not an error.
     if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.clean : EXIT.wrong;
     if (!(error instanceof Failure)) throw error;
     console.error(`upper-gate: ${error.message}`);

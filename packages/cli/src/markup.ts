@@ -18,7 +18,7 @@ const hint = (of: SchemaDescription, path: string): Element[] => (of.hint === un
 /** @param conditional whether it may not apply */
 function control(of: SchemaDescription, path: string, conditional: boolean): Element {
   const { type, required, ...attributes } = of.attributes ?? {};
-  // Without script, nobody must be asked for what may not apply.
+  // Without script, a field that may not apply must not be required.
   const named = { id: idOf(path), name: path, required: conditional ? undefined : required, ...attributes };
   if (of.kind === 'choice')
     return h('select', named, [h('option', { value: '' }), ...(of.options ?? []).map(({ value, label }) => h('option', { value }, label))]);

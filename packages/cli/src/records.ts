@@ -34,7 +34,7 @@ const EXTENSIONS: Readonly<Record<string, Format>> = { '.json': 'json', '.ndjson
 export async function formatOf(path: string, said: Format | undefined): Promise<Format> {
   if (path !== '-') await factsOf(path, 'data');
   const format = said ?? (path === '-' ? 'ndjson' : EXTENSIONS[extname(path).toLowerCase()]);
-  if (format === undefined) throw new Failure(`${path}: cannot tell its format from the name. Say it with --input ${FORMATS.join('|')}.`);
+  if (format === undefined) throw new Failure(`${path}: the extension does not give the format. Add --input ${FORMATS.join('|')}.`);
   return format;
 }
 
@@ -61,12 +61,12 @@ async function* decoded(stream: AsyncIterable<Uint8Array>, path: string): AsyncI
     try {
       return decoder.decode(bytes, { stream: bytes !== undefined });
     } catch {
-      throw new Failure(`${path} is not text in UTF-8: save it as UTF-8.`);
+      throw new Failure(`${path} is not UTF-8 text. Save it as UTF-8.`);
     }
   };
   for await (const bytes of stream) {
     const isUtf16 = !begun && ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff));
-    if (isUtf16) throw new Failure(`${path} is text in UTF-16: save it as UTF-8.`);
+    if (isUtf16) throw new Failure(`${path} is UTF-16 text. Save it as UTF-8.`);
     begun = true;
     yield decode(bytes);
   }
@@ -79,7 +79,7 @@ async function joined(chunks: AsyncIterable<string>, path: string): Promise<stri
     text += chunk;
     if (text.length > LARGEST)
       throw new Failure(
-        `${path} is longer than ${LARGEST} characters: write a record a line, and it is judged as it comes (--input ndjson).`,
+        `${path} is longer than ${LARGEST} characters. Write one record per line and use --input ndjson, which has no limit.`,
       );
   }
   return text;
@@ -109,7 +109,8 @@ async function* lines(chunks: AsyncIterable<string>, path: string): AsyncIterabl
       const found = read(part);
       if (found) yield found;
     }
-    if (rest.length > LONGEST) throw new Failure(`${path}, line ${number + 1}, is longer than ${LONGEST} characters: is it NDJSON?`);
+    if (rest.length > LONGEST)
+      throw new Failure(`${path}, line ${number + 1}, is longer than ${LONGEST} characters. Check that it is NDJSON.`);
   }
   const last = read(rest);
   if (last) yield last;
@@ -129,6 +130,6 @@ async function* rows(chunks: AsyncIterable<string>, path: string): AsyncIterable
     if (error instanceof Failure) throw error;
     const { code = '', message } = error as Partial<CsvError> & Error;
     const what = code.startsWith('CSV_') || error instanceof RangeError ? message : firstLine(error);
-    throw new Failure(`${path} is not the CSV it should be, after ${number} records: ${what.replace(/\.$/, '')}.`);
+    throw new Failure(`${path} is not valid CSV after ${number} records: ${what.replace(/\.$/, '')}.`);
   }
 }

@@ -9,9 +9,9 @@ export type ReportFormat = (typeof REPORTS)[number];
 
 export interface ReportOptions {
   readonly format: ReportFormat;
-  /** How many findings are told; all are counted. */
+  /** How many findings to print at most; all are counted. */
   readonly max: number;
-  /** Tells nothing: the exit code says it. */
+  /** Prints nothing; the exit code is the result. */
   readonly quiet: boolean;
   /** Paints text for people. */
   readonly coloured: boolean;
@@ -40,13 +40,13 @@ export class Report {
     this.#tally = tally;
     this.#asLine = lineWriter(options.coloured);
     if (options.format === 'json') void this.#write('{\n  "findings": [');
-    // On a terminal, people see that it goes on; `unref`, so that this alone keeps nothing running.
+    // Shows progress on a terminal. `unref`: the timer must not keep the process running.
     if (process.stderr.isTTY && !options.quiet)
       this.#timer = setInterval(() => process.stderr.write(`\r${count(tally.records, 'record')} …`), 200).unref();
   }
 
-  /** Tells a finding. @returns when more can be told, if that takes a while */
-  tell(finding: Located): Promise<void> | undefined {
+  /** Writes a finding. @returns a promise if the caller has to wait before the next */
+  add(finding: Located): Promise<void> | undefined {
     if (this.#reported >= this.#options.max) return undefined;
     this.#reported += 1;
     const { format } = this.#options;
@@ -55,7 +55,7 @@ export class Report {
     return this.#write(`${this.#reported > 1 ? ',' : ''}\n    ${JSON.stringify(finding)}`);
   }
 
-  /** Tells what it came to, after `stop`. */
+  /** Writes the totals, after `stop`. */
   async end(): Promise<void> {
     const { records, passed, error, warning, notice } = this.#tally;
     const all = error + warning + notice;
@@ -74,7 +74,7 @@ export class Report {
     await this.#write(`${count(records, 'record')} checked, ${passed} without errors; ${found.join(', ')}.\n`);
   }
 
-  /** Takes away what the terminal shows of the progress. */
+  /** Clears the progress line of the terminal. */
   stop(): void {
     if (!this.#timer) return;
     clearInterval(this.#timer);

@@ -13,7 +13,7 @@ export interface Loaded {
   readonly schema: Node;
   /** What it is called: the name of its export, its place, or its file. */
   readonly name: string;
-  /** Whether it came as JSON Schema, which judges values by JSON's types. */
+  /** Whether it is a JSON Schema document, so that values are read by JSON's types. */
   readonly isJson: boolean;
 }
 
@@ -61,16 +61,16 @@ async function load(path: string, what: string): Promise<Readonly<Record<string,
 async function fromModule(path: string, name: string | undefined): Promise<Loaded> {
   const exported = await load(path, 'schema');
   const names = Object.keys(exported).filter((each) => isSchema(exported[each]));
-  const known = names.length > 0 ? `It exports ${names.join(', ')}.` : 'It exports none: export one made with group({ ... }).';
+  const known = names.length > 0 ? `It exports ${names.join(', ')}.` : 'Export one made with group({ ... }).';
   if (name !== undefined) {
     const schema = exported[name];
-    if (!isSchema(schema)) throw new Failure(`${path} exports no schema "${name}". ${known}`);
+    if (!isSchema(schema)) throw new Failure(`${path} has no schema named "${name}". ${known}`);
     return { schema, name, isJson: false };
   }
-  // The default export may have a name besides.
+  // The default export may have a name too.
   const only = names.find((each) => each !== 'default') ?? names[0];
   if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
   if (new Set(names.map((each) => exported[each])).size > 1)
-    throw new Failure(`${path} has several schemas: say which with --export. ${known}`);
+    throw new Failure(`${path} has several schemas. Choose one with --export. ${known}`);
   return { schema: exported[only] as Node, name: only === 'default' ? basename(path).split('.')[0]! : only, isJson: false };
 }

@@ -36,7 +36,7 @@ export function typeName(name: string): string {
   return /^[\p{ID_Start}_$]/u.test(joined) ? joined : `Data${joined}`;
 }
 
-/** A type behind a sign; a union begins on a line of its own. */
+/** A type after its sign; a union starts on a new line. */
 const spaced = (type: string): string => (type.startsWith('\n') ? type : ` ${type}`);
 
 /** Writes types, with a name for each that lies within itself. */

@@ -1,5 +1,5 @@
 // The whole of the platform that the core may use beside ECMAScript: the core is compiled without the DOM library
-// and without Node's types, so that whatever else slips in is a compile error.
+// and without Node's types, so that any other global is a compile error.
 
 declare function setTimeout(run: () => void, milliseconds?: number): unknown;
 declare function clearTimeout(timer: unknown): void;

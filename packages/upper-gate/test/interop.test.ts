@@ -53,7 +53,7 @@ test('one that answers later is a rule that waits; as another it is told', async
   expect({ ok: wrong.ok, code: wrong.findings[0]!.code, String: String(faults[0]) }).toEqual({
     ok: false,
     code: 'crashed',
-    String: expect.stringMatching(/"somebody" answers later: .*asyncStandardSchemaRule/),
+    String: expect.stringMatching(/"somebody" validates asynchronously.*asyncStandardSchemaRule/),
   });
 });
 

@@ -110,7 +110,7 @@ test('state belongs to the row: values, findings, handles and questions move wit
     dirty: false,
     errorCount: 1,
   });
-  expect(() => crew.remove(7)).toThrow('The list "crew" has no row 7: it has 2.');
+  expect(() => crew.remove(7)).toThrow('The list "crew" has no row 7: it has 2 rows.');
 });
 
 test('a list judges itself, and findings name its rows', () => {

@@ -137,6 +137,6 @@ test('a message that throws loses no finding, and is told once', () => {
     ),
   );
   expect({ 'message x broken': message(broken, 'x'), 'message y broken': message(broken, 'y') }).toEqual({ 'message x broken': 'Name', 'message y broken': 'Name' });
-  expect(told.mock.calls).toEqual([['Upper Gate: a message for "Name" threw: Error: no words. The label is shown instead.']]);
+  expect(told.mock.calls).toEqual([['Upper Gate: the message function for "Name" threw: Error: no words. The label is shown instead. Correct the function.']]);
   told.mockRestore();
 });

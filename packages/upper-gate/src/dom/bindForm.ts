@@ -18,7 +18,7 @@ import { BoundRows } from './rows.ts';
 import { Summary, type DrawSummary } from './summary.ts';
 
 export interface BindOptions {
-  /** Draws the summary (`data-gate-summary`) in a way of one's own. Default: a heading, and a list of links to the fields. */
+  /** Draws the summary (`data-gate-summary`) your way. Default: a heading, and a list of links to the fields. */
   readonly summary?: DrawSummary;
 }
 
@@ -34,7 +34,9 @@ export interface BindOptions {
  * const unbind = bindForm(document.querySelector('form')!, createGate(passage, { submit: send }));
  */
 export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
-  devAssert(() => bound.has(form) && 'This form is bound already. Undo that first: call what bindForm() returned.');
+  devAssert(
+    () => bound.has(form) && 'This form is already bound. Call the function that the first bindForm() returned, then bind it again.',
+  );
   const binding = new Binding(form, gate, options);
   bound.add(form);
   return () => {
@@ -53,7 +55,7 @@ type BoundGate = AnyGate &
 
 /** Parts of a form that hold fields. */
 const WHOLES = ['group', 'list', 'variant'];
-/** What comes or goes with them makes a difference to the binding. */
+/** Adding or removing an element with one of these attributes changes the binding. */
 const RELEVANT = 'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label]';
 
 /** What the binding does to an element that is no control, and for which field. */
@@ -139,7 +141,7 @@ class Binding {
     }
   }
 
-  /** The field at a path, and syncs again once the path has come to name another. */
+  /** The field at a path, and syncs again when the path names another field. */
   #find(path: string): Handle | undefined {
     if (!this.#gate.has(path)) return undefined;
     if (!this.#followed.has(path))
@@ -237,7 +239,7 @@ class Binding {
     return () => undo.forEach((each) => each());
   }
 
-  /** A list with too few rows is mended where rows are added. */
+  /** A list with too few rows is corrected at its add button. */
   #focusWhole(place: HTMLElement, { path }: Handle): boolean {
     return focusIn(this.#adder(path) ?? place);
   }

@@ -53,7 +53,7 @@ export class BoundField {
     this.render();
   }
 
-  /** As in HTML: a disabled control is neither judged nor sent. Fieldsets count. */
+  /** As in HTML: a disabled control is neither validated nor sent. Fieldsets count. */
   noteDisabled(): void {
     this.handle.setDisabled(this.controls.every((control) => control.matches(':disabled')));
   }

@@ -23,7 +23,7 @@ export class Hooks {
         if (!inside && element.closest('form')) continue;
         const path = element.getAttribute(name)!;
         found.push([path, element]);
-        // The first; one in the form goes before those around it.
+        // The first; one in the form comes before those around it.
         const before = first.get(path);
         if (!before || (inside && !form.contains(before))) first.set(path, element);
       }

@@ -47,7 +47,7 @@ class RowElement {
     if (this.element.dataset['gateRow'] !== path) this.element.dataset['gateRow'] = path;
     for (const [element, attribute, relative] of this.#names) {
       const name = [path, index, ...(relative === '' ? [] : [relative])].join('.');
-      // Each write of an attribute is told to whoever observes the page, even one that changes nothing.
+      // Each write of an attribute reaches mutation observers, even one that changes nothing.
       if (element.getAttribute(attribute) !== name) element.setAttribute(attribute, name);
     }
     for (const number of all(this.element, '[data-gate-number]'))
@@ -83,7 +83,10 @@ export class BoundRows {
   constructor(template: HTMLTemplateElement, path: string, list: ListHandle, changed: () => void) {
     devAssert(() => {
       const { childElementCount: count } = template.content;
-      return count !== 1 && `<template data-gate-rows="${path}"> must hold one element, the row. It holds ${count}.`;
+      return (
+        count !== 1 &&
+        `<template data-gate-rows="${path}"> must contain one element, the row. It contains ${count}. Wrap them in one element.`
+      );
     });
     this.template = template;
     this.#list = list;
@@ -171,7 +174,7 @@ export class BoundRows {
     if (!(next && focusIn(this.#rows.get(next)!.element))) fallback?.focus();
   }
 
-  /** The list was moved itself: it lies in a row of another one. */
+  /** The list itself was moved: it is in a row of another list. */
   rename(): void {
     this.#order.forEach((row, index) => this.#rows.get(row)!.place(this.path, index));
   }

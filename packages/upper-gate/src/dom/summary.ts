@@ -1,4 +1,4 @@
-// The summary of all errors, and the line that tells what has no other place. They come with a refusal.
+// The summary of all errors, and the line for messages without another place. They appear with a refusal.
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
@@ -7,7 +7,7 @@ import { focusFilled } from '../showing/focus.ts';
 import { showIn } from './hooks.ts';
 
 /**
- * Draws a summary of one's own.
+ * Draws a custom summary.
  *
  * @param place the element with `data-gate-summary`; it is hidden while there is no error
  * @param errors what is wrong, in document order; each knows its message, and how to focus its field
@@ -18,7 +18,7 @@ export type DrawSummary = (place: HTMLElement, errors: readonly ShownError[], he
 export class Summary {
   readonly #gate: AnyGate;
   readonly #attributes: AttributeWriter;
-  /** Where errors of the form as a whole are told. */
+  /** Where errors of the form as a whole appear. */
   readonly #line: HTMLElement;
   readonly #place: HTMLElement | null;
   readonly #draw: DrawSummary | undefined;
@@ -41,7 +41,7 @@ export class Summary {
   render(): void {
     const left = this.#left();
     showIn(this.#line, lineMessages(this.#gate, left, this.#place !== null));
-    // The same errors may be told in another language.
+    // The same errors may be in another language.
     const heading = this.#place && left.errors.length > 0 ? summaryHeading(this.#gate, left.errors.length) : '';
     if (!this.#place || (left === this.#drawn && heading === this.#heading)) return;
     this.#drawn = left;
@@ -49,7 +49,7 @@ export class Summary {
     this.#drawIn(this.#place, left.errors);
   }
 
-  /** Moves the focus to the summary, or to the line where there is none. @returns whether there is anything to read */
+  /** Moves the focus to the summary, or to the line without a summary. @returns whether there is anything to read */
   focus(): boolean {
     return focusFilled(this.#place, this.#line);
   }

@@ -56,6 +56,6 @@ export function circleThrough<T>(start: T, next: (node: T) => Iterable<T>): read
 export const circleError = (keys: readonly string[]): Error =>
   new Error(
     DEV
-      ? `The conditions of ${keys.join(', ')} in appliesWhen() read each other in a circle. These fields always apply.`
-      : `Circle: ${keys.join()}`,
+      ? `The conditions of ${keys.join(', ')} in appliesWhen() read each other in a circle, so these fields always apply. Remove one of the reads.`
+      : `Circle in appliesWhen: ${keys.join()}`,
   );

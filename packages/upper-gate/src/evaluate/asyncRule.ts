@@ -18,7 +18,7 @@ export interface Reply {
 
 const TIME_IS_UP = Symbol('time is up');
 
-/** Whether the author's code is at fault, not the connection: `fetch` rejects with a TypeError of its own when it cannot connect. */
+/** Whether the author's code is at fault, not the connection: `fetch` rejects with a TypeError too when it cannot connect. */
 const isCrash = (error: unknown): boolean =>
   error instanceof ReferenceError || (error instanceof TypeError && !/fetch|network|load failed/i.test(error.message));
 

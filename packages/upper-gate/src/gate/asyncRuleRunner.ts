@@ -31,7 +31,7 @@ export class AsyncRuleRunner extends Watch implements AsyncRunner {
   #state: 'idle' | 'waiting' | 'running' | 'settled' = 'idle';
   #timer: unknown;
   #controller: AbortController | undefined;
-  /** Whether what is settled is an answer; what is none is asked again at the next submit. */
+  /** Whether it settled with an answer; otherwise the next submit runs the rule again. */
   #answered = false;
   /** Newest last. */
   #kept: Kept[] = [];
@@ -49,7 +49,7 @@ export class AsyncRuleRunner extends Watch implements AsyncRunner {
     this.#cell.store.updateAsync(this.#cell, 0);
   }
 
-  /** What was asked about is no more: ends the wait or the run, and takes the answer back. */
+  /** The value has changed or is gone: ends the wait or the run, and drops the answer. */
   cancel(): void {
     if (this.#state === 'idle') return;
     clearTimeout(this.#timer);
@@ -63,7 +63,7 @@ export class AsyncRuleRunner extends Watch implements AsyncRunner {
     this.#kept = [];
   }
 
-  /** Brings itself in line with the field, on an event of a rank: asks, waits, remembers, or rests. */
+  /** Follows the field on an event of a rank: starts a run, waits, uses a kept answer, or stops. */
   update(event: number): void {
     if (!this.#due()) {
       this.cancel();

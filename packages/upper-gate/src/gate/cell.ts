@@ -1,5 +1,5 @@
 // The live form as a tree: a cell for each part of the schema, and for each row of a list. A cell holds what its rules
-// found, and counts over itself and all below it, so that what the form says of itself never needs a walk.
+// found, and counts over itself and all below it, so that the state of the form never needs a walk.
 
 import type { Evaluation } from '../evaluate/evaluation.ts';
 import { dataOf, readValue, skipsRules, type Found } from '../evaluate/field.ts';
@@ -56,7 +56,7 @@ export interface Store {
   readonly root: Cell;
   /** Counts edits. */
   readonly edits: number;
-  /** Runs something that may change several cells: callbacks run, and listeners are told, once, after it. */
+  /** Runs something that may change several cells: callbacks run, and listeners are called, once, after it. */
   batch<T>(operation: () => T): T;
   fault(error: unknown, cell: Cell, rule: string): void;
   /** The cell at a path below another. @param rowsThen the rows of lists as they were when the path was written */
@@ -116,10 +116,10 @@ export abstract class Cell implements Readable, Evaluation, Subject {
   ownApplies = true;
   /** Whether its condition holds. */
   conditionHolds = true;
-  /** As in HTML: neither judged nor sent. */
+  /** As in HTML: neither validated nor sent. */
   disabled = false;
   condition: Scheduled | undefined;
-  /** The rules between fields that judge this one. */
+  /** The cross-field rules that validate this one. */
   crossRules: CrossFieldRule[] | undefined;
   /** The rules that ask about this one over the network. */
   asyncRunners: AsyncRunner[] | undefined;
@@ -131,7 +131,7 @@ export abstract class Cell implements Readable, Evaluation, Subject {
   asyncEnabled = false;
   /** The number of the last edit here. */
   editedAt = 0;
-  /** Whether `pass` (0) or `fail` (1) was told last. */
+  /** Whether `pass` (0) or `fail` (1) was emitted last. */
   lastVerdict: 0 | 1 | undefined;
   /** A row that is no more. */
   removed = false;
@@ -168,7 +168,7 @@ export abstract class Cell implements Readable, Evaluation, Subject {
     this.store.fault(error, this, rule);
   }
 
-  /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields lie beside its key. */
+  /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields are beside its key. */
   get key(): string {
     const { parent } = this;
     if (!(parent instanceof ListCell)) return this.#name;
@@ -185,7 +185,7 @@ export abstract class Cell implements Readable, Evaluation, Subject {
     return this.ownApplies && !this.removed && (this.parent === undefined || this.parent.applies);
   }
 
-  /** What is held here, in the order of the rules, then what the server said. */
+  /** The findings here, in the order of the rules, then the server's. */
   get findings(): readonly Finding[] {
     return this.#stored.length === 0 ? this.#server : [...this.#stored.map(({ finding }) => finding), ...this.#server];
   }
@@ -202,7 +202,7 @@ export abstract class Cell implements Readable, Evaluation, Subject {
     return this.crossRules?.some((watch) => watch.requires) ?? false;
   }
 
-  /** The data; `NO_VALUE` if it has none of the right type. */
+  /** The data; `NO_VALUE` if there is none of the right type. */
   abstract get data(): unknown;
   abstract get raw(): unknown;
   abstract get empty(): boolean;
@@ -314,7 +314,7 @@ export class FieldCell extends Cell {
     return value === undefined || value === null ? empty : write ? write(value) : value;
   }
 
-  /** Whether a raw value is the one that is held. */
+  /** Whether a raw value is the current one. */
   same(a: unknown, b: unknown): boolean {
     return (this.part.spec.same ?? Object.is)(a, b);
   }

@@ -37,7 +37,7 @@ export interface GateOptions<N extends Node> {
   /** When findings become visible; a field's own setting goes before. Default `'blur'`. */
   readonly reveal?: Stage;
   /**
-   * Sends the data. A refusal is told by returning (or throwing) problem details (RFC 9457), `{ findings }`, or the
+   * Sends the data. To refuse the data, return (or throw) problem details (RFC 9457), `{ findings }`, or the
    * server's `Response`; anything else that is returned accepts. What else it throws reaches whoever called `submit()`.
    */
   readonly submit?: (data: N[typeof DATA], context: SubmitRun) => unknown;
@@ -47,14 +47,14 @@ export interface GateOptions<N extends Node> {
   readonly messages?: Catalogue | undefined;
   /** The present moment, for rules that speak of today. Default: that of the system. */
   readonly now?: Clock;
-  /** Told of rules that threw, with the original error. Default: `console.error`. */
+  /** Called for rules that threw, with the original error. Default: `console.error`. */
   readonly onFault?: (fault: Fault) => void;
 }
 
-/** What the form says of itself: always the sum over all its fields. */
+/** The state of the form: always the sum over all its fields. */
 export interface GateState {
   readonly status: Status;
-  /** No error is held. */
+  /** There is no error. */
   readonly valid: boolean;
   /** Answers are awaited. */
   readonly pending: boolean;
@@ -107,18 +107,18 @@ export interface Gate<N extends Node> {
   has(path: string): boolean;
   /** Edits several fields in one go. */
   set(values: Values<N>): void;
-  /** Runs something that edits several fields: rules run, and listeners are told, once, after it. */
+  /** Runs something that edits several fields: rules run, and listeners are called, once, after it. */
   batch<T>(operation: () => T): T;
   /**
    * Runs every rule of a field, of several, or of all, and shows what is found.
    *
-   * @param paths what to judge; default: the whole form
+   * @param paths what to validate; default: the whole form
    * @param options `focus: true` moves the focus to the first invalid field
    * @returns whether no error was found
    */
   validate<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[], options?: { readonly focus?: boolean }): Promise<boolean>;
   /**
-   * Judges everything and, if no error is found, hands the data to the handler. While one submission is under way,
+   * Validates everything and, if there is no error, passes the data to the handler. While one submission is under way,
    * another call returns the same promise.
    *
    * @param event its default is prevented; the handler gets it
@@ -179,7 +179,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
 
 type Listener = (what: unknown) => void;
 
-/** The engine of a gate, for what stands beside it. */
+/** The store of a gate, for the bindings. */
 export const storeOf = new WeakMap<object, FormStore>();
 
 class LiveGate {
@@ -193,7 +193,7 @@ class LiveGate {
   constructor(schema: Node, options: GateOptions<Node>) {
     const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, now = () => new Date(), onFault } = options;
     const part = partOf(schema);
-    if (!isGroup(part)) throw new TypeError(DEV ? 'createGate() takes a group of fields: createGate(group({ ... })).' : WRONG_USE);
+    if (!isGroup(part)) throw new TypeError(DEV ? 'createGate() takes a group. Write createGate(group({ ... })).' : WRONG_USE);
     this.schema = schema;
     const store = new FormStore(on, reveal, messages, now, (fault) => {
       const heard = this.#emit('fault', fault);
@@ -238,7 +238,8 @@ class LiveGate {
 
   list(path: string): ListHandle {
     const cell = this.#find(path);
-    if (!(cell instanceof ListCell)) throw new TypeError(`The form has no list "${path}": it is ${cell.part.kind}.`);
+    if (!(cell instanceof ListCell))
+      throw new TypeError(`"${path}" is not a list: its kind is ${cell.part.kind}. Use gate.field("${path}").`);
     return new LiveList(cell, (row) => this.#handle(row));
   }
 
@@ -325,7 +326,7 @@ class LiveGate {
     for (const cell of this.#store.root.cells()) cell.asyncRunners?.forEach((runner) => runner.forget());
   }
 
-  /** Tells of the fields, and of the form, that have gone over to passing or failing. */
+  /** Emits `pass` and `fail` for the fields, and the form, whose verdict has changed. */
   #emitVerdicts(cells: Iterable<Cell>): void {
     const { root } = this.#store;
     for (const cell of new Set([...cells, root])) {

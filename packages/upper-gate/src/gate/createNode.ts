@@ -15,7 +15,7 @@ import { DistinctRowsWatch } from './distinctRows.ts';
 import { read } from './tracking.ts';
 import { ownValue } from './values.ts';
 
-/** Makes a cell and all below it. Nothing is judged yet. */
+/** Makes a cell and all below it. Nothing is validated yet. */
 export function createNode(store: Store, parent: Cell | undefined, key: string, part: Part, initial: unknown): Cell {
   if (isField(part)) {
     const cell = new FieldCell(store, parent, key, part, initial);
@@ -70,12 +70,12 @@ function condition(cell: Cell, evaluate: () => Applies): void {
   cell.store.schedule(cell.condition);
 }
 
-/** Sets a rule that reads others, or asks, on a cell. */
+/** Adds a cross-field or async rule to a cell. */
 function attach(target: Cell, scope: Cell, rule: AnyRule, order: Order): void {
   if (rule.async) (target.asyncRunners ??= []).push(new AsyncRuleRunner(target, scope, rule, order));
   else if (rule.distinct) (target.crossRules ??= []).push(new DistinctRowsWatch(target as ListCell, rule, order));
   else (target.crossRules ??= []).push(new CrossFieldWatch(target, scope, rule, order));
 }
 
-/** The nearest group at or around a cell: its fields are the siblings of what lies in it. */
+/** The nearest group at or around a cell: its fields are the siblings. */
 const groupAround = (cell: Cell): Cell => (cell instanceof GroupCell || !cell.parent ? cell : groupAround(cell.parent));

@@ -137,7 +137,7 @@ export class DistinctRowsWatch extends Watch implements CrossFieldRule {
     this.#holderOf(row.row).setVerdicts(this, this.#order, []);
   }
 
-  /** The first of the rows that are alike stands; the others are told. */
+  /** The first of equal rows passes; the others get the finding. */
   #updateVerdicts(rows: ReadonlySet<Cell> | undefined): void {
     if (!rows || rows.size === 0) return;
     const [first, ...others] = [...rows].sort((a, b) => Number(a.key) - Number(b.key));

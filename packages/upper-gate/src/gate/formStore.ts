@@ -1,5 +1,5 @@
-// What happens on an event: the field reads and judges its value, the callbacks that read it run again, questions go
-// out, and those who listen are told, once, when the outermost operation is over.
+// What happens on an event: the field reads and validates its value, the callbacks that read it run again, async rules
+// start, and listeners are called, once, when the outermost operation is over.
 
 import type { Fault } from '../evaluate/evaluation.ts';
 import { evaluateField } from '../evaluate/field.ts';
@@ -25,7 +25,7 @@ export class FormStore implements Store {
   edits = 0;
   readonly now: Clock;
   root!: Cell;
-  /** Called when an operation is over, before those who listen are told. */
+  /** Called when an operation is over, before the listeners. */
   onFlush: (() => void) | undefined;
   /** Told of the cells that have changed, where somebody wants to know. */
   onChanged: ((cells: Iterable<Cell>) => void) | undefined;
@@ -33,7 +33,7 @@ export class FormStore implements Store {
   #depth = 0;
   readonly #conditions = new Set<Scheduled>();
   readonly #watches = new Set<Scheduled>();
-  /** Cells that have just come, to be judged as soon as it is known which of them apply. */
+  /** New cells, to be validated as soon as it is known which of them apply. */
   readonly #fresh = new Set<Cell>();
   /** Cells whose questions are to be looked at, with the rank of the event. */
   readonly #asyncUpdates = new Map<Cell, number>();
@@ -70,7 +70,7 @@ export class FormStore implements Store {
     return rows;
   }
 
-  /** Runs something that may change several cells: callbacks run, and listeners are told, once, after it. */
+  /** Runs something that may change several cells: callbacks run, and listeners are called, once, after it. */
   batch<T>(operation: () => T): T {
     this.#depth += 1;
     try {
@@ -113,11 +113,11 @@ export class FormStore implements Store {
     });
   }
 
-  /** A value is another one from now on: what judged the old one does not count any more. */
+  /** The value has changed: findings and runs for the old one are dropped. */
   #noteEdit(cell: Cell): void {
     this.edits += 1;
     cell.editedAt = this.edits;
-    // It is another value of every group around it, too: what the server said of those, and what may be asked about them.
+    // The groups around it have changed too: their server findings and async runs are dropped.
     for (let at: Cell | undefined = cell; at !== undefined; at = at.parent) {
       at.clearServerFindings();
       this.updateAsync(at, 0);
@@ -157,12 +157,12 @@ export class FormStore implements Store {
     for (const cell of row.cells()) cell.removed = true;
   }
 
-  /** Has cells judged that have just come, as soon as it is known which of them apply. */
+  /** Validates new cells as soon as it is known which of them apply. */
   start(cell: Cell): void {
     this.batch(() => this.#fresh.add(cell));
   }
 
-  /** Puts a raw value in place and judges it; no edit of the person. */
+  /** Sets a raw value and validates it; not an edit of the user. */
   #replace(cell: FieldCell, raw: unknown): void {
     const differs = cell.setRaw(raw);
     this.markChanged(cell);
@@ -180,7 +180,7 @@ export class FormStore implements Store {
     });
   }
 
-  /** Runs every rule below a cell, shows what they find, and asks what is still to be asked. */
+  /** Runs every rule below a cell, reveals the findings, and starts the async rules that are due. */
   validateAll(cell: Cell): void {
     this.batch(() => {
       for (const each of cell.cells()) {
@@ -253,7 +253,7 @@ export class FormStore implements Store {
       const rows = cell.initial.map(cell.createRow);
       this.#setRows(cell, rows, rows, cell.children, 0);
     } else {
-      // The fields of a variant's case lie beside its key.
+      // The fields of a variant's case are beside its key.
       for (const child of cell.children) this.#restart(child, child.key === '' ? initial : ownValue(initial, child.key), given);
     }
     this.runRules(cell);
@@ -262,8 +262,7 @@ export class FormStore implements Store {
   /** Runs the rules of a cell itself, and has its cross-field rules run. */
   runRules(cell: Cell): void {
     cell.crossRules?.forEach((watch) => this.#watches.add(watch));
-    if (cell instanceof FieldCell && cell.applies)
-      cell.setVerdicts(OWN, OWN_ORDER, evaluateField(cell.part, cell.value, cell));
+    if (cell instanceof FieldCell && cell.applies) cell.setVerdicts(OWN, OWN_ORDER, evaluateField(cell.part, cell.value, cell));
   }
 
   /** A condition has run. */
@@ -272,7 +271,7 @@ export class FormStore implements Store {
     this.#setApplies(cell);
   }
 
-  /** As in HTML: what is disabled is neither judged nor sent. */
+  /** As in HTML: what is disabled is neither validated nor sent. */
   setDisabled(cell: Cell, disabled: boolean): void {
     this.batch(() => {
       cell.disabled = disabled;
@@ -371,7 +370,7 @@ export class FormStore implements Store {
       try {
         listener();
       } catch (error) {
-        // The others are told all the same.
+        // The other listeners are called all the same.
         this.fault(error, this.root, 'listener');
       }
     }

@@ -33,7 +33,7 @@ export interface FieldState<D = unknown, R = unknown> {
   readonly dirty: boolean;
   /** Whether answers are awaited. */
   readonly pending: boolean;
-  /** Whether no error is held, here or below. */
+  /** Whether there is no error, here or below. */
   readonly valid: boolean;
   readonly applies: boolean;
   /** Whether the row that it was in is no more. */
@@ -57,11 +57,11 @@ export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA]
   set(value: Values<N>): void;
   /** The person has left the field. */
   leave(): void;
-  /** As in HTML: while a field is disabled it is neither judged nor sent. */
+  /** As in HTML: a disabled field is neither validated nor sent. */
   setDisabled(disabled: boolean): void;
   /** Brings the field before the person, by what was connected. @returns whether it could be done */
   focus(): boolean;
-  /** Says how to bring the field before the person. @returns undoes it */
+  /** Sets how to bring the field into view. @returns removes it */
   connect(connection: Connection): () => void;
   /** Calls back after each change of the field. @returns undoes it */
   subscribe(listener: () => void): () => void;
@@ -130,7 +130,7 @@ export class CellHandle implements Handle {
 
   subscribe(listener: () => void): () => void {
     const listeners = (this.#cell.listeners ??= new Set());
-    // Each subscription is one of its own, even of the same function.
+    // Each subscription counts, even of the same function.
     const own = (): void => listener();
     listeners.add(own);
     this.#countListener(1);
@@ -150,7 +150,7 @@ for (const key of READ_THROUGH.split(' ') as (keyof Now)[]) {
   });
 }
 
-/** What is known of a cell, but for its values: those of a large group take long to put together. */
+/** The state of a cell without its values: those of a large group take long to build. */
 type Now = Omit<FieldState, 'raw' | 'data'>;
 
 /** The snapshots of a cell, until something in it changes. */

@@ -88,7 +88,7 @@ export class LiveList implements ListHandle {
 
   #check(index: number): void {
     if (!(index in this.#cell.children))
-      throw new RangeError(`The list "${this.#cell.path}" has no row ${index}: it has ${this.#cell.children.length}.`);
+      throw new RangeError(`The list "${this.#cell.path}" has no row ${index}: it has ${this.#cell.children.length} rows.`);
   }
 
   #row(cell: Cell): Row {

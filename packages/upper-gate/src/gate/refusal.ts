@@ -1,4 +1,4 @@
-// What a server says of a submission: problem details (RFC 9457), or findings.
+// Reads a server's refusal: problem details (RFC 9457), or findings.
 
 import type { Params } from '../schema/finding.ts';
 import type { Severity } from '../schema/severity.ts';
@@ -72,10 +72,10 @@ export function findingsIn(answer: readonly GivenFinding[] | ProblemDetails): re
 }
 
 /**
- * What a submit handler's reply, or what it threw, says of the submission.
+ * The findings in what a submit handler returned or threw.
  *
  * @returns the findings of a refusal; nothing where it is none
- * @throws Error for a response that tells of a breakdown (a status of 400 or more without problem details)
+ * @throws Error for a response that reports a failure (a status of 400 or more without problem details)
  */
 export async function refusalIn(reply: unknown): Promise<readonly GivenFinding[] | undefined> {
   if (isResponse(reply)) {

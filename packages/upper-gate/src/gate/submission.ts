@@ -26,7 +26,7 @@ export interface SubmitRun {
   readonly event: unknown;
 }
 
-/** What the form tells of its submissions. */
+/** The state of the form's submissions. */
 export interface SubmissionEvents<D> {
   /** A submission begins. */
   readonly submit: undefined;
@@ -194,8 +194,8 @@ const aborted = (signal: AbortSignal): Promise<never> =>
 /**
  * Puts a server's findings on the fields that they name; what names no field goes to the nearest group around it.
  *
- * @param sent what the form was when it was sent: rows are found again that have moved since; what is said of fields that
- *   were edited since, or of rows that are gone, is dropped: it judged another value
+ * @param sent what the form was when it was sent: rows are found again that have moved since; findings on fields that
+ *   were edited since, or on rows that are gone, are dropped: they are about another value
  */
 export function addFindings(
   store: FormStore,

@@ -1,4 +1,4 @@
-// The type of HTML's input for each kind of field; nothing for those that have none of their own.
+// The type of HTML's input for each kind of field that has one.
 
 import type { KindName } from '../schema/vocabulary.ts';
 

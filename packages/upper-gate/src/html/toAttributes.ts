@@ -1,4 +1,4 @@
-// From a field to HTML's constraint attributes, so that a browser judges what it can before there is script.
+// From a field to HTML's constraint attributes, so that a browser can validate before the script has loaded.
 
 import { DEV } from '#development';
 import { WRONG_USE } from '../schema/brand.ts';
@@ -124,7 +124,7 @@ function stepAttribute({ kind, rulesOf }: Context): Written {
 export function toAttributes(field: Node): Attributes {
   const part = partOf(field);
   if (!isField(part))
-    throw new TypeError(DEV ? `toAttributes() takes a field. It got a ${part.kind}: call it for each of its fields.` : WRONG_USE);
+    throw new TypeError(DEV ? `toAttributes() takes a field. It got a ${part.kind}. Call it for each of its fields.` : WRONG_USE);
   const { spec, mandatory, ruleList } = part;
   const { name: kind, details = {} } = spec;
   const blocking = ruleList.filter(isBlocking);

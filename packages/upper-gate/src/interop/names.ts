@@ -1,4 +1,4 @@
-// From the names of a form's controls to values that lie in one another: `crew.0.name`.
+// From the names of a form's controls to nested values: `crew.0.name`.
 
 import { HOSTILE } from '../schema/safeAccess.ts';
 
@@ -9,7 +9,7 @@ export interface NestLimits {
   readonly listLength: number;
 }
 
-/** There are more values than the limits allow, or deeper or longer ones; the message says which limit. */
+/** The values exceed a limit (their number, depth or length); the message names it. */
 export class LimitError extends RangeError {}
 
 const isIndex = (key: string): boolean => /^(0|[1-9]\d*)$/.test(key);
@@ -31,9 +31,9 @@ export function nestNames(entries: Iterable<readonly [name: string, value: unkno
   let count = 0;
   for (const [name, value] of entries) {
     count += 1;
-    if (count > limits.keys) throw new LimitError(`No more than ${limits.keys} values are taken.`);
+    if (count > limits.keys) throw new LimitError(`At most ${limits.keys} values are accepted.`);
     const keys = name.split('.');
-    if (keys.length > limits.depth) throw new LimitError(`Values may lie ${limits.depth} deep.`);
+    if (keys.length > limits.depth) throw new LimitError(`Values can be nested at most ${limits.depth} levels deep.`);
     if (!keys.some((key) => HOSTILE.includes(key))) place(root, keys, value, limits);
   }
   return root;
@@ -45,7 +45,7 @@ function place(root: Box, keys: readonly string[], value: unknown, { listLength 
     const key = keys[at]!;
     if (Array.isArray(box)) {
       if (!isIndex(key)) return;
-      if (Number(key) >= listLength) throw new LimitError(`A list may hold ${listLength} entries.`);
+      if (Number(key) >= listLength) throw new LimitError(`A list can have at most ${listLength} entries.`);
       // No holes: what is not named is a row without values.
       while (box.length < Number(key)) box.push(undefined);
     }

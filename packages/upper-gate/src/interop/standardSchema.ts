@@ -20,7 +20,7 @@ function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): Stan
   const result = schema['~standard'].validate(value);
   if (result instanceof Promise)
     throw new TypeError(
-      `The schema of "${schema['~standard'].vendor}" answers later: take it as a rule, with asyncStandardSchemaRule(), not as a field or standardSchemaRule().`,
+      `The schema of "${schema['~standard'].vendor}" validates asynchronously, so it cannot be a field or a standardSchemaRule(). Use asyncStandardSchemaRule() instead.`,
     );
   return result;
 }
@@ -56,13 +56,13 @@ export const asyncStandardSchemaRule = (schema: StandardSchema, options?: AsyncC
  * const passage = group({ vessel: fromStandardSchema(vesselName, 'Vessel name'), beam: number('Beam (m)') });
  */
 export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, settings: LabelOr<Settings>): Field<Out, In> {
-  // Read and judged by one call, not two.
+  // Read and validated in one call, not two.
   let last: { readonly raw: unknown; readonly result: StandardResult<Out> } | undefined;
   const resultOf = (raw: unknown): StandardResult<Out> => {
     if (!last || !Object.is(last.raw, raw)) last = { raw, result: atOnce(schema as StandardSchema<unknown, Out>, raw) };
     return last.result;
   };
-  /** What cannot be read is judged, and told, as it is. */
+  /** A value that cannot be read is validated as it is. */
   const read = (raw: unknown): unknown => {
     // An empty control holds nothing.
     const value = raw === '' ? undefined : raw;

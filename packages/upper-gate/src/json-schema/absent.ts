@@ -13,7 +13,7 @@ export function failsAbsent(part: Part): boolean {
   return !validate(nodeOf(part), undefined, { source: 'json', async: 'skip' }).ok;
 }
 
-/** Makes a part, given a rule that comes first, and what JSON says of its absence. */
+/** Makes a part, given a rule that comes first, and whether JSON may leave it out. */
 export type Make = (first: readonly AnyRule[], json: InJson) => Part;
 
 /** Whether `required()` says that it must be there: it has no data where it is empty. */

@@ -19,7 +19,7 @@ import {
 
 /** What may stand under `gate`. */
 export interface Annotation {
-  /** The kind, where type and format do not tell it: `'time'`, `'choices'`, `'file'`, ... */
+  /** The kind, where type and format do not determine it: `'time'`, `'choices'`, `'file'`, ... */
   readonly kind?: string;
   /** Texts by language; a single text is the `title`, or the `description`. */
   readonly label?: unknown;

@@ -31,10 +31,7 @@ export function casesOf(reader: DocumentReader, bags: readonly Keywords[]): OneO
     return !values.includes(undefined) && new Set(values).size === places.length;
   });
   if (key === undefined)
-    throw new JsonSchemaError(
-      bag.at,
-      '"oneOf" can be expressed where each branch has a property, the same in all, with a "const" text of its own.',
-    );
+    throw new JsonSchemaError(bag.at, '"oneOf" can be read if all branches have the same property with a different "const" text in each.');
   const branches = places.map((place, i) => {
     const value = constants[i]!.get(key)!;
     const title = isObject(place.schema) ? place.schema['title'] : undefined;

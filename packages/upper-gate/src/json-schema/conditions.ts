@@ -12,7 +12,7 @@ export interface IfCondition {
 /** What a function or a rule was made from: it holds while any of the conditions does. */
 interface Origin {
   readonly conditions: readonly IfCondition[];
-  /** The rule that is in force while they do. */
+  /** The rule that runs while they do. */
   readonly rule?: AnyRule;
 }
 
@@ -27,7 +27,7 @@ export function remember<F extends AuthorFunction>(made: F, conditions: readonly
   return made;
 }
 
-/** A rule that is in force only while a condition on the siblings holds. */
+/** A rule that runs only while a condition on the siblings holds. */
 export function whileHolds(rule: AnyRule, holds: (siblings: unknown) => boolean, conditions: readonly IfCondition[]): AnyRule {
   const { test, requires } = rule;
   const made: AnyRule = {

@@ -3,7 +3,7 @@
 import { isObject, referred, resolve, type JsonObject, type JsonSchema } from './document.ts';
 
 /**
- * The values that a document gives by `default`, put together as a form begins with them.
+ * The values that a document gives by `default`, as the initial values of a form.
  *
  * @param pointer where in the document the schema stands; default: it is the document
  * @returns nothing where no default is given

@@ -1,5 +1,5 @@
 // A JSON Schema document as it is read: the keywords at a place are taken one by one, so that those which nobody took can
-// be told, and nothing is ignored in silence.
+// be reported, and nothing is ignored in silence.
 
 /** A schema as JSON Schema 2020-12 writes it. */
 export type JsonSchema = boolean | JsonObject;
@@ -25,7 +25,7 @@ export class JsonSchemaError extends Error {
 export interface Place {
   readonly schema: unknown;
   readonly at: string;
-  /** Whether `null` is taken besides. */
+  /** Whether `null` is accepted too. */
   readonly nullable?: boolean;
 }
 
@@ -48,10 +48,7 @@ export function referred(ref: unknown, at: string): string {
   } catch {
     // Signs that are escaped wrongly lead nowhere.
   }
-  throw new JsonSchemaError(
-    at,
-    `"$ref" is ${JSON.stringify(ref)}. It has to lead to a place of the same document, such as "#/$defs/berth".`,
-  );
+  throw new JsonSchemaError(at, `"$ref" is ${JSON.stringify(ref)}. It must point into the same document, such as "#/$defs/berth".`);
 }
 
 /** Whether two JSON values are the same. */
@@ -67,7 +64,10 @@ export const same = (a: unknown, b: unknown): boolean =>
  */
 export function resolve(document: unknown, pointer: string, asker = pointer): unknown {
   if (pointer !== '' && !pointer.startsWith('/'))
-    throw new JsonSchemaError(asker, `"${pointer}" is no JSON Pointer: it begins with a slash, or is empty for the whole document.`);
+    throw new JsonSchemaError(
+      asker,
+      `"${pointer}" is not a JSON Pointer. A pointer begins with a slash, or is empty for the whole document.`,
+    );
   let value = document;
   for (const key of pointer.split('/').slice(1)) {
     const name = key.replace(/~1/g, '/').replace(/~0/g, '~');
@@ -78,7 +78,7 @@ export function resolve(document: unknown, pointer: string, asker = pointer): un
   return value;
 }
 
-// Keywords that judge nothing, of JSON Schema and of OpenAPI.
+// Annotations, which validate nothing, of JSON Schema and of OpenAPI.
 const ANNOTATIONS = [
   ...['$schema', '$id', '$comment', '$defs', 'title', 'description', 'default', 'deprecated', 'readOnly', 'writeOnly', 'examples', 'gate'],
   ...['discriminator', 'example', 'externalDocs', 'xml'],
@@ -96,7 +96,7 @@ export function besideNull(schema: JsonObject): { keyword: string; index: number
   return undefined;
 }
 
-/** A schema that takes `null` besides. */
+/** A schema that accepts `null` too. */
 export const orNull = (schema: JsonObject): JsonObject => ({
   ...schema,
   ...(schema['type'] !== undefined && { type: [schema['type'], 'null'].flat() }),
@@ -137,7 +137,7 @@ export class Keywords {
     return this.#left.size === 0;
   }
 
-  /** Tells keywords that nobody took. */
+  /** Throws for keywords that nothing took. */
   end(kind: string): void {
     const [left] = this.#left;
     if (left === undefined) return;
@@ -151,18 +151,18 @@ const isText = (value: unknown): value is string => typeof value === 'string';
 export const isTexts = (value: unknown): value is readonly string[] => Array.isArray(value) && value.every(isText);
 export const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
 
-/** Whether a value is of a type; what that is, in words, is told where it is not. */
+/** A type of values, and its name for errors. */
 export interface Type {
   readonly fits: (value: unknown) => boolean;
   readonly words: string;
 }
 export const NUMBER: Type = { fits: (value) => typeof value === 'number' && Number.isFinite(value), words: 'a number' };
-export const TEXT: Type = { fits: isText, words: 'a text' };
+export const TEXT: Type = { fits: isText, words: 'a string' };
 export const FLAG: Type = { fits: (value) => typeof value === 'boolean', words: 'true or false' };
-export const LIMIT: Type = { fits: (value) => NUMBER.fits(value) || isText(value), words: 'a number or a text' };
+export const LIMIT: Type = { fits: (value) => NUMBER.fits(value) || isText(value), words: 'a number or a string' };
 export const LABEL: Type = {
   fits: (value) => isText(value) || (isObject(value) && Object.values(value).every(isText) && Object.keys(value).length > 0),
-  words: 'a text, or texts by language',
+  words: 'a string, or an object of strings by language',
 };
 export const oneOfThese = (...values: readonly unknown[]): Type => ({
   fits: (value) => values.includes(value),
@@ -171,10 +171,10 @@ export const oneOfThese = (...values: readonly unknown[]): Type => ({
 export const STAGE: Type = oneOfThese('change', 'blur', 'submit');
 export const listOf = ({ fits, words }: Type): Type => ({
   fits: (value) => isList(value) && value.every(fits),
-  words: `a list, each ${words}`,
+  words: `an array, each item ${words}`,
 });
 
-/** Demands that named values are known, and of their types. */
+/** Throws unless the values are known and of their types. */
 export function checkTypes(values: JsonObject, types: Readonly<Record<string, Type>>, whose: string, at: string): void {
   for (const [name, value] of Object.entries(values)) {
     const type = Object.hasOwn(types, name) ? types[name] : undefined;

@@ -30,7 +30,7 @@ export function fromJsonSchema<N extends Node = Group<Fields>>(
 ): N {
   const byName = (name: unknown, at: string): AuthorFunction => {
     if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
-    throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is named, and not given. Give it under "checks".`);
+    throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is missing. Pass it under "checks".`);
   };
   return new Reader(document, { byName }).read(pointer) as never;
 }

@@ -34,7 +34,7 @@ const ONE_FILE = {
   required: ['name', 'size', 'type'],
 };
 
-/** How kinds are written; `choice` and `choices` have the values to choose from besides. */
+/** How kinds are written; `choice` and `choices` have their options too. */
 export const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
   text: { type: 'string', make: (settings, rules) => made(text)({ trim: false, ...settings }, rules) },
   number: { type: 'number', make: made(number) },
@@ -82,7 +82,7 @@ function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject)
   return chosen.map(({ const: each, title }) => ({ value: each as string, label: typeof title === 'string' ? title : (each as string) }));
 }
 
-/** The keywords of a field's kind; that its type may be null is said with its settings. */
+/** The keywords of a field's kind; a type of null is written with its settings. */
 export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
   const { type, keywords } = writingOf(kind)!;
   const nullable = inJson?.nullable === true;
@@ -114,7 +114,7 @@ export function takeType(bags: readonly Keywords[], kind: string): boolean {
     if (strange !== undefined || types?.every((each) => each === 'null'))
       throw new JsonSchemaError(
         bag.at,
-        `"type" is ${JSON.stringify(type)}, where ${expected} is described: a field is of one type (and perhaps null).`,
+        `"type" is ${JSON.stringify(type)}, but ${expected} is expected. A field has one type (and perhaps null).`,
       );
     const takesNull = (types?.includes('null') ?? Array.isArray(values)) && !(Array.isArray(values) && !values.includes(null));
     if (types || Array.isArray(values)) nullable = (nullable ?? true) && takesNull;
@@ -135,10 +135,10 @@ export function kindOf(schema: JsonObject): string | undefined {
   return only === 'object' || schema['properties'] !== undefined || schema['oneOf'] !== undefined ? 'group' : undefined;
 }
 
-/** What `gate` says of some kinds alone. */
+/** What only some kinds have under `gate`. */
 const OF_SOME = ['trim', 'case', 'decimal', 'locale', 'appliesWhen', 'groupRules'];
 
-/** Demands that the annotation says nothing that has no meaning for a kind. */
+/** Throws if the annotation has something without a meaning for the kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
   const taken: readonly string[] = kind === 'group' ? ['appliesWhen', 'groupRules'] : isKindName(kind) ? KINDS[kind].settings : [];
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
@@ -163,5 +163,5 @@ export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
     }
     return { options };
   }
-  throw new JsonSchemaError(bags[0]!.at, 'it does not say which texts there are to choose from. Give an "enum".');
+  throw new JsonSchemaError(bags[0]!.at, 'the choices are missing. Add an "enum".');
 }

@@ -54,7 +54,7 @@ export class Reader implements DocumentReader {
   /** Reads the schema at a pointer, and all in it that refers to itself. */
   read(pointer: string): Part {
     const part = this.#at(pointer);
-    // What is wrong has to be told now, not when data comes. Each may bring up further ones.
+    // Errors have to appear now, not when data comes. Each may add further ones.
     for (const target of this.#targets.keys()) this.#target(target);
     return part;
   }
@@ -90,11 +90,11 @@ export class Reader implements DocumentReader {
       if (path.includes(at))
         throw new JsonSchemaError(path.at(-1)!, `"$ref" runs in a circle: ${trail.map((each) => `#${each}`).join(' → ')}.`);
       if (schema === true) return [];
-      if (schema === false) throw new JsonSchemaError(at, '"false" admits no value, which a form cannot ask for.');
+      if (schema === false) throw new JsonSchemaError(at, '"false" accepts no value, so a form cannot have it.');
       if (!isObject(schema)) throw new JsonSchemaError(at, `a schema is an object, or true. It is ${JSON.stringify(schema)}.`);
       const dialect = schema['$schema'];
       if (dialect !== undefined && !(typeof dialect === 'string' && DIALECTS.includes(dialect.replace(/#$/, ''))))
-        throw new JsonSchemaError(at, `"$schema" is ${JSON.stringify(dialect)}. JSON Schema 2020-12 can be read.`);
+        throw new JsonSchemaError(at, `"$schema" is ${JSON.stringify(dialect)}. Only JSON Schema 2020-12 can be read.`);
       const within: Place[] = [];
       const other = besideNull(schema);
       if (other) {
@@ -130,7 +130,7 @@ export class Reader implements DocumentReader {
       bags.findIndex(({ at }) => at === target),
     );
     const more = outer.find((bag) => !bag.isEmpty);
-    if (more) throw new JsonSchemaError(more.at, `what refers to itself (#${target}) takes no keywords beside "$ref".`);
+    if (more) throw new JsonSchemaError(more.at, `a schema that refers to itself (#${target}) cannot have keywords beside "$ref".`);
     if (!this.#targets.has(target)) this.#targets.set(target, undefined);
     const json: InJson = { nullable, ...(needed === true && { absent: 'refused' }) };
     return new DeferredPart(
@@ -147,10 +147,7 @@ export class Reader implements DocumentReader {
     const kind = declared ?? where.kind ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
-      throw new JsonSchemaError(
-        at,
-        'it does not say what it describes. Give a "type": string, number, integer, boolean, array or object (and perhaps null).',
-      );
+      throw new JsonSchemaError(at, 'one "type" is needed: string, number, integer, boolean, array or object (and perhaps null).');
     const nullable = takeType(bags, kind);
     checkAnnotation(annotation as JsonObject, kind, at);
     const make = this.#maker(kind, bags, where);
@@ -180,9 +177,9 @@ export class Reader implements DocumentReader {
   rules(type: string, bags: readonly Keywords[], needed: Where['needed']): AnyRule[] {
     const at = under(bags[0]?.at ?? '', 'gate', 'rules');
     const entries = annotationOf(bags).rules ?? [];
-    if (!isList(entries)) throw new JsonSchemaError(at, 'of a value that is no object, they are a list.');
+    if (!isList(entries)) throw new JsonSchemaError(at, '"rules" must be a list for a value that is not an object.');
     const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
-    // Whoever took a name out of `required` meant that. A box that must be ticked has a keyword of its own.
+    // A name that was removed from `required` is optional. A box that must be ticked has another keyword.
     const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
   }
@@ -199,15 +196,18 @@ export class Reader implements DocumentReader {
       const rest = bag.take('items');
       const [first] = places;
       if (first && !places.every(({ schema }) => same(schema, first.schema)))
-        throw new JsonSchemaError(bag.at, '"prefixItems" with different schemas cannot be expressed: the rows of a list are alike.');
+        throw new JsonSchemaError(
+          bag.at,
+          '"prefixItems" with different schemas cannot be expressed: all rows of a list have the same schema.',
+        );
       if (first && rest !== false && !same(rest, first.schema))
-        throw new JsonSchemaError(bag.at, '"prefixItems" can be expressed where "items" is the same schema, or false.');
-      if (!first && rest === false) throw new JsonSchemaError(bag.at, '"items" is false: such a list has no rows.');
+        throw new JsonSchemaError(bag.at, '"prefixItems" can be read if "items" is the same schema, or false.');
+      if (!first && rest === false) throw new JsonSchemaError(bag.at, '"items" is false, so the list could have no rows.');
       if (rest === false) rules.push(length({ max: places.length }));
       if (first) items.push(first);
       else if (rest !== undefined) items.push({ schema: rest, at: under(bag.at, 'items') });
     }
-    if (items.length === 0) throw new JsonSchemaError(bags[0]!.at, 'it does not say what its items are. Give "items".');
+    if (items.length === 0) throw new JsonSchemaError(bags[0]!.at, 'the schema of the items is missing. Add "items".');
     return { item: this.build(items, { name: 'Entry', needed: 'item' }), rules: rules as readonly AnyRule[] };
   }
 

@@ -18,7 +18,7 @@ import { readEntry } from './rules.ts';
 
 type Predicate = (siblings: unknown) => boolean;
 
-/** A part of an object that is in force under a condition. */
+/** A part of an object that holds under a condition. */
 interface Branch {
   readonly condition: IfCondition;
   readonly place: Place;
@@ -77,8 +77,8 @@ class ObjectReader {
     const { appliesWhen: conditions = {}, rules = {}, groupRules = [] } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
     if (!isObject(conditions) || !isObject(rules))
-      throw new JsonSchemaError(at, 'of an object, "appliesWhen" and "rules" are objects, by the names of fields.');
-    if (!isList(groupRules)) throw new JsonSchemaError(at, '"groupRules" is a list of rules.');
+      throw new JsonSchemaError(at, '"appliesWhen" and "rules" of an object must be objects with the names of fields as keys.');
+    if (!isList(groupRules)) throw new JsonSchemaError(at, '"groupRules" must be a list of rules.');
     this.#properties(conditions, cases);
     for (const branch of [...this.#casesAsBranches(cases), ...this.#branches()]) this.#branch(branch, cases?.key);
     for (const [key, { place, needed, conditions }] of this.#inBranches) {
@@ -110,7 +110,7 @@ class ObjectReader {
   /** The name of a property that is described somewhere. */
   #known(key: string, at: string): string {
     if (key === this.#without || this.#parts.get(key)) return key;
-    throw new JsonSchemaError(at, `"${key}" is named, of which "properties" says nothing.`);
+    throw new JsonSchemaError(at, `"${key}" is named here, but "properties" does not describe it.`);
   }
 
   #entries(entries: unknown, at: string): AnyRule[] {
@@ -124,14 +124,14 @@ class ObjectReader {
       for (const [key, place] of propertiesOf(bag)) if (key !== this.#without) places.set(key, [...(places.get(key) ?? []), place]);
     }
     for (const [key, all] of places) {
-      // `true` says nothing: it may keep the place of a field that branches describe.
+      // `true` describes nothing: it may reserve the place of a field that branches describe.
       const silent = all.every(({ schema }) => schema === true);
       const needed = Object.hasOwn(conditions, key) ? undefined : this.#needed.has(key);
       this.#parts.set(key, silent || key === cases?.key ? undefined : this.#reader.build(all, { name: key, needed }));
     }
     if (!cases) return;
     const options = cases.branches.map(({ value, title }) => ({ value, label: title }));
-    // What its own schema may say besides: that it is a text, one of the same, and what it is called.
+    // What its own schema may have too: type string, the same values, a title.
     const own = this.#reader.gather(places.get(cases.key) ?? []);
     takeType(own, 'choice');
     for (const bag of own) {
@@ -192,21 +192,21 @@ class ObjectReader {
     for (const key of needed) if (!this.#needed.has(key)) this.#wanted.push([key, condition, place.at]);
   }
 
-  /** A field that branches describe: it applies while any of them is in force. */
+  /** A field that branches describe: it applies while any of them holds. */
   #describe(key: string, place: Place, condition: IfCondition, needed: boolean): void {
     const before = this.#inBranches.get(key);
     if (before && !(same(before.place.schema, place.schema) && before.needed === needed))
-      throw new JsonSchemaError(place.at, `"${key}" is described otherwise in another branch. Give both the same schema.`);
+      throw new JsonSchemaError(place.at, `"${key}" has a different schema in another branch. Give both branches the same schema.`);
     this.#inBranches.set(key, { place, needed, conditions: [...(before?.conditions ?? []), condition] });
     if (!this.#parts.has(key)) this.#parts.set(key, undefined);
   }
 
-  /** Rules that a field has while a branch is in force. */
+  /** Rules that a field has while a branch holds. */
   #constrain(key: string, part: Part, place: Place, condition: IfCondition): void {
     const bags = this.#reader.gather([place]);
     const { kind } = part;
     if (kind === 'group' || kind === 'variant' || kind === 'deferred')
-      throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere: a branch cannot say more of it.`);
+      throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
     takeType(bags, kind);
     const holds = this.#predicate([condition]);
     for (const rule of this.#reader.rules(typeOf(kind), bags, undefined)) this.#across.push([key, whileHolds(rule, holds, [condition])]);
@@ -250,7 +250,7 @@ class ObjectReader {
       if (bag.has('additionalProperties') && bag.schema['additionalProperties'] === false && stranger !== undefined)
         throw new JsonSchemaError(
           bag.at,
-          `"additionalProperties": false refuses "${stranger}", which stands elsewhere. "unevaluatedProperties": false does not.`,
+          `"additionalProperties": false refuses "${stranger}", which is described elsewhere. Use "unevaluatedProperties": false instead.`,
         );
       for (const keyword of ['additionalProperties', 'unevaluatedProperties'])
         if (
@@ -281,7 +281,7 @@ function propertiesOf(bag: Keywords): [key: string, place: Place][] {
     if (key === '' || key.includes('.') || HOSTILE.includes(key))
       throw new JsonSchemaError(
         at,
-        `"${key}" cannot be the name of a field: names are not empty, have no dot, and are none of ${HOSTILE.join(', ')}.`,
+        `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
       );
     return [key, { schema, at }];
   });

@@ -37,7 +37,7 @@ import { timestamp, uuid } from './formats.ts';
 /** A rule in `gate.rules`: its name, or its name with params and options. */
 export type RuleEntry = string | (JsonObject & { readonly rule: string });
 
-/** Finds the function of a name; throws where there is none. */
+/** Finds the function of a name; throws if it is missing. */
 export interface Functions {
   byName(name: unknown, at: string): AuthorFunction;
 }
@@ -173,7 +173,7 @@ function isPattern(source: string): boolean {
   }
 }
 
-/** The rules that say a `format`, by JSON type; none where the kind, or a setting, says it. */
+/** The rules for a `format`, by JSON type; none if the kind or a setting covers it. */
 const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [rule: Plain, params: Params] | undefined>>>> = {
   string: {
     email: ['email', {}],
@@ -206,10 +206,7 @@ const ASYNC_TYPES: Readonly<Record<keyof typeof ASYNC_DEFAULTS, Type>> = {
 /** What an author writes as text or data; functions cannot be written down. */
 export function written(value: unknown, at: string, what: string): unknown {
   if (typeof value !== 'function') return value;
-  throw new JsonSchemaError(
-    at,
-    `${what} is a function, which JSON cannot hold. Give a text with slots in its place: '{label} needs {min}'.`,
-  );
+  throw new JsonSchemaError(at, `${what} is a function, which JSON cannot hold. Use a text with slots instead: '{label} needs {min}'.`);
 }
 
 /** A rule as it is written. */
@@ -225,7 +222,7 @@ export interface WrittenRule {
 /**
  * Writes a rule.
  *
- * @param type the JSON type of the value that it judges; `''`: all stands in the entry
+ * @param type the JSON type of the value that it validates; `''`: everything is in the entry
  */
 export function writeRule(rule: AnyRule, type: string, at: string, names: Names): WrittenRule {
   const params: Record<string, unknown> = {};
@@ -260,7 +257,7 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
 /**
  * Reads an entry of `gate.rules`, with the keywords that carry it.
  *
- * @param type the JSON type of the value that it judges; `''`: all stands in the entry
+ * @param type the JSON type of the value that it validates; `''`: everything is in the entry
  * @param bags the keywords of that value
  * @returns nothing if the keywords that should carry it are gone: whoever took them out meant that
  */
@@ -297,7 +294,7 @@ function takeCarried({ keywords, carry }: Writing, type: string, params: Record<
     const value = bag?.take(keyword);
     if (value !== undefined) params[param] = value;
   }
-  // A rule that a keyword states goes with that keyword, whatever else was written of it.
+  // Without its keyword a rule is dropped, whatever else the annotation has.
   return bag !== undefined || (stated.length === 0 && Object.keys(params).length > 0);
 }
 
@@ -328,7 +325,7 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   return rules;
 }
 
-/** Makes a rule; what is wrong with it is told with its place. */
+/** Makes a rule; throws with its place if it is wrong. */
 function making(at: string, name: Plain, params: JsonObject, options: RuleOptions): AnyRule {
   const { make } = WRITINGS[name];
   const types = Object.fromEntries(Object.entries(factsOf(name).params).map(([param, type]) => [param, typeOfParam(type)]));

@@ -26,7 +26,7 @@ type JsonDraft = Record<string, unknown>;
  * A JSON Schema document (2020-12) of a schema. Keywords say what they can; the annotation `gate` says the rest: labels in
  * several languages, the order of rules, messages, timing. Functions are written by their names.
  *
- * @throws JsonSchemaError for functions without a name, kinds of one's own, messages that are functions
+ * @throws JsonSchemaError for functions without a name, custom kinds, messages that are functions
  *
  * @example
  * toJsonSchema(group({ beam: number('Beam (m)', required(), range({ max: 5.2 })) })).properties;
@@ -56,12 +56,11 @@ class Writer {
   /** The name under which a function is written. */
   nameOf(of: AuthorFunction, given: string | undefined, at: string): string {
     const name = given ?? of.name;
-    if (name === '')
-      throw new JsonSchemaError(at, 'a function has no name. Write it as a function with a name: check(function fits(boat) { ... }).');
+    if (name === '') throw new JsonSchemaError(at, 'a function has no name. Give it one: check(function fits(boat) { ... }).');
     const other = this.#names.get(name);
     // A name that was given is meant for whatever function has that task.
     if (other && other !== of && given === undefined)
-      throw new JsonSchemaError(at, `there are two functions "${name}". Give them names of their own.`);
+      throw new JsonSchemaError(at, `two different functions are named "${name}". Rename one of them.`);
     this.#names.set(name, of);
     return name;
   }
@@ -147,7 +146,7 @@ class Writer {
 
   #kind(part: FieldPart, at: string): JsonDraft {
     if (writingOf(part.kind)) return { ...writeKind(part) };
-    throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values by functions, which JSON cannot hold.`);
+    throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values with functions, which JSON cannot hold.`);
   }
 
   #variant(part: VariantPart, at: string): JsonDraft {
@@ -226,7 +225,7 @@ class Writer {
   }
 }
 
-/** What is in force under a condition. */
+/** What holds under a condition. */
 const branch = ({ if: schema, holds }: IfCondition, inForce: JsonObject): JsonObject => ({
   if: schema,
   [holds ? 'then' : 'else']: inForce,

@@ -51,7 +51,7 @@ const of = <T>(table: Readonly<Record<string, T>>, key: unknown): T | undefined 
 const number = (value: unknown): string => (Number(value) < 1000 ? String(value) : Number(value).toLocaleString(locale));
 const counted = (count: unknown, one: string, other = `${one}s`): string => `${number(count)} ${count === 1 ? one : other}`;
 
-/** How many rows, choices or files: each is asked for in its own way. */
+/** The number of rows, choices or files, each with its own wording. */
 const amount = ({ label, kind }: P, most: string, count: unknown): string =>
   kind === 'choices' || kind === 'files'
     ? `Choose at ${most} ${counted(count, kind === 'files' ? 'file' : 'option')} for ${label}`

@@ -29,7 +29,7 @@ export type Text = Label | ((params: MessageParams) => string);
 
 /** Messages by code. */
 export interface Texts extends Readonly<Partial<Record<Code, Text | undefined>>> {
-  /** Messages of codes of your own (`check(..., { code: 'tooWide' })`). */
+  /** Messages of your codes (`check(..., { code: 'tooWide' })`). */
   readonly own?: { readonly [code: string]: Text };
 }
 
@@ -65,7 +65,9 @@ export function formatText(text: Text, params: MessageParams, catalogue?: Catalo
     return text(params);
   } catch (error) {
     // A finding must not be lost over its words.
-    warnOnce(text, () => [`a message for "${params.label}" threw: ${String(error)}. The label is shown instead.`]);
+    warnOnce(text, () => [
+      `the message function for "${params.label}" threw: ${String(error)}. The label is shown instead. Correct the function.`,
+    ]);
     return params.label;
   }
 }

@@ -54,7 +54,7 @@ export interface GateField<N extends Node = Node> {
   readonly hint: { readonly id: string; readonly children: string | undefined };
   /** `'18 of 120'`; nothing without a rule on the length. */
   readonly counter: { readonly id: string; readonly children: string | undefined };
-  /** For the element that is to hold the messages: a `span` for each, unless children of one's own are given. */
+  /** For the element that is to hold the messages: a `span` for each, unless you give children. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };
   /** An edit, as `handle.set`. */
   readonly set: (value: unknown) => void;
@@ -68,7 +68,7 @@ export const messageElements = (findings: readonly Pick<Finding, 'message' | 'se
  * A field of a form. The component renders again when the field changes, and for nothing else.
  *
  * @param field its path, or a handle: in a row, `row.field('name')`
- * @param options `disabled`: as in HTML, neither judged nor sent
+ * @param options `disabled`: as in HTML, neither validated nor sent
  *
  * @example
  * const { label, input, messages } = useGateField(gate, 'vessel');
@@ -95,7 +95,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
     return [
       seen.current.gates > 3 &&
-        `the form of "${handle.path}" gets another gate at each render, so that nothing typed stays. Make it with useGate(), or outside of the component.`,
+        `the form of "${handle.path}" creates a new gate on every render, so input is lost. Create the gate with useGate(), or outside the component.`,
     ];
   });
   useEffect(() => {

@@ -17,7 +17,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
   /** Give each its `key`: it is the row's own as long as it lives. */
   readonly rows: readonly Row<I>[];
   readonly label: string;
-  /** What the list as a whole may be told: too few rows, for one. */
+  /** The findings of the list as a whole, such as too few rows. */
   readonly shown: FieldState['shown'];
   /** For the element that is to hold these messages. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };

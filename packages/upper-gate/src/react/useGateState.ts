@@ -2,7 +2,7 @@ import type { AnyGate, GateState } from '../gate/createGate.ts';
 import { useSlice } from './useSlice.ts';
 
 /**
- * What the form says of itself, or whatever else a selector picks. The component renders again only when that has become
+ * The state of the form, or what a selector picks from it. The component renders again only when that has become
  * another.
  *
  * @param equal default: the same value, or lists of the same items

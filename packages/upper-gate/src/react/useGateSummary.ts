@@ -1,4 +1,4 @@
-// What is wrong with the form as a whole: a summary of all errors, and a line for what has no place of its own.
+// Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
 import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback } from 'react';
 import type { AnyGate } from '../gate/createGate.ts';
@@ -10,7 +10,7 @@ import { useSlice } from './useSlice.ts';
 
 /** A summary: draw it where `errors` are. */
 export interface GateSummary {
-  /** All errors after a refusal, in document order, until they are mended. */
+  /** All errors after a refusal, in document order, until they are corrected. */
   readonly errors: readonly ShownError[];
   /** To spread on the element around the summary: it takes the focus if the gate's `focus` says `'summary'`. */
   readonly place: {

@@ -1,4 +1,4 @@
-// A rule of your own that waits for an answer.
+// A custom rule that waits for an answer.
 
 import { makeRule, type AsyncCheckRun, type Rule, type RuleOptions, type Stage } from '../schema/rule.ts';
 import { toResult, type CheckResult } from './check.ts';

@@ -1,4 +1,4 @@
-// A rule of your own: a function.
+// A custom rule: a function.
 
 import { DEV } from '#development';
 import { customError } from '../messages/en.ts';
@@ -7,7 +7,7 @@ import { WRONG_USE } from '../schema/brand.ts';
 import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
 
-/** A finding as a rule of your own returns it. */
+/** A finding as a custom rule returns it. */
 export interface CheckFinding {
   /** Also in several languages: `{ en: '...', fr: '...' }`. */
   readonly message: Label;
@@ -19,7 +19,7 @@ export interface CheckFinding {
   readonly params?: Readonly<Record<string, unknown>>;
 }
 
-/** What a rule of your own returns: `true` or nothing if the value is right; else `false`, a message, or one or more findings. */
+/** What a custom rule returns: `true` or nothing if the value is right; else `false`, a message, or one or more findings. */
 // eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that returns nothing accepts the value
 export type CheckResult = boolean | string | CheckFinding | readonly CheckFinding[] | undefined | void;
 
@@ -58,7 +58,7 @@ const nameOf = (result: unknown): string =>
         : 'an object without a message';
 
 /**
- * A rule of your own. It does not run on empty values.
+ * A custom rule. It does not run on empty values.
  *
  * @param test gets the value, and in a group's `.rules()` the siblings; returns `true` (right), `false`, a message, or a finding
  * @param options the message for `false`, or options

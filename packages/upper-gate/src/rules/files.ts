@@ -30,7 +30,7 @@ export function fileSize(limits: { readonly max: number }, options?: RuleOptions
 
 /**
  * Of what type a file, or each of several, may be, in the syntax of HTML's `accept`: extensions, media types, `image/*`.
- * Code `fileType`. It goes by what the file says of itself: a server that relies on the type looks inside.
+ * Code `fileType`. It uses the type that the client sent: a server that relies on it has to look inside.
  *
  * @example
  * file('Insurance', fileType('.pdf,image/*'))

@@ -12,7 +12,7 @@ const UNDER: Verdict = { code: 'rangeUnderflow', text: rangeUnderflow };
 const OVER: Verdict = { code: 'rangeOverflow', text: rangeOverflow };
 const OFF: Verdict = { code: 'stepMismatch', text: stepMismatch };
 
-/** Where values lie on a line, and how long a step of 1 is there. */
+/** The number line of a kind's values, and the length of a step of 1 on it. */
 interface Line {
   readonly at: (value: Limit) => number;
   readonly unit: number;

@@ -17,7 +17,7 @@ export function required(options?: RuleOptions | string): Rule<unknown, unknown,
 }
 
 /**
- * Requires the box to be ticked: `required()` by the name that says it. Code `valueMissing`.
+ * Requires the box to be ticked: the same as `required()`, with a clearer name. Code `valueMissing`.
  *
  * @example
  * boolean('I have read the by-laws', mustBeTrue())

@@ -143,7 +143,7 @@ function hasCheckDigit(digits: string): boolean {
 
 /**
  * The text must be a payment card number: 12 to 19 digits, perhaps with blanks or dashes between, with a right check
- * digit (ISO/IEC 7812-1). Code `typeMismatch`. Says nothing of whether the card exists.
+ * digit (ISO/IEC 7812-1). Code `typeMismatch`. Does not check that the card exists.
  *
  * @example
  * text('Card number', cardNumber())

@@ -8,7 +8,7 @@ const NO: readonly unknown[] = [false, 'false', '', undefined, null];
 
 const read = (raw: unknown): unknown => (YES.includes(raw) ? true : NO.includes(raw) ? false : UNREADABLE);
 
-// What cannot be read stays as it came, so that it is told and not taken for "no".
+// What cannot be read stays as it came, so that it is reported and not taken for "no".
 const write = (value: unknown): unknown => {
   const data = read(value);
   return data === UNREADABLE ? value : data;

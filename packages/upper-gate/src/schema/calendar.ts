@@ -59,7 +59,7 @@ const READERS: Readonly<Record<MomentKind, (text: string) => number | undefined>
 };
 
 /**
- * Where a moment lies on the line of its kind: months since January 1970 for months, else milliseconds since then (for
+ * The position of a moment on the number line of its kind: months since January 1970 for months, else milliseconds since then (for
  * times: since midnight).
  *
  * @returns nothing for a text that is no such moment, or one that the calendar does not have
@@ -84,7 +84,7 @@ export const kindOfMoment = (text: string): MomentKind | undefined =>
             ? 'dateTime'
             : undefined;
 
-/** Where a value lies on its line: a number, or a moment. */
+/** The position of a value on its line: a number, or a moment. */
 export const position = (value: unknown): number =>
   typeof value === 'string' ? (momentAt(kindOfMoment(value) ?? 'date', value) ?? NaN) : Number(value);
 

@@ -10,10 +10,7 @@ export type Options<T extends string> = readonly (T | Option<T>)[];
 
 /** The options of a choice, and the verdict on a value that is not one of them. */
 function readOptions(of: Options<string>) {
-  devAssert(
-    () =>
-      of.length === 0 && 'A choice needs at least one value to choose from. Give the values as a list: choice("Kind", ["barge", "canoe"]).',
-  );
+  devAssert(() => of.length === 0 && 'A choice needs at least one value. Pass the values as an array: choice("Kind", ["barge", "canoe"]).');
   const options = of.map((option) => (typeof option === 'string' ? { value: option, label: option } : option));
   const values = options.map(({ value }) => value);
   return {

@@ -1,10 +1,10 @@
-// Kinds of your own, for values that no built-in kind covers.
+// Custom kinds, for values that no built-in kind covers.
 
 import { badValue } from '../messages/enEnter.ts';
 import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 
-/** How a kind of your own reads and writes. */
+/** How a custom kind reads and writes. */
 export interface CustomKind<T, R> {
   /** From what the control holds to data: `undefined` if it is empty, `unreadable()` if it cannot be read. */
   readonly read: (raw: unknown) => T | Unreadable | undefined;
@@ -24,7 +24,7 @@ export interface CustomKind<T, R> {
 export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
 
 /**
- * A field of a kind of your own.
+ * A field of a custom kind.
  *
  * @param how reads and writes its value
  *

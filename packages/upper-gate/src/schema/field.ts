@@ -1,4 +1,4 @@
-// Fields: the leaves of a schema. A kind says how a field reads what its control holds into data, and writes it back.
+// Fields: the leaves of a schema. A kind defines how a field reads what its control holds, and writes data back.
 
 import { badValue } from '../messages/enEnter.ts';
 import { valueMissing } from '../messages/en.ts';

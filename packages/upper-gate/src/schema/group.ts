@@ -17,7 +17,7 @@ export interface GroupSettings extends Settings {
   readonly unknown?: 'refuse' | undefined;
 }
 
-/** What rules on a field get: its data, or what is known of that besides. */
+/** What rules on a field get: its data, or `unknown` where the type is not known. */
 type RuleValue<N extends Node> = N extends { readonly [VALUE]: infer V } ? V : NonNullable<N[typeof DATA]>;
 
 /** One rule, or several in the order in which they report. */
@@ -39,7 +39,7 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
   readonly fields: F;
 
   /**
-   * Makes fields apply only while a condition on their siblings holds. A field that does not apply is neither judged nor
+   * Makes fields apply only while a condition on their siblings holds. A field that does not apply is neither validated nor
    * sent, and siblings read it as `undefined`. A condition that reads a field without a value does not hold.
    *
    * @example
@@ -61,7 +61,7 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
   }): Group<F, K>;
 
   /**
-   * Adds rules on the group as a whole. Their findings lie on the group, or on the field whose `path` they give.
+   * Adds rules on the group as a whole. Their findings are on the group, or on the field whose `path` they give.
    *
    * @example
    * .groupRules(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))

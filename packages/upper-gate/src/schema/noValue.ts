@@ -1,6 +1,6 @@
 // What stands for a value that is not there.
 
-/** In place of data: the value has none of its type (it cannot be read, or is empty though required). */
+/** In place of data: there is no value of the field's type (it cannot be read, or is empty though required). */
 export const NO_VALUE: unique symbol = Symbol.for('upper-gate: no value');
 
 /**

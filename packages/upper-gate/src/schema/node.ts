@@ -45,7 +45,7 @@ export interface Settings {
 
 /** How a value may be missing in JSON. */
 export interface InJson {
-  /** Whether `null` is accepted, for no value. Default false: `null` is of a type of its own. */
+  /** Whether `null` is accepted, for no value. Default false: `null` is a type. */
   readonly nullable?: boolean | undefined;
   /** Whether it may be left out. Default: as its rules say; a group that is left out is validated as an empty one. */
   readonly absent?: 'accepted' | 'refused' | undefined;

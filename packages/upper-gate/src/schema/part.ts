@@ -70,10 +70,10 @@ export abstract class Part extends Branded {
     for (const rule of rules)
       assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
     this.required = rules.find((rule) => rule.requires);
-    devAssert(() => !label && 'A field needs a label: messages name it by that. Give a text, or settings with a label. It got none.');
+    devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
   }
 
-  /** What stands for it where each of many is a part of its own: as a row of a list. */
+  /** What replaces it as a row of a list, where each row needs its own part. */
   // eslint-disable-next-line @typescript-eslint/prefer-return-this-type -- what stands for itself may be another part
   get row(): Part {
     return this;

@@ -3,7 +3,7 @@
 
 import type { CHILDREN, Node } from './node.ts';
 
-/** The node at a path; `never` where there is none. */
+/** The node at a path; `never` if there is no such node. */
 export type At<N, P extends string> = N extends Node
   ? P extends `${infer Head}.${infer Rest}`
     ? Head extends keyof N[typeof CHILDREN]

@@ -13,7 +13,7 @@ declare const MARK: unique symbol;
 /** The events of a form at which rules run; each runs the rules of those before it too. */
 export type Stage = 'change' | 'blur' | 'submit';
 
-/** What a built-in rule reports: a code, and the English text that goes with it. */
+/** What a built-in rule reports: a code and its English text. */
 export interface Verdict {
   readonly code: string;
   readonly text?: Text | undefined;

@@ -18,6 +18,6 @@ export const blocks = ({ severity }: Weighed): boolean => severity === SEVERITY_
 /** Whether a finding is shown before its field is revealed. */
 export const showsEarly = ({ severity }: Weighed): boolean => severity === SEVERITY_NAMES.at(-1);
 
-/** The gravest severity among findings; nothing where there are none. */
+/** The gravest severity among findings; undefined if there are no findings. */
 export const gravest = (findings: readonly Weighed[]): Severity | undefined =>
   SEVERITY_NAMES.find((severity) => findings.some((finding) => finding.severity === severity));

@@ -5,9 +5,9 @@ import type { LabelOr, Settings } from './node.ts';
 import { toSettings } from './part.ts';
 
 export interface TextSettings extends Settings {
-  /** Whether white space around the text is dropped before it is judged; default true. What was typed stays in the control. */
+  /** Whether white space around the text is dropped before it is validated; default true. What was typed stays in the control. */
   readonly trim?: boolean;
-  /** Brings the letters to one case before the text is judged. */
+  /** Converts the letters to one case before the text is validated. */
   readonly case?: 'upper' | 'lower';
 }
 

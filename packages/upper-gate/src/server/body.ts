@@ -25,7 +25,7 @@ export async function readText(request: Request, { bytes }: Required<Limits>): P
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
   } catch {
-    throw new RequestProblem(400, 'Not UTF-8', 'The body is not text in UTF-8.');
+    throw new RequestProblem(400, 'Not UTF-8', 'The body is not UTF-8 text.');
   }
 }
 
@@ -52,7 +52,8 @@ export async function readMultipart(request: Request, limits: Required<Limits>):
     parser.on('field', (name, value, nameTruncated, valueTruncated) => {
       size += Buffer.byteLength(name) + Buffer.byteLength(value);
       if (size > bytes || nameTruncated || valueTruncated) refuse(tooLarge(bytes));
-      if (entries.push([name, value]) > keys) refuse(new RequestProblem(400, 'Too many values', `A request may hold ${keys} values.`));
+      if (entries.push([name, value]) > keys)
+        refuse(new RequestProblem(400, 'Too many values', `A request can have at most ${keys} values.`));
     });
     // Where none was picked, the file has no name.
     parser.on('file', (name, stream, filename: string | undefined, _encoding, type) => {
@@ -64,7 +65,7 @@ export async function readMultipart(request: Request, limits: Required<Limits>):
       stream.on('limit', () => refuse(new RequestProblem(413, 'File too large', `"${filename ?? ''}" is larger than ${fileBytes} bytes.`)));
       stream.on('end', () => (entry[1] = new File(chunks, filename ?? '', { type })));
     });
-    parser.on('filesLimit', () => refuse(new RequestProblem(413, 'Too many files', `A request may hold ${files} files.`)));
+    parser.on('filesLimit', () => refuse(new RequestProblem(413, 'Too many files', `A request can have at most ${files} files.`)));
     await pipeline(Readable.fromWeb(request.body ?? new Blob([]).stream()), parser, { signal: controller.signal });
   } catch (error) {
     throw (

@@ -13,12 +13,12 @@ export function inspect(value: unknown, limits: NestLimits): unknown {
   let count = 0;
   const look = (inner: unknown, depth: number): unknown => {
     if (typeof inner !== 'object' || inner === null) return inner;
-    if (depth >= limits.depth) throw new LimitError(`Values may lie ${limits.depth} deep.`);
+    if (depth >= limits.depth) throw new LimitError(`Values can be nested at most ${limits.depth} levels deep.`);
     const isList = Array.isArray(inner);
-    if (isList && inner.length > limits.listLength) throw new LimitError(`A list may hold ${limits.listLength} entries.`);
+    if (isList && inner.length > limits.listLength) throw new LimitError(`A list can have at most ${limits.listLength} entries.`);
     const entries = Object.entries(inner).filter(([key]) => !HOSTILE.includes(key));
     count += entries.length;
-    if (count > limits.keys) throw new LimitError(`No more than ${limits.keys} values are taken.`);
+    if (count > limits.keys) throw new LimitError(`At most ${limits.keys} values are accepted.`);
     const looked = entries.map(([key, each]) => [key, look(each, depth + 1)] as const);
     return isList ? looked.map(([, each]) => each) : Object.fromEntries(looked);
   };

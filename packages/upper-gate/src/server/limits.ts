@@ -1,4 +1,4 @@
-// What a request may hold. Whoever sends more is told so, before it is read whole.
+// What a request may hold. A larger one is refused before it is read whole.
 
 export interface Limits {
   /** Bytes of the body, files aside. Default 1,000,000. */

@@ -10,9 +10,9 @@ import { RequestProblem, problemResponse, type Problem } from './problemDetails.
 export type FormRead =
   | {
       readonly ok: true;
-      /** The values as a schema judges them: nested by their names (`crew.0.name`), files as `File`. */
+      /** The values as a schema validates them: nested by their names (`crew.0.name`), files as `File`. */
       readonly raw: unknown;
-      /** Whether they came as JSON, which has types of its own; forms have texts and files. */
+      /** Whether they came as JSON, which has its own types; forms have texts and files. */
       readonly isJson: boolean;
       /** Whether a page is wanted: the browser sent the form itself, without script. */
       readonly acceptsHtml: boolean;
@@ -56,14 +56,15 @@ const isJson = (type: string): boolean => type === 'application/json' || (type.s
 
 async function readAs(type: string, request: Request, limits: Required<Limits>): Promise<unknown> {
   const encoding = request.headers.get('content-encoding') ?? 'identity';
-  if (encoding !== 'identity') throw new RequestProblem(415, 'Encoded body', `The body is encoded as ${encoding}. Send it as it is.`);
+  if (encoding !== 'identity')
+    throw new RequestProblem(415, 'Encoded body', `The body is encoded as ${encoding}. Send it without an encoding.`);
   if (type === 'multipart/form-data') return nestNames(await readMultipart(request, limits), limits);
   if (type === 'application/x-www-form-urlencoded') return nestNames(new URLSearchParams(await readText(request, limits)), limits);
   if (!isJson(type))
     throw new RequestProblem(
       415,
-      'Type not understood',
-      `The body is ${type || 'of no type'}. Send application/json, application/x-www-form-urlencoded or multipart/form-data.`,
+      'Unsupported type',
+      `The type of the body is ${type || 'missing'}. Send application/json, application/x-www-form-urlencoded or multipart/form-data.`,
     );
   const text = await readText(request, limits);
   let value: unknown;

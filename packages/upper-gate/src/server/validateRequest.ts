@@ -31,7 +31,7 @@ export type RequestResult<D> =
     };
 
 /**
- * Reads a request and judges it by the schema of the page: the page can be by-passed, this cannot.
+ * Reads a request and validates it with the schema of the page. A client can bypass the page, but not this.
  *
  * @param schema the same as on the page
  * @param options `checks`: the server's own functions for the network rules, by their names; `limits`: see `readForm`

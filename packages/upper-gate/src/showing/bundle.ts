@@ -22,7 +22,7 @@ export interface ControlAttributes {
 
 /** What an input, select or textarea takes beside these. */
 export interface ControlValue {
-  /** Of kinds with a control of their own: `'checkbox'`, `'date'`, `'file'`, ... Numbers have none: text is never lost to what a browser cannot read. */
+  /** Of kinds with a special control: `'checkbox'`, `'date'`, `'file'`, ... Numbers do not: text is never lost to what a browser cannot read. */
   readonly type?: string;
   readonly multiple?: boolean;
   readonly value?: string;
@@ -116,7 +116,7 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
     const name = target.getAttribute('name');
     // From one radio of a group to another is not away from it.
     if (name !== null && target !== relatedTarget && isControl(relatedTarget) && relatedTarget.getAttribute('name') === name) return;
-    // Half a date makes no event of its own; on leaving, it tells.
+    // Half a date dispatches no event, so it is read when the user leaves.
     if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(UNREADABLE_INPUT);
   }
   const blur = (): void => handle.leave();

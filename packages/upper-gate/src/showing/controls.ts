@@ -2,7 +2,7 @@
 
 import { isEmptyRaw } from './status.ts';
 
-/** A custom element that takes part in forms: it has a `value`, and tells of changes by `input` or `change` events. */
+/** A form-associated custom element: it has a `value`, and dispatches `input` or `change` events. */
 interface CustomControl extends HTMLElement {
   name?: string;
   value: unknown;

@@ -8,15 +8,15 @@ import { summary } from '../messages/en.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 
-/** An error, and the way to where it is mended. */
+/** An error, and the way to its control. */
 export interface ShownError {
   readonly path: string;
   /** What the field is called. */
   readonly label: string;
   readonly message: string;
-  /** The message, after the rows that the field lies in: `'Crew 2: Name is required'`. */
+  /** The message, after the rows around the field: `'Crew 2: Name is required'`. */
   readonly text: string;
-  /** The control (or other element) that was connected to the field; nothing where there is none. */
+  /** The connected control (or other element); undefined without one. */
   readonly element: Element | undefined;
   /** Moves the focus to the field. @returns whether it could be moved */
   focus(): boolean;
@@ -40,7 +40,7 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
   return [...inDocumentOrder(found.filter(({ element }) => element)), ...found.filter(({ element }) => !element)];
 }
 
-/** The rows that a cell lies in, as people count them. */
+/** The rows around a cell, counted from 1. */
 function rowsAbove(cell: Cell, catalogue: Catalogue | undefined): readonly string[] {
   const { parent } = cell;
   if (!parent) return [];
@@ -58,7 +58,7 @@ const isReachable = (element: Element | undefined): boolean =>
 
 /** What is left of the last refusal. */
 export interface OpenErrors {
-  /** What is still wrong, in document order; nothing before a refusal, and once all is mended. */
+  /** What is still wrong, in document order; nothing before a refusal, and once all is corrected. */
   readonly errors: readonly ShownError[];
   /** Those among them that the person cannot be brought to. */
   readonly unreachable: readonly ShownError[];

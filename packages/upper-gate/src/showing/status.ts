@@ -4,7 +4,7 @@ import type { GateState } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/handle.ts';
 import { gravest, type Severity } from '../schema/severity.ts';
 
-/** What `data-gate-state` says of a field. */
+/** The value of `data-gate-state` for a field. */
 export type FieldStatus = 'idle' | 'pending' | 'valid' | Severity;
 
 /** Whether a raw value is that of an empty control. */
@@ -25,9 +25,9 @@ export function formStatus(state: GateState): 'idle' | 'pending' | 'error' | 'va
 }
 
 /**
- * Hears when an answer from the network has come: the person is elsewhere on the page by then, so it is told.
+ * Announces the answer of an async rule: the user may be elsewhere on the page by then.
  *
- * @param announce tells it, politely
+ * @param announce announces a text, politely
  * @returns to be called with each state of the field
  */
 export function announceAnswers(announce: (text: string) => void): (state: FieldState) => void {

@@ -16,7 +16,7 @@ function variantsAbove(gate: Finder, path: string): readonly Handle[] {
   return found;
 }
 
-/** Calls back after each change of the field that a path names at the time, and when it comes to name another. @returns undoes it */
+/** Calls back after each change of the field that a path names, and when the path names another field. @returns undoes it */
 export function subscribePath(gate: Finder, path: string, listener: () => void): () => void {
   let undo = gate.field(path).subscribe(listener);
   const stop = followPath(gate, path, () => {
@@ -31,7 +31,7 @@ export function subscribePath(gate: Finder, path: string, listener: () => void):
 }
 
 /**
- * Calls back when a path may have come to name another field.
+ * Calls back when a path may name another field.
  *
  * @returns undoes it; nothing where the path names the same field always
  */

@@ -38,7 +38,7 @@ export class FormWiring {
   constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new AttributeWriter()) {
     devAssert(() => {
       const hidden = USED.find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
-      return hidden && `A control is named "${hidden}": that hides form.${hidden}, which the binding needs. Give it another name.`;
+      return hidden && `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`;
     });
     this.#form = form;
     this.#gate = gate;

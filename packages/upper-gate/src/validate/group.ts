@@ -30,7 +30,7 @@ export interface GroupWalker extends Walker, FieldWalker {
 type Values = Readonly<Record<string, unknown>>;
 type Data = Record<string, unknown>;
 
-/** Whether a part is a field without a walk of its own, as most are. */
+/** Whether a part is a field without its own walk, as most are. */
 const isPlain = (part: Part): part is FieldPart => part.isLeaf && part.walk === undefined;
 
 /**

@@ -55,9 +55,7 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
   const part = partOf(schema);
   if (options.async !== 'skip' && part.hasAsyncRules)
     throw new TypeError(
-      DEV
-        ? "validate() cannot run the async rules of this schema. Call validateAsync(), or leave them out with { async: 'skip' }."
-        : WRONG_USE,
+      DEV ? "validate() cannot run the async rules of this schema. Call validateAsync(), or skip them with { async: 'skip' }." : WRONG_USE,
     );
   const walk = new Walk(options, false);
   return conclude<N[typeof DATA]>(walk.whole(part, raw), walk, options);

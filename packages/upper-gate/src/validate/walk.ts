@@ -19,18 +19,18 @@ import { walkField } from './field.ts';
 import { walkGroup, type GroupWalker } from './group.ts';
 
 /**
- * How a value is held: `'form'` as controls and the bodies of forms hold it (mostly text), `'json'` by JSON's own types (a
- * number is not a text, `null` is a type of its own).
+ * The form of a value: `'form'` as controls and form bodies hold it (mostly text), `'json'` by JSON's types (a
+ * number is not a text, `null` is a type).
  */
 export type ValueSource = 'form' | 'json';
 
-/** What may be said of a walk. */
+/** The options of a walk. */
 export interface WalkOptions {
   /** The language of the messages; default English. */
   readonly messages?: Catalogue;
   /** `'refuse'`: keys that the schema does not know are findings. Default: they are dropped. */
   readonly unknown?: 'refuse';
-  /** How the value is held. Default `'form'`. */
+  /** The form of the value. Default `'form'`. */
   readonly source?: ValueSource;
   /** The present moment, for rules that depend on today's date. Default: that of the system. */
   readonly now?: Clock;

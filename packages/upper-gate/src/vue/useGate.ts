@@ -31,7 +31,7 @@ export interface FormBundle {
  */
 export function useGate<N extends Node>(schema: N, options: UseGateOptions<N> = {}): { readonly gate: Gate<N>; readonly form: FormBundle } {
   const { messages, ...rest } = options;
-  // Not made reactive, wherever it is put: it tells of its changes itself.
+  // Never made reactive: the gate reports its changes itself.
   const gate = markRaw(createGate(schema, { ...rest, messages: toValue(messages) }) as Gate<N> & object);
   prefixOf.set(gate, useId());
   watch(

@@ -59,7 +59,7 @@ export interface GateField<N extends Node = Node> {
  * A field of a form. A component that reads it is drawn again when the field changes, and for nothing else.
  *
  * @param field its path, or a handle: in a row, `row.field('name')`; also a ref or getter of one
- * @param options `disabled`: as in HTML, neither judged nor sent
+ * @param options `disabled`: as in HTML, neither validated nor sent
  *
  * @example
  * const vessel = useGateField(gate, 'vessel');

@@ -3,7 +3,7 @@ import type { AnyGate, GateState } from '../gate/createGate.ts';
 import { slice } from './slice.ts';
 
 /**
- * What the form says of itself, or whatever else a selector picks, as a ref that changes only when that has become another.
+ * The state of the form, or what a selector picks from it, as a ref that changes only when that has become another.
  *
  * @param equal default: the same value, or lists of the same items
  *

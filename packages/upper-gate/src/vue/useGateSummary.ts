@@ -1,4 +1,4 @@
-// What is wrong with the form as a whole: a summary of all errors, and a line for what has no place of its own.
+// Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
 import { nextTick, onScopeDispose } from 'vue';
 import type { AnyGate } from '../gate/createGate.ts';
@@ -11,7 +11,7 @@ import { slice } from './slice.ts';
 
 /** A summary: draw it where `errors` are. Not to be taken apart: what is read from it in a template is tracked. */
 export interface GateSummary {
-  /** All errors after a refusal, in document order, until they are mended. */
+  /** All errors after a refusal, in document order, until they are corrected. */
   readonly errors: readonly ShownError[];
   /** To bind to the element around the summary: it takes the focus if the gate's `focus` says `'summary'`. */
   readonly place: {

@@ -359,7 +359,7 @@ test('composed text counts when it is done; the button that submits is a value; 
   await page.click('#up');
   expect(await gateData()).toEqual({ a: 'に', way: 'up' });
   await page.goto('about:blank');
-  await expect(bind('<form id="f"><input name="a"><input name="elements"></form>', ['a'])).rejects.toThrow('A control is named "elements": that hides form.elements');
+  await expect(bind('<form id="f"><input name="a"><input name="elements"></form>', ['a'])).rejects.toThrow('A control is named "elements", which hides form.elements');
 });
 
 test('a form that says all in HTML needs no schema', async () => {
@@ -419,20 +419,20 @@ test('slips in the wiring are told once each, with the fix, in development; prod
   page.off('console', listen);
   expect(told.map((text) => text.replace(/^Upper Gate: /, '').slice(0, 48)).sort()).toEqual(
     [
-      'the control <input name="a"> has no label: scree',
+      'the control <input name="a"> has no label, so sc',
       'the control <input name="typo"> has no field: th',
-      'the id "d" is there more than once: labels and d',
+      'the id "d" is used more than once, so labels and',
       'the label <label for="gone"> (Gone) has no contr',
       'the button "plus" has no type, so it submits the',
-      '<p> is the place data-gate-messages="nowhere", b',
-      'form.submit() goes round the gate: nothing is ju',
-      'the field "b" has rules, but no control: the per',
-      'the messages of "rows" have no place: they are t',
-      'TypeError: This form is bound already. Undo that',
+      '<p> has data-gate-messages="nowhere", but the sc',
+      'form.submit() bypasses validation. Call form.req',
+      'the field "b" has an error but no control, so th',
+      'the messages of "rows" have no place, so they ap',
+      'TypeError: This form is already bound. Call the ',
     ].sort(),
   );
   const shipped = bundleLibrary(true);
-  for (const text of ['goes round the gate', 'has no label', 'bound already', 'more than once'])
+  for (const text of ['bypasses validation', 'has no label', 'already bound', 'more than once'])
     expect({ text, 'includes text': shipped.includes(text) }).toEqual({ text, 'includes text': false });
 });
 

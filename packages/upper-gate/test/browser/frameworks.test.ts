@@ -239,7 +239,7 @@ describe.each([
       await page.addScriptTag({ content: bundleLibrary() });
       await page.evaluate(`Scene.mountWrong(document.querySelector('#root'), () => UpperGate.createGate(UpperGate.group({ name: UpperGate.text('Name') })))`);
       await page.locator('input').pressSequentially('abcdef');
-      expect(complaints).toEqual([expect.stringMatching(/^Upper Gate: the form of "name" gets another gate at each render.*useGate\(\)/)]);
+      expect(complaints).toEqual([expect.stringMatching(/^Upper Gate: the form of "name" creates a new gate on every render.*useGate\(\)/)]);
     });
   }
 });
