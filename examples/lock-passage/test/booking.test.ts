@@ -269,12 +269,7 @@ test('the server judges by the same schema: the page can be by-passed, the serve
     'get content-type': expect.stringMatching('^application/problem.json'),
   });
   const { errors: told } = (await response.json()) as { errors: object[] };
-  expect(told).toContainEqual({
-    pointer: '/vessel',
-    detail: worded('tooShort', 'Vessel name', { min: 2 }),
-    code: 'tooShort',
-    params: { min: 2, max: 40 },
-  });
+  expect(told).toContainEqual({ pointer: '/vessel', detail: worded('tooShort', 'Vessel name', { min: 2 }), code: 'tooShort', params: { min: 2, max: 40 } });
   expect(told).toContainEqual(expect.objectContaining({ pointer: '/registration', detail: 'ZZ-0000 is not on the register of vessels' }));
 });
 

@@ -29,13 +29,7 @@ test('a report for programs', async () => {
   const report = JSON.parse(out) as { records: number; passed: number; findings: object[] };
   expect(report).toMatchObject({ records: 3, passed: 1 });
   expect(report.findings).toContainEqual(
-    expect.objectContaining({
-      file: 'data/bookings.json',
-      pointer: '/1/beam',
-      path: 'beam',
-      code: 'rangeOverflow',
-      params: { min: 0.5, max: 5.2 },
-    }),
+    expect.objectContaining({ file: 'data/bookings.json', pointer: '/1/beam', path: 'beam', code: 'rangeOverflow', params: { min: 0.5, max: 5.2 } }),
   );
   expect(code).toBe(1);
 });

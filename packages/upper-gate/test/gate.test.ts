@@ -184,10 +184,7 @@ describe('network rules', () => {
   }
   const make = (options: GateOptions<Node> = {}, rule: object = {}) => {
     const { asked, ask } = register();
-    const schema = group({
-      number: text('Number', required(), length({ min: 2 }), asyncCheck(ask, { debounce: 100, timeout: 1000, ...rule })),
-      other: text('Other'),
-    });
+    const schema = group({ number: text('Number', required(), length({ min: 2 }), asyncCheck(ask, { debounce: 100, timeout: 1000, ...rule })), other: text('Other') });
     const gate = createGate(schema, { onFault: () => undefined, ...options } as never);
     return { asked, gate, number: gate.field('number') };
   };
@@ -322,11 +319,7 @@ describe('submission', () => {
     });
     gate.field('c').connect({ focus: () => focused.push('c'), element: position(2) });
     const event = { preventDefault: jest.fn() };
-    expect(await gate.submit(event)).toMatchObject({
-      status: 'refused',
-      by: 'rules',
-      findings: [{ path: 'a' }, { path: 'b' }, { path: 'c' }],
-    });
+    expect(await gate.submit(event)).toMatchObject({ status: 'refused', by: 'rules', findings: [{ path: 'a' }, { path: 'b' }, { path: 'c' }] });
     expect(focused).toEqual(['b', 'c']);
     expect({ 'count of calls': event.preventDefault.mock.calls.length, 'handler.mock.calls.length': handler.mock.calls.length }).toEqual({
       'count of calls': 1,
@@ -351,11 +344,7 @@ describe('submission', () => {
     ['findings', () => ({ findings: [{ path: 'slot', message: 'Taken', code: 'taken' }] })],
   ])('refused by the server, told by %s: the finding lands on its field, and goes when that is edited', async (_, submit) => {
     const gate = createGate(schema, { initial: { vessel: 'Otter', slot: '07:00' }, submit });
-    expect(await gate.submit()).toMatchObject({
-      status: 'refused',
-      by: 'server',
-      findings: [{ path: 'slot', code: 'taken', message: 'Taken', severity: 'error' }],
-    });
+    expect(await gate.submit()).toMatchObject({ status: 'refused', by: 'server', findings: [{ path: 'slot', code: 'taken', message: 'Taken', severity: 'error' }] });
     expect(messages(gate.field('slot'))).toEqual(['Taken']);
     gate.field('vessel').set('Heron');
     expect(messages(gate.field('slot'))).toEqual(['Taken']);

@@ -22,11 +22,7 @@ const stay = foreign((value) => {
 });
 const late = foreign(async (value) => (value === 'Ghost' ? { issues: [{ message: 'Ghosts need no lock' }] } : { value }));
 
-const passage = group({
-  tonnes: fromStandardSchema(tonnage, 'Tonnes'),
-  from: text('From'),
-  nights: list('Nights', number('Night')),
-}).groupRules(standardSchemaRule(stay));
+const passage = group({ tonnes: fromStandardSchema(tonnage, 'Tonnes'), from: text('From'), nights: list('Nights', number('Night')) }).groupRules(standardSchemaRule(stay));
 const told = ({ findings }: { findings: readonly { path: string; message: string }[] }) => findings.map(({ path, message }) => `${path}: ${message}`);
 
 test('a foreign schema as a field: what it yields is the data, each issue a finding; in a live form too', () => {

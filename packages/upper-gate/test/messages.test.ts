@@ -34,18 +34,7 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
   summary: [{ count: 1 }, { count: 3 }],
 };
-const PARAMS = {
-  label: 'Label',
-  min: 2,
-  max: 40,
-  step: 0.5,
-  otherLabel: 'Other',
-  first: 1,
-  used: 3,
-  file: 'a.pdf',
-  accept: '.pdf',
-  name: 'zzz',
-};
+const PARAMS = { label: 'Label', min: 2, max: 40, step: 0.5, otherLabel: 'Other', first: 1, used: 3, file: 'a.pdf', accept: '.pdf', name: 'zzz' };
 
 test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const))('%s says every code on every occasion', (_, catalogue) => {
   expect(

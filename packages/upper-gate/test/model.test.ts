@@ -22,20 +22,11 @@ type Command =
 
 const words = fc.constantFrom('', 'x', 'ab', 'abc', '3', '7', 'taken', 'free');
 const commands = fc.oneof(
-  {
-    weight: 6,
-    arbitrary: fc.record({ do: fc.constant('type' as const), field: fc.constantFrom('a', 'b', 'c', 'd', 'code'), value: words }),
-  },
+  { weight: 6, arbitrary: fc.record({ do: fc.constant('type' as const), field: fc.constantFrom('a', 'b', 'c', 'd', 'code'), value: words }) },
   { weight: 2, arbitrary: fc.record({ do: fc.constant('blur' as const), field: fc.constantFrom('a', 'b', 'code') }) },
   {
     weight: 5,
-    arbitrary: fc.record({
-      do: fc.constant('row' as const),
-      how: fc.constantFrom('add', 'remove', 'move', 'type'),
-      at: fc.nat(3),
-      to: fc.nat(3),
-      value: words,
-    }),
+    arbitrary: fc.record({ do: fc.constant('row' as const), how: fc.constantFrom('add', 'remove', 'move', 'type'), at: fc.nat(3), to: fc.nat(3), value: words }),
   },
   { weight: 4, arbitrary: fc.record({ do: fc.constant('answer' as const), which: fc.nat(3), fails: fc.boolean() }) },
   { weight: 3, arbitrary: fc.record({ do: fc.constant('wait' as const), ms: fc.constantFrom(1, 50, 400) }) },
@@ -132,10 +123,7 @@ class World {
       ),
     })
       .appliesWhen({ d: (all) => (all.b ?? 0) > 4 })
-      .rules({
-        c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')],
-        b: check((b, all) => note('b of rows') && b !== all.rows.length),
-      });
+      .rules({ c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')], b: check((b, all) => note('b of rows') && b !== all.rows.length) });
   }
 
   #open() {

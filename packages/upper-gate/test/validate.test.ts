@@ -46,11 +46,7 @@ const boat = group({
   berth: group({ name: text('Berth', required()), side: choice('Side', ['port', 'starboard']) }, 'Berth'),
 })
   .appliesWhen({ tug: (all) => all.beam > 4, berth: (all) => all.kind === 'barge' })
-  .rules({
-    again: sameAs('email'),
-    phone: requiredWhen((all) => all.callBack),
-    crew: check((crew, all) => crew < all.beam * 4, 'Too many'),
-  })
+  .rules({ again: sameAs('email'), phone: requiredWhen((all) => all.callBack), crew: check((crew, all) => crew < all.beam * 4, 'Too many') })
   .groupRules(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' }));
 
 const good = { vessel: 'Otter', beam: 3, terms: true };
@@ -151,18 +147,12 @@ test('a rule that throws, or answers nonsense, fails closed and is reported', ()
 });
 
 test('conditions may read fields that have conditions; in a circle they are a fault, and the fields apply', () => {
-  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).appliesWhen({
-    a: (all) => all.b === 'x',
-    b: (all) => all.c === 'x',
-  });
+  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.c === 'x' });
   expect(found(chain, {})).toEqual([]);
   expect(found(chain, { c: 'x' })).toEqual(['b:valueMissing']);
   expect(found(chain, { c: 'x', b: 'x' })).toEqual(['a:valueMissing']);
   const faults: unknown[] = [];
-  const circle = group({ a: text('A', required()), b: text('B', required()) }).appliesWhen({
-    a: (all) => all.b === 'x',
-    b: (all) => all.a === 'x',
-  });
+  const circle = group({ a: text('A', required()), b: text('B', required()) }).appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' });
   expect(validate(circle, {}, { onFault: ({ error }) => faults.push(error) }).findings).toHaveLength(2);
   expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b in appliesWhen() read each other') })]);
 });
@@ -174,11 +164,7 @@ test('async rules: not in validate; in validateAsync all at once, after the quic
       asked.push(value);
       return Promise.resolve(answer as never);
     });
-  const schema = group({
-    a: text('A', ask('taken'), length({ max: 3 })),
-    b: text('B', ask({ severity: 'notice', message: 'free' })),
-    c: text('C', ask(new Date())),
-  }).rules({
+  const schema = group({ a: text('A', ask('taken'), length({ max: 3 })), b: text('B', ask({ severity: 'notice', message: 'free' })), c: text('C', ask(new Date())) }).rules({
     b: check((b, all) => b !== all.a),
     c: asyncCheck((_, { siblings }) => Promise.reject(new Error(String(siblings.b))), { unanswered: 'block' }),
   });
@@ -232,9 +218,7 @@ test('validate never throws, and changes nothing, whatever the value', () => {
     if (judged.ok) expect(Object.getPrototypeOf(judged.data)).toBe(Object.prototype);
   };
   fc.assert(fc.property(hostile, check));
-  fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), {
-    numRuns: 300,
-  });
+  fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), { numRuns: 300 });
   const lists = group({
     rows: list('Rows', group({ name: text('Name', required()), kit: choices('Kit', ['a']) }), noDuplicates({ by: 'name' }), length({ max: 9 })),
     cargo: variant('Cargo', 'cargo', { a: group({ papers: files('Papers') }) }),

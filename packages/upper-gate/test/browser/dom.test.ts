@@ -78,10 +78,7 @@ test('controls outside the form, submitters that do not validate, and values tha
   expect(await focused()).toBe('a');
   await page.locator('#a').pressSequentially('x');
   await page.click('#go');
-  expect(await page.evaluate(() => (window as unknown as { gate: { root: { data: unknown } } }).gate.root.data)).toEqual({
-    a: 'x',
-    b: 'there',
-  });
+  expect(await page.evaluate(() => (window as unknown as { gate: { root: { data: unknown } } }).gate.root.data)).toEqual({ a: 'x', b: 'there' });
   expect(await page.getAttribute('#f', 'data-gate-state')).toBe('valid');
 });
 

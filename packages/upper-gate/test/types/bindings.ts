@@ -4,11 +4,7 @@ import { choice, createGate, group, list, number, required, text, type AnyGate, 
 import { useGate, useGateField, useGateList, useGateState } from 'upper-gate/react';
 import { useGateField as useVueField, useGateList as useVueList } from 'upper-gate/vue';
 
-const passage = group({
-  vessel: text('Vessel', required()),
-  kind: choice('Kind', ['barge', 'canoe']),
-  crew: list('Crew', group({ age: number('Age') })),
-});
+const passage = group({ vessel: text('Vessel', required()), kind: choice('Kind', ['barge', 'canoe']), crew: list('Crew', group({ age: number('Age') })) });
 
 export function component(): void {
   const { gate } = useGate(passage, { submit: (data) => void (data.vessel satisfies string) });

@@ -21,9 +21,7 @@ import {
   type DataOf,
   type RawOf,
 } from 'upper-gate';
-
-type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
-const same = <A, B>(answer: Same<A, B>): void => void answer;
+import { same } from './same.ts';
 
 const address = group({ street: text('Street', required()), city: text('City') });
 const form = group({

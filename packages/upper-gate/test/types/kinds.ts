@@ -43,9 +43,7 @@ import {
   type FileLike,
   type RawOf,
 } from 'upper-gate';
-
-type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
-const same = <A, B>(answer: Same<A, B>): void => void answer;
+import { same } from './same.ts';
 
 const member = group({ name: text('Name', required()), age: integer('Age', range({ min: 0, max: 120 })) });
 const position = custom(

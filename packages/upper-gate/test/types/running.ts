@@ -1,9 +1,7 @@
 // Compiled, never run: the gate's types.
 import { boolean, createGate, group, number, required, text, type Catalogue } from 'upper-gate';
 import { defaultsOf, fromJsonSchema } from 'upper-gate/json-schema';
-
-type Same<A, B> = (<T>() => T extends A ? 1 : 2) extends <T>() => T extends B ? 1 : 2 ? true : false;
-const same = <A, B>(answer: Same<A, B>): void => void answer;
+import { same } from './same.ts';
 
 const schema = group({ name: text('Name', required()), beam: number('Beam'), home: group({ city: text('City'), sure: boolean('Sure') }) });
 const gate = createGate(schema, {
