@@ -7,7 +7,7 @@ import { passageForm } from './src/passage.ts';
 const declaredAt = (form: SchemaDescription, path: string): SchemaDescription | undefined =>
   path.split('.').reduce<SchemaDescription | undefined>((part, key) => part?.fields?.[key], form);
 
-/** Gives the controls of the plain page the attributes that their fields have in HTML: until there is script, the browser judges. */
+/** Gives the controls of the plain page the attributes that their fields have in HTML: the browser validates until the script has loaded. */
 function nativeAttributes(): Plugin {
   const form = describeSchema(passageForm(() => Promise.resolve({ known: false })));
   return {

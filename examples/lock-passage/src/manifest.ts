@@ -1,4 +1,4 @@
-// A list of 10,000 rows. The page draws only the rows in its window; the form holds and judges them all.
+// A list of 10,000 rows. The page draws only the rows in its window; the form holds and validates them all.
 
 import { createGate, group, length, list, noDuplicates, number, pattern, range, required, text, type Handle, type Row } from 'upper-gate';
 import './style.css';

@@ -1,4 +1,4 @@
-// The booking in three steps: each is judged before the next, and what was entered stays, whichever way one goes.
+// The booking in three steps: each is validated before the next, and what was entered is kept in both directions.
 
 import { book, referenceIn } from 'lock-passage/client';
 import { BEGINNING } from 'lock-passage/passage';

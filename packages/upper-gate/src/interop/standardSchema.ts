@@ -93,11 +93,11 @@ export function toStandardSchema<N extends Node>(
   schema: N,
   options: ValidateBaseOptions = {},
 ): StandardSchema<N[typeof RAW], N[typeof DATA]> {
-  const resultOf = (judged: ValidationResult<N[typeof DATA]>): StandardResult<N[typeof DATA]> =>
-    judged.ok
-      ? { value: judged.data }
+  const resultOf = (result: ValidationResult<N[typeof DATA]>): StandardResult<N[typeof DATA]> =>
+    result.ok
+      ? { value: result.data }
       : {
-          issues: judged.findings.filter(blocks).map(({ message, path }) => ({
+          issues: result.findings.filter(blocks).map(({ message, path }) => ({
             message,
             path: path === '' ? [] : path.split('.').map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
           })),

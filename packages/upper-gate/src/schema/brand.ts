@@ -31,10 +31,10 @@ const versionOf = (value: unknown): number | undefined =>
 export const isBranded = (value: unknown): value is Branded => versionOf(value) !== undefined;
 
 /**
- * Demands that this copy of the library, or one that fits it, has made a value.
+ * Throws unless this copy of the library, or one that fits it, has made a value.
  *
  * @param problem what is wrong and what to do if it is something else altogether; `DEV && '...'`
- * @throws TypeError if it has not
+ * @throws TypeError
  */
 export function assertFits(value: unknown, problem: string | false): void {
   const version = versionOf(value);

@@ -134,7 +134,7 @@ export class GroupPart extends Part {
   appliesWhen(when: Readonly<Record<string, Predicate>>): GroupPart {
     const conditions = new Map(this.conditions);
     for (const [key, predicate] of Object.entries(when)) {
-      this.#demandKey(key, 'appliesWhen');
+      this.#assertKey(key, 'appliesWhen');
       conditions.set(key, [...(conditions.get(key) ?? []), predicate]);
     }
     return this.#with({ conditions });
@@ -142,7 +142,7 @@ export class GroupPart extends Part {
 
   rules(rules: Readonly<Record<string, OneOrMore<AnyRule> | undefined>>): GroupPart {
     const added = Object.entries(rules).flatMap(([key, given]) => {
-      this.#demandKey(key, 'rules');
+      this.#assertKey(key, 'rules');
       return [given ?? []].flat().map((rule): StepRule => {
         assertFits(rule, DEV && `What rules() got for "${key}" is not a rule. Give check(...), sameAs(...) or another rule.`);
         return { key, rule: this.#withOtherLabel(rule) };
@@ -159,7 +159,7 @@ export class GroupPart extends Part {
     return new GroupPart(this.#settings, this.fields, { ...this.#steps, ...steps });
   }
 
-  #demandKey(key: string, step: string): void {
+  #assertKey(key: string, step: string): void {
     if (this.positions.has(key)) return;
     throw new TypeError(
       DEV ? `${step}() names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.` : WRONG_USE,
@@ -170,7 +170,7 @@ export class GroupPart extends Part {
   #withOtherLabel(rule: AnyRule): AnyRule {
     const { other } = rule.params;
     if (typeof other !== 'string') return rule;
-    this.#demandKey(other, rule.name);
+    this.#assertKey(other, rule.name);
     return { ...rule, params: { ...rule.params, otherLabel: this.fields[other]!.label } };
   }
 
