@@ -48,6 +48,7 @@ import {
   type Node,
   type Rule,
 } from 'upper-gate';
+import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 
 const json = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
@@ -119,7 +120,11 @@ const node: fc.Arbitrary<Node> = fc.letrec<{ node: Node }>((tie) => ({
     fc.tuple(tie('node'), leaf, leaf, any(undefined, 'refuse' as const)).map(([a, n, b, unknown]) =>
       group({ a, n, b, again: text('Again', required()), ['stay']: interval('Stay', date('From'), date('To')) }, { label: 'G', unknown })
         .appliesWhen({ a: wide })
-        .rules({ again: [sameAs('b' as never) as never, requiredWhen(wide)], b: differsFrom('n' as never) as never, n: after('b' as never, { orSame: true }) as never })
+        .rules({
+          again: [sameAs('b' as never) as never, requiredWhen(wide)],
+          b: differsFrom('n' as never) as never,
+          ...(RULES.after.fits.includes(n.kind as never) && { n: after('b' as never, { orSame: true }) as never }),
+        })
         .groupRules(check(wide, { message: 'Not wide', code: 'narrow' }) as never),
     ),
     fc.tuple(leaf, any([], [required()])).map(([a, rules]) => variant('V', 'k', { none: group({}), some: group({ a }) }, ...(rules as unknown as never[]))),
@@ -349,6 +354,11 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { type: 'number', gate: { trim: true } } }), /^#\/properties\/a\/gate: "trim" has no meaning for a field of kind number/],
   [object({ a: { type: 'string', gate: { rules: ['nope'] } } }), /there is no rule "nope"/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'check', check: 'constructor' }] } } }), /the function "constructor" is missing/],
+  [object({ a: { type: 'boolean', gate: { rules: [{ rule: 'step', step: 2 }] } } }), /^#\/properties\/a\/gate\/rules: the rule step does not fit a value of kind boolean/],
+  [object({ a: { type: 'string', gate: { rules: [{ rule: 'fileType', accept: '.pdf' }] } } }), /fileType does not fit a value of kind text\. It fits file, files/],
+  [object({ a: { type: 'number', gate: { rules: [{ rule: 'sameAs', other: 'b' }] } } }), /the rule sameAs reads other fields\. Move it to "gate"/],
+  [{ ...(object({ a: { type: 'boolean' } }) as object), gate: { rules: { a: [{ rule: 'after', other: 'b' }] } } }, /the rule after does not fit a value of kind boolean/],
+  [{ ...(object({ a: { type: 'number' } }) as object), gate: { groupRules: [{ rule: 'cardNumber' }] } }, /the rule cardNumber does not fit a value of kind group/],
   [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],
   [cargo(object({ load: { type: 'string', minLength: 3 } }) as object), /^#\/properties\/load: "minLength": 3 cannot/],
   [{ ...boats, else: { properties: { tug: { type: 'number' } } } }, /"tug" has a different schema in another branch/],

@@ -30,7 +30,7 @@ import {
 import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
 import type { DocumentReader, Where } from './reader.ts';
 import { readObject } from './readObject.ts';
-import { type Functions, readEntry, readKeywords } from './rules.ts';
+import { checkFits, type Functions, readEntry, readKeywords } from './rules.ts';
 
 const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
 
@@ -165,20 +165,22 @@ export class Reader implements DocumentReader {
     }
     if (kind === 'list') {
       const { item, rules: places } = this.#items(bags);
-      const rules = this.rules('array', bags, where.needed);
+      const rules = this.rules('list', bags, where.needed);
       return (first, json) => partOf(list({ ...settings, inJson: json }, item as never, ...([...first, ...rules, ...places] as never[])));
     }
     const details = takeKind(kind, bags);
-    const rules = this.rules(typeOf(kind), bags, where.needed);
+    const rules = this.rules(kind, bags, where.needed);
     return (first, json) => writingOf(kind)!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
   }
 
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
-  rules(type: string, bags: readonly Keywords[], needed: Where['needed']): AnyRule[] {
+  rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], canReadOthers = false): AnyRule[] {
+    const type = kind === 'list' ? 'array' : typeOf(kind);
     const at = under(bags[0]?.at ?? '', 'gate', 'rules');
     const entries = annotationOf(bags).rules ?? [];
     if (!isList(entries)) throw new JsonSchemaError(at, '"rules" must be a list for a value that is not an object.');
     const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
+    checkFits(listed, kind, canReadOthers, at);
     // A name that was removed from `required` is optional. A box that must be ticked has another keyword.
     const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
@@ -220,7 +222,7 @@ export class Reader implements DocumentReader {
       cases[value] = readObject(this, inner, 'Form', undefined, key)([], {});
       for (const bag of inner) bag.end('case');
     }
-    const rules = this.rules('string', bags, needed);
+    const rules = this.rules('choice', bags, needed);
     return (first, json) => partOf(variant({ ...settings, inJson: json }, key, cases as never, ...([...first, ...rules] as never[])));
   }
 }

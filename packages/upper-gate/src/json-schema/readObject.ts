@@ -12,9 +12,9 @@ import { annotationOf, readSettings } from './annotation.ts';
 import type { OneOfCases } from './cases.ts';
 import { type IfCondition, remember, whileHolds } from './conditions.ts';
 import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, same, under } from './document.ts';
-import { writingOf, takeType, typeOf } from './kinds.ts';
+import { writingOf, takeType } from './kinds.ts';
 import type { DocumentReader } from './reader.ts';
-import { readEntry } from './rules.ts';
+import { checkFits, readEntry } from './rules.ts';
 
 type Predicate = (siblings: unknown) => boolean;
 
@@ -94,11 +94,12 @@ class ObjectReader {
       for (const each of [names].flat())
         this.#conditions.push([this.#known(key, at), this.#reader.functions.byName(each, under(at, 'appliesWhen', key))]);
     for (const [key, entries] of Object.entries(rules))
-      for (const rule of this.#entries(entries, under(at, 'rules', key))) this.#across.push([this.#known(key, at), rule]);
+      for (const rule of this.#entries(entries, this.#parts.get(this.#known(key, at))?.kind, under(at, 'rules', key)))
+        this.#across.push([key, rule]);
     for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
     const unknown = this.#unknown();
     const settings = readSettings(this.#bags, name);
-    const rulesOnGroup = this.#entries(groupRules, under(at, 'groupRules'));
+    const rulesOnGroup = this.#entries(groupRules, 'group', under(at, 'groupRules'));
     return (_, json) => {
       let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json }) as unknown as Steps;
       for (const when of rounds(this.#conditions)) made = made.appliesWhen(when);
@@ -113,8 +114,11 @@ class ObjectReader {
     throw new JsonSchemaError(at, `"${key}" is named here, but "properties" does not describe it.`);
   }
 
-  #entries(entries: unknown, at: string): AnyRule[] {
-    return [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
+  /** The rules that entries list on a part of a kind; nothing: the key of a variant. */
+  #entries(entries: unknown, kind: string | undefined, at: string): AnyRule[] {
+    const rules = [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
+    checkFits(rules, kind ?? 'choice', kind !== 'group', at);
+    return rules;
   }
 
   #properties(conditions: JsonObject, cases: OneOfCases | undefined): void {
@@ -209,7 +213,7 @@ class ObjectReader {
       throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
     takeType(bags, kind);
     const holds = this.#predicate([condition]);
-    for (const rule of this.#reader.rules(typeOf(kind), bags, undefined)) this.#across.push([key, whileHolds(rule, holds, [condition])]);
+    for (const rule of this.#reader.rules(kind, bags, undefined, true)) this.#across.push([key, whileHolds(rule, holds, [condition])]);
     for (const bag of bags) bag.end('branch');
   }
 

@@ -21,6 +21,6 @@ export interface DocumentReader {
   gather(places: readonly Place[]): Keywords[];
   /** The part of a schema that the schemas at several places describe together. */
   build(places: readonly Place[], where: Where): Part;
-  /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
-  rules(type: string, bags: readonly Keywords[], needed: Where['needed']): AnyRule[];
+  /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. @param canReadOthers whether they may read other fields; default false */
+  rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], canReadOthers?: boolean): AnyRule[];
 }

@@ -13,7 +13,7 @@ import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text
 import type { Params } from '../schema/finding.ts';
 import { isBlocking, type AnyRule, type AuthorFunction, type RuleOptions } from '../schema/rule.ts';
 import { SEVERITY_NAMES } from '../schema/severity.ts';
-import { factsOf, isRuleName, type NamedRule, type ParamType, type RuleName } from '../schema/vocabulary.ts';
+import { factsOf, isKindName, isRuleName, KINDS, type NamedRule, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 import {
   checkTypes,
   FLAG,
@@ -277,6 +277,29 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   }
   if (type !== '' && isBlocking(options) && !takeCarried(WRITINGS[name], type, params, bags)) return undefined;
   return making(at, name, params, options);
+}
+
+/**
+ * Throws unless rules fit the part that a document lists them on. (Declared in TypeScript, they are checked by the compiler.)
+ *
+ * @param kind of the part
+ * @param canReadOthers whether they are listed where rules may read other fields
+ */
+export function checkFits(rules: readonly AnyRule[], kind: string, canReadOthers: boolean, at: string): void {
+  for (const { name } of rules) {
+    if (!isRuleName(name)) continue;
+    const { fits, readsOther } = factsOf(name);
+    // Documents of others have `pattern` and the like on every string, dates too.
+    const known: readonly string[] =
+      fits === 'any' || (fits.includes('text') && isKindName(kind) && KINDS[kind].json === 'string') ? [kind] : fits;
+    if (kind !== 'deferred' && !known.includes(kind))
+      throw new JsonSchemaError(at, `the rule ${name} does not fit a value of kind ${kind}. It fits ${known.join(', ')}.`);
+    if (readsOther && !canReadOthers)
+      throw new JsonSchemaError(
+        at,
+        `the rule ${name} reads other fields. Move it to "gate": { "rules": { ... } } of the object around this value.`,
+      );
+  }
 }
 
 /** Takes what carries a rule from the first keywords that do. @returns whether it is there */

@@ -81,7 +81,8 @@ export const RULES = {
     fits: MEASURED,
   },
   step: { params: { step: 'number', base: 'limit' }, codes: ['stepMismatch'], fits: MEASURED },
-  oneOf: { params: { options: 'values' }, codes: ['notAllowed'], fits: ['text', 'number', 'integer'] },
+  // (Of a boolean: `const` in JSON Schema documents.)
+  oneOf: { params: { options: 'values' }, codes: ['notAllowed'], fits: ['text', 'number', 'integer', 'boolean'] },
   noDuplicates: { params: { by: 'text' }, codes: ['duplicate'], fits: ['list', 'choices'] },
   fileSize: { params: { max: 'number' }, codes: ['fileTooLarge'], fits: ['file', 'files'] },
   fileType: { params: { accept: 'text' }, codes: ['fileType'], fits: ['file', 'files'] },
