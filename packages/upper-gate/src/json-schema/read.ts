@@ -166,7 +166,7 @@ export class Reader implements DocumentReader {
     if (kind === 'list') {
       const { item, rules: places } = this.#items(bags);
       const rules = this.rules('list', bags, where.needed);
-      return (first, json) => partOf(list({ ...settings, inJson: json }, item as never, ...([...first, ...rules, ...places] as never[])));
+      return (first, json) => partOf(list({ ...settings, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
     }
     const details = takeKind(kind, bags);
     const rules = this.rules(kind, bags, where.needed);

@@ -3,7 +3,7 @@
 import { required, requiredWhen } from '../rules/required.ts';
 import { custom } from '../schema/custom.ts';
 import { group } from '../schema/group.ts';
-import { type Part, partOf } from '../schema/part.ts';
+import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import { HOSTILE } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
@@ -222,7 +222,7 @@ class ObjectReader {
     const parts = conditions.map(({ if: schema, holds }) => ({ part: this.#condition(schema), holds }));
     return remember(
       (siblings: unknown) =>
-        parts.some(({ part, holds }) => validate(part as never, siblings, { source: 'json', async: 'skip' }).ok === holds),
+        parts.some(({ part, holds }) => validate(nodeOf(part), siblings, { source: 'json', async: 'skip' }).ok === holds),
       conditions,
     );
   }
