@@ -224,3 +224,21 @@ test('under the http module of Node, an adapter of a few lines', async () => {
     server.close();
   }
 });
+
+test('a limit that is not a number lifts nothing: it is refused; one that is not given keeps its default', async () => {
+  const asks = group({
+    a: text(
+      'A',
+      asyncCheck(() => false, { name: 'no' }),
+    ),
+  });
+  for (const wrong of [Number.NaN, -1, '9' as never]) {
+    for (const name of ['bytes', 'keys', 'depth', 'listLength', 'files', 'fileBytes'] as const)
+      await expect(readForm(json({}), { [name]: wrong })).rejects.toThrow(`limits.${name} takes a number from 0. It got ${wrong}`);
+    for (const name of ['concurrency', 'timeout'] as const) await expect(validateRequest(asks, json({ a: 'x' }), { [name]: wrong })).rejects.toThrow(`${name} takes a number from`);
+  }
+  await expect(validateRequest(asks, json({ a: 'x' }), { concurrency: 0 })).rejects.toThrow('concurrency takes a number from 1. It got 0');
+  expect(await readForm(form('a.'.repeat(9) + 'a=1'), { depth: undefined as never })).toMatchObject({ ok: false, problem: { status: 400 } });
+  for (const most of [1, 1.5, Infinity])
+    expect(await validateRequest(asks, json({ a: 'x' }), { concurrency: most, timeout: Infinity })).toMatchObject({ ok: false, findings: [{ code: 'customError' }] });
+});

@@ -16,6 +16,9 @@ export interface Reply {
   readonly error?: unknown;
 }
 
+/** The longest time that a timer takes, in milliseconds (about 25 days); a longer one, `Infinity` too, would be over at once. */
+export const LONGEST_TIMER = 2 ** 31 - 1;
+
 const TIME_IS_UP = Symbol('time is up');
 
 /** Whether the author's code is at fault, not the connection: `fetch` rejects with a TypeError too when it cannot connect. */
@@ -52,7 +55,7 @@ export async function runAsyncRule(
     const result = await Promise.race([
       run(value as never, { signal, siblings: siblings as never }),
       new Promise<never>((_, reject) => {
-        timer = setTimeout(() => reject(TIME_IS_UP), timeout);
+        timer = setTimeout(() => reject(TIME_IS_UP), Math.min(timeout, LONGEST_TIMER));
         signal.addEventListener('abort', (stop = () => reject(signal.reason)));
       }),
     ]);

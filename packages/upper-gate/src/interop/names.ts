@@ -1,5 +1,6 @@
 // From the names of a form's controls to nested values: `crew.0.name`.
 
+import { assertNumber } from '../schema/assertNumber.ts';
 import { HOSTILE } from '../schema/safeAccess.ts';
 
 /** How many values there may be, how deep, and how long their lists. */
@@ -21,12 +22,13 @@ const isBox = (value: unknown): value is Box =>
  * Puts named values together. A name that comes several times holds a list; one that cannot be placed beside another
  * (`a` and `a.b`) or is hostile is dropped.
  *
- * @throws LimitError for more, deeper or longer than the limits allow
+ * @throws LimitError for more, deeper or longer than the limits allow; TypeError for a limit that is not a number
  *
  * @example
  * nestNames([['crew.0.name', 'Ada'], ['kit', 'horn'], ['kit', 'lights']], limits) // { crew: [{ name: 'Ada' }], kit: ['horn', 'lights'] }
  */
 export function nestNames(entries: Iterable<readonly [name: string, value: unknown]>, limits: NestLimits): Record<string, unknown> {
+  for (const name of ['keys', 'depth', 'listLength'] as const) assertNumber(`limits.${name}`, limits[name], 0);
   const root: Record<string, unknown> = {};
   let count = 0;
   for (const [name, value] of entries) {

@@ -1,5 +1,7 @@
 // What a request may hold. A larger one is refused before it is read whole.
 
+import { assertNumber } from '../schema/assertNumber.ts';
+
 export interface Limits {
   /** Bytes of the body, files aside. Default 1,000,000. */
   readonly bytes?: number;
@@ -15,12 +17,21 @@ export interface Limits {
   readonly fileBytes?: number;
 }
 
-export const limitsOf = (limits: Limits): Required<Limits> => ({
+const DEFAULTS: Required<Limits> = {
   bytes: 1_000_000,
   keys: 1000,
   depth: 8,
   listLength: 1000,
   files: 10,
   fileBytes: 10_000_000,
-  ...limits,
-});
+};
+
+/** The limits, with the defaults for those that are not given. @throws TypeError for a limit that is not a number */
+export function limitsOf(given: Limits): Required<Limits> {
+  const limits = { ...DEFAULTS };
+  for (const name of Object.keys(DEFAULTS) as (keyof Limits)[]) {
+    limits[name] = given[name] ?? DEFAULTS[name];
+    assertNumber(`limits.${name}`, limits[name], 0);
+  }
+  return limits;
+}

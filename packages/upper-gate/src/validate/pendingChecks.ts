@@ -1,9 +1,10 @@
 // The async rules of a walk: run where the sync rules found no error, a few at a time, within a time limit for all.
 
-import { runAsyncRule } from '../evaluate/asyncRule.ts';
+import { LONGEST_TIMER, runAsyncRule } from '../evaluate/asyncRule.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import type { Checks } from '../rules/asyncCheck.ts';
 import { toResult } from '../rules/check.ts';
+import { assertNumber } from '../schema/assertNumber.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
 import { isFinding, isPendingCheck, type Entry, type PendingCheck } from './entries.ts';
@@ -29,6 +30,8 @@ export async function runPendingChecks(
   { entries, catalogue }: Walk,
   { signal, checks = {}, concurrency = 8, timeout = 10_000 }: PendingOptions,
 ): Promise<void> {
+  assertNumber('concurrency', concurrency, 1);
+  assertNumber('timeout', timeout, 0);
   const errors = entries.filter((entry) => isFinding(entry) && blocks(entry)).map(({ path }) => path);
   const hasError = (path: string): boolean => errors.some((at) => path === '' || at === path || at.startsWith(`${path}.`));
   const running = new Set<AbortController>();
@@ -38,7 +41,7 @@ export async function runPendingChecks(
     running.forEach((controller) => controller.abort(reason));
   };
   const stop = (): void => end(signal!.reason);
-  const timer = setTimeout(() => end(new Error(`No answer to all async rules within ${timeout} ms.`)), timeout);
+  const timer = setTimeout(() => end(new Error(`No answer to all async rules within ${timeout} ms.`)), Math.min(timeout, LONGEST_TIMER));
   signal?.addEventListener('abort', stop);
   if (signal?.aborted) stop();
 
@@ -56,7 +59,7 @@ export async function runPendingChecks(
   const work = async (): Promise<void> => {
     for (const [i, entry] of due) if (isPendingCheck(entry)) results[i] = hasError(entry.path) ? [] : await run(entry);
   };
-  await Promise.all(Array.from({ length: concurrency }, work));
+  await Promise.all(Array.from({ length: Math.min(concurrency, entries.length) }, work));
   clearTimeout(timer);
   signal?.removeEventListener('abort', stop);
   entries.splice(0, entries.length, ...results.flat());
