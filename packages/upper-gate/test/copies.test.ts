@@ -3,16 +3,17 @@
 import { describe, expect, test } from '@jest/globals';
 import * as ours from 'upper-gate';
 import { toAttributes } from 'upper-gate/html';
-import { describeSchema } from 'upper-gate/interop';
+import * as interop from 'upper-gate/interop';
 import { loadCopy } from './copies.ts';
 
 const production = loadCopy({ production: true });
 
 describe.each([
-  ['development', ours],
+  ['development', { ...ours, ...interop }],
   ['production', production],
 ])('%s refuses what would let a value in', (name, library) => {
-  const { asyncCheck, check, choice, createGate, group, length, pattern, range, required, sameAs, step, text, validate, variant } = library;
+  const { asyncCheck, check, choice, createGate, fileSize, fileType, group, ipAddress, length, oneOf, pattern } = library;
+  const { nestNames, range, required, sameAs, step, text, url, validate, variant } = library;
   const misuses: [string, () => unknown, RegExp?][] = [
     [
       'async rules in validate()',
@@ -42,6 +43,14 @@ describe.each([
     ['limits the wrong way round', () => range({ min: 2, max: 1 }), /min not above max/],
     ['a length of 1.5', () => length({ max: 1.5 }), /whole numbers/],
     ['a step of nothing', () => step(NaN)],
+    ['a step from no number', () => step(2, NaN)],
+    ['a file size that is no number', () => fileSize({ max: NaN })],
+    ['a file size without its key', () => fileSize(5 as never), /fileSize\(\{ max \}\) takes a number from 0/],
+    ['types of files that are none', () => fileType(undefined as never)],
+    ['schemes as a text, of which `http` would be a part', () => url({ schemes: 'https' as never }), /array of schemes/],
+    ['options as a text, of which each letter would be one', () => oneOf('abc' as never), /array of values/],
+    ['a version of IP that does not exist', () => ipAddress({ version: 5 as never })],
+    ['limits of names that are none', () => nestNames([], {} as never)],
     ['a pattern that is none', () => pattern('^x$' as never)],
     ['a severity that does not exist', () => required({ severity: 'Error' as never })],
     ['a form that is no group', () => createGate(text('A'))],
@@ -89,7 +98,7 @@ describe('two copies of the library', () => {
     expect(codes(validate(form, raw).findings)).toEqual(['theirs.b valueMissing', 'theirs.rows.0.n badInput', 'ours.0.a valueMissing']);
     expect(codes(gate.findings)).toEqual(codes(validate(form, raw).findings));
     expect(toAttributes(theirs.fields.a as never)).toEqual({ required: true });
-    expect(describeSchema(form as never).fields).toMatchObject({ theirs: { kind: 'group' }, ours: { kind: 'list' } });
+    expect(interop.describeSchema(form as never).fields).toMatchObject({ theirs: { kind: 'group' }, ours: { kind: 'list' } });
   });
 
   test.each<[string, (other: typeof ours) => unknown]>([
@@ -99,7 +108,7 @@ describe('two copies of the library', () => {
     ['the rows of a list', (other) => list('L', other.text('A') as never)],
     ['a form', (other) => createGate(other.group({}) as never)],
     ['what is validated by', (other) => validate(other.group({}) as never, {})],
-    ['what is described', (other) => describeSchema(other.group({}))],
+    ['what is described', (other) => interop.describeSchema(other.group({}))],
     ['what is written as HTML', (other) => toAttributes(other.text('A'))],
   ])('of two versions say so: %s', (_, act) => {
     const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 1\b/, 'VERSION = 0') });

@@ -232,9 +232,13 @@ test('a limit that is not a number lifts nothing: it is refused; one that is not
       asyncCheck(() => false, { name: 'no' }),
     ),
   });
-  for (const wrong of [Number.NaN, -1, '9' as never]) {
+  for (const [wrong, shown] of [
+    [Number.NaN, 'NaN'],
+    [-1, '-1'],
+    ['9' as never, '"9"'],
+  ] as const) {
     for (const name of ['bytes', 'keys', 'depth', 'listLength', 'files', 'fileBytes'] as const)
-      await expect(readForm(json({}), { [name]: wrong })).rejects.toThrow(`limits.${name} takes a number from 0. It got ${wrong}`);
+      await expect(readForm(json({}), { [name]: wrong })).rejects.toThrow(`limits.${name} takes a number from 0. It got ${shown}.`);
     for (const name of ['concurrency', 'timeout'] as const) await expect(validateRequest(asks, json({ a: 'x' }), { [name]: wrong })).rejects.toThrow(`${name} takes a number from`);
   }
   await expect(validateRequest(asks, json({ a: 'x' }), { concurrency: 0 })).rejects.toThrow('concurrency takes a number from 1. It got 0');

@@ -3,7 +3,7 @@
 // that stand behind `DEV`, and the calls of the functions with all that they are given.
 // Nothing that decides whether a value passes depends on this module.
 
-/** Whether this is a development build, whose errors explain themselves: `new TypeError(DEV ? '...' : WRONG_USE)`. */
+/** Whether this is a development build, whose errors explain themselves: `assertUse(isRight, DEV && '...')`. */
 export const DEV: boolean = true;
 
 /**

@@ -1,9 +1,9 @@
 // The gate: the live controller of one form.
 
 import { DEV } from '#development';
+import { assertUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
-import { WRONG_USE } from '../schema/brand.ts';
 import { isGroup } from '../schema/group.ts';
 import type { List } from '../schema/list/list.ts';
 import { partOf } from '../schema/part.ts';
@@ -193,7 +193,7 @@ class LiveGate {
   constructor(schema: Node, options: GateOptions<Node>) {
     const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, now = () => new Date(), onFault } = options;
     const part = partOf(schema);
-    if (!isGroup(part)) throw new TypeError(DEV ? 'createGate() takes a group. Write createGate(group({ ... })).' : WRONG_USE);
+    assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
     this.schema = schema;
     const store = new FormStore(on, reveal, messages, now, (fault) => {
       const heard = this.#emit('fault', fault);

@@ -1,7 +1,7 @@
 // From a field to HTML's constraint attributes, so that a browser can validate before the script has loaded.
 
 import { DEV } from '#development';
-import { WRONG_USE } from '../schema/brand.ts';
+import { assertUse } from '../schema/assertUse.ts';
 import { isField } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
@@ -123,8 +123,7 @@ function stepAttribute({ kind, rulesOf }: Context): Written {
  */
 export function toAttributes(field: Node): Attributes {
   const part = partOf(field);
-  if (!isField(part))
-    throw new TypeError(DEV ? `toAttributes() takes a field. It got a ${part.kind}. Call it for each of its fields.` : WRONG_USE);
+  assertUse(isField(part), DEV && `toAttributes() takes a field. It got a ${part.kind}. Call it for each of its fields.`);
   const { spec, mandatory, ruleList } = part;
   const { name: kind, details = {} } = spec;
   const blocking = ruleList.filter(isBlocking);

@@ -1,6 +1,6 @@
 // From the names of a form's controls to nested values: `crew.0.name`.
 
-import { assertNumber } from '../schema/assertNumber.ts';
+import { assertNumber } from '../schema/assertUse.ts';
 import { HOSTILE } from '../schema/safeAccess.ts';
 
 /** How many values there may be, how deep, and how long their lists. */

@@ -1,6 +1,8 @@
 // Rules on files.
 
+import { DEV } from '#development';
 import { fileTooLarge, fileType as fileTypeText } from '../messages/en.ts';
+import { assertNumber, assertUse } from '../schema/assertUse.ts';
 import type { FileLike } from '../schema/files.ts';
 import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
 
@@ -24,8 +26,10 @@ const eachFile =
  * file('Insurance', fileSize({ max: 2_000_000 }))
  */
 export function fileSize(limits: { readonly max: number }, options?: RuleOptions | string): Rule<Files | undefined> {
-  const test = eachFile(({ size }) => (size > limits.max ? { code: 'fileTooLarge', text: fileTooLarge, params: { size } } : undefined));
-  return makeRule<Files | undefined>('fileSize', { ...limits }, { test }, options);
+  const { max } = limits;
+  assertNumber('fileSize({ max })', max, 0);
+  const test = eachFile(({ size }) => (size > max ? { code: 'fileTooLarge', text: fileTooLarge, params: { size } } : undefined));
+  return makeRule<Files | undefined>('fileSize', { max }, { test }, options);
 }
 
 /**
@@ -36,6 +40,7 @@ export function fileSize(limits: { readonly max: number }, options?: RuleOptions
  * file('Insurance', fileType('.pdf,image/*'))
  */
 export function fileType(accept: string, options?: RuleOptions | string): Rule<Files | undefined> {
+  assertUse(typeof accept === 'string', DEV && `fileType() takes a list as in HTML: fileType('.pdf,image/*'). It got ${JSON.stringify(accept)}.`);
   const types = accept
     .toLowerCase()
     .split(',')

@@ -2,7 +2,7 @@
 
 import { DEV } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
-import { WRONG_USE } from '../schema/brand.ts';
+import { assertUse } from '../schema/assertUse.ts';
 import { makeRule, type AnyRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
 
 export interface LengthLimits {
@@ -36,8 +36,10 @@ export const lengthOf = (text: string, count: unknown): number =>
  */
 export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined> {
   const { min = 0, max = Infinity, count } = limits;
-  if (!(Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max))
-    throw new TypeError(DEV ? `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.` : WRONG_USE);
+  assertUse(
+    Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max,
+    DEV && `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.`,
+  );
   const test = (value: string | readonly unknown[]): Verdict | undefined => {
     const text = typeof value === 'string';
     const size = text ? lengthOf(value, count) : value.length;

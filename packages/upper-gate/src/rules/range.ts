@@ -2,7 +2,7 @@
 
 import { DEV } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/en.ts';
-import { WRONG_USE } from '../schema/brand.ts';
+import { assertUse } from '../schema/assertUse.ts';
 import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
 import { makeRule, type Clock, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
 
@@ -100,7 +100,7 @@ export function range<T extends Limit>(
 ): Rule<(T extends number ? number : string) | undefined> {
   const { min, max, above = -Infinity, below = Infinity, step }: RangeLimits<Limit> = limits;
   const wrong = wrongLimits(limits);
-  if (wrong) throw new TypeError(DEV ? `range() takes ${wrong}. It got ${JSON.stringify(limits)}.` : WRONG_USE);
+  assertUse(!wrong, DEV && `range() takes ${wrong}. It got ${JSON.stringify(limits)}.`);
   const [lowest, highest] = [typeof min === 'number' ? min : -Infinity, typeof max === 'number' ? max : Infinity];
   const test = (value: Limit, _siblings: unknown, now: Clock): RuleResult => {
     // Most values are numbers that are right.
@@ -140,7 +140,10 @@ export function step<T extends Limit = number>(
   base?: T,
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
-  if (!(size > 0)) throw new TypeError(DEV ? `A step is a number above zero. It got ${size}.` : WRONG_USE);
+  assertUse(
+    !wrongLimits({ step: size, ...(base !== undefined && { min: base }) }) && (base as unknown) !== 'today',
+    DEV && `step() takes a number above zero, and a number or ISO date as base. It got ${size}, ${String(base)}.`,
+  );
   const test = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
     return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;

@@ -5,7 +5,7 @@ import { notAllowed, patternMismatch } from '../messages/en.ts';
 import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/enEnter.ts';
 import type { TextType } from '../messages/codes.ts';
 import type { Text } from '../messages/text.ts';
-import { WRONG_USE } from '../schema/brand.ts';
+import { assertUse } from '../schema/assertUse.ts';
 import type { Params } from '../schema/finding.ts';
 import { isTooLong } from './length.ts';
 import type { RuleName } from '../schema/vocabulary.ts';
@@ -33,8 +33,7 @@ const typed = (
  * pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits')
  */
 export function pattern(expression: RegExp, shape?: RuleOptions | string): Rule<string | undefined> {
-  if (!((expression as unknown) instanceof RegExp))
-    throw new TypeError(DEV ? `pattern() takes a regular expression. It got ${String(expression)}.` : WRONG_USE);
+  assertUse((expression as unknown) instanceof RegExp, DEV && `pattern() takes a regular expression. It got ${String(expression)}.`);
   // A sticky or global expression remembers where it stopped: the next text would be matched from there.
   const stateless = new RegExp(expression.source, expression.flags.replace(/[gy]/g, ''));
   const mismatch: Verdict = { code: 'patternMismatch', text: patternMismatch };
@@ -89,6 +88,10 @@ export interface UrlOptions extends RuleOptions {
  */
 export function url(options: UrlOptions | string = {}): Rule<string | undefined> {
   const { schemes, ...rest } = typeof options === 'string' ? { message: options } : { ...options };
+  assertUse(
+    schemes === undefined || Array.isArray(schemes),
+    DEV && `url() takes an array of schemes: { schemes: ['https'] }. It got ${String(schemes)}.`,
+  );
   const fits = (text: string): boolean => {
     // Half a pair of surrogates is no character; the parser would put another in its place.
     if (/\p{Surrogate}/u.test(text)) return false;
@@ -127,6 +130,7 @@ function isIpv6(text: string): boolean {
  */
 export function ipAddress(options: (RuleOptions & { readonly version?: 4 | 6 }) | string = {}): Rule<string | undefined> {
   const { version, ...rest } = typeof options === 'string' ? { message: options, version: undefined } : { version: undefined, ...options };
+  assertUse([undefined, 4, 6].includes(version), DEV && `ipAddress() takes version 4 or 6. It got ${String(version)}.`);
   const fits = (text: string): boolean => (version !== 6 && IPV4.test(text)) || (version !== 4 && isIpv6(text));
   return typed('ipAddress', noIpAddress, version === undefined ? {} : { version }, fits, rest);
 }
@@ -168,6 +172,7 @@ export function oneOf<T extends string | number>(
   values: readonly T[],
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined> {
+  assertUse(Array.isArray(values), DEV && `oneOf() takes an array of values: oneOf(['a', 'b']). It got ${String(values)}.`);
   const other: Verdict = { code: 'notAllowed', text: notAllowed };
   return makeRule<(T extends number ? number : string) | undefined>(
     'oneOf',

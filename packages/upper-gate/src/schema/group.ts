@@ -1,7 +1,8 @@
 // Groups: fields under names, with the rules between them. A form is a group.
 
 import { DEV } from '#development';
-import { assertFits, WRONG_USE } from './brand.ts';
+import { assertUse } from './assertUse.ts';
+import { assertFits } from './brand.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings, VALUE } from './node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location } from './part.ts';
 import type { AnyRule, Rule } from './rule.ts';
@@ -160,9 +161,9 @@ export class GroupPart extends Part {
   }
 
   #assertKey(key: string, step: string): void {
-    if (this.positions.has(key)) return;
-    throw new TypeError(
-      DEV ? `${step}() names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.` : WRONG_USE,
+    assertUse(
+      this.positions.has(key),
+      DEV && `${step}() names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`,
     );
   }
 
@@ -199,12 +200,10 @@ export const isGroup = (part: Part): part is GroupPart => 'stepRules' in part;
  */
 export function group<F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = 'Form'): Group<F> {
   for (const [key, field] of Object.entries(fields)) {
-    if (key === '' || key.includes('.') || HOSTILE.includes(key))
-      throw new TypeError(
-        DEV
-          ? `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`
-          : WRONG_USE,
-      );
+    assertUse(
+      key !== '' && !key.includes('.') && !HOSTILE.includes(key),
+      DEV && `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
+    );
     assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
   }
   return nodeOf(new GroupPart(toSettings(settings), { ...fields }, { conditions: new Map(), fieldRules: [], groupRules: [] }));

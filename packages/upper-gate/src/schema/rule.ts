@@ -1,9 +1,10 @@
 // A rule: what a field, a group or a list lets validate its value. The rules themselves are in ../rules.
 
 import { DEV } from '#development';
+import { assertUse } from './assertUse.ts';
 import type { Text } from '../messages/text.ts';
 import type { Branded } from './brand.ts';
-import { brand, WRONG_USE } from './brand.ts';
+import { brand } from './brand.ts';
 import type { Params } from './finding.ts';
 import type { RuleName } from './vocabulary.ts';
 import { blocks, isSeverity, SEVERITY_NAMES, type Severity } from './severity.ts';
@@ -121,9 +122,9 @@ export function makeRule<V, B = unknown, Q extends string = never>(
 ): Rule<V, B, Q> {
   const given = typeof options === 'string' ? { message: options } : options;
   const severity = given?.severity;
-  if (severity !== undefined && !isSeverity(severity))
-    throw new TypeError(
-      DEV ? `${name}() takes a severity of ${SEVERITY_NAMES.join(', ')}. It got ${JSON.stringify(severity)}.` : WRONG_USE,
-    );
+  assertUse(
+    severity === undefined || isSeverity(severity),
+    DEV && `${name}() takes a severity of ${SEVERITY_NAMES.join(', ')}. It got ${JSON.stringify(severity)}.`,
+  );
   return { name, params, ...body, ...given, ...brand };
 }

@@ -1,6 +1,6 @@
 // What a request may hold. A larger one is refused before it is read whole.
 
-import { assertNumber } from '../schema/assertNumber.ts';
+import { assertNumber } from '../schema/assertUse.ts';
 
 export interface Limits {
   /** Bytes of the body, files aside. Default 1,000,000. */

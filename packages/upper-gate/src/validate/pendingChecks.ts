@@ -4,7 +4,7 @@ import { LONGEST_TIMER, runAsyncRule } from '../evaluate/asyncRule.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import type { Checks } from '../rules/asyncCheck.ts';
 import { toResult } from '../rules/check.ts';
-import { assertNumber } from '../schema/assertNumber.ts';
+import { assertNumber } from '../schema/assertUse.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
 import { isFinding, isPendingCheck, type Entry, type PendingCheck } from './entries.ts';

@@ -1,9 +1,9 @@
 // Validating a whole value.
 
 import { DEV } from '#development';
+import { assertUse } from '../schema/assertUse.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
 import type { Checks } from '../rules/asyncCheck.ts';
-import { WRONG_USE } from '../schema/brand.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node } from '../schema/node.ts';
 import { partOf } from '../schema/part.ts';
@@ -53,10 +53,10 @@ export interface ValidateAsyncOptions extends ValidateBaseOptions {
  */
 export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): ValidationResult<N[typeof DATA]> {
   const part = partOf(schema);
-  if (options.async !== 'skip' && part.hasAsyncRules)
-    throw new TypeError(
-      DEV ? "validate() cannot run the async rules of this schema. Call validateAsync(), or skip them with { async: 'skip' }." : WRONG_USE,
-    );
+  assertUse(
+    options.async === 'skip' || !part.hasAsyncRules,
+    DEV && "validate() cannot run the async rules of this schema. Call validateAsync(), or skip them with { async: 'skip' }.",
+  );
   const walk = new Walk(options, false);
   return conclude<N[typeof DATA]>(walk.whole(part, raw), walk, options);
 }

@@ -1,7 +1,7 @@
 // Either-or: one field chooses which others there are.
 
 import { DEV } from '#development';
-import { WRONG_USE } from '../brand.ts';
+import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
 import type { Field, Optional } from '../field.ts';
 import { type Group, type GroupPart, isGroup } from '../group.ts';
@@ -58,8 +58,7 @@ export class VariantPart extends Part {
     this.cases = Object.fromEntries(
       Object.entries(cases).map(([value, node]) => {
         const part = partOf(node);
-        if (!isGroup(part))
-          throw new TypeError(DEV ? `The case "${value}" of a variant is a ${part.kind}. Make it with group({ ... }).` : WRONG_USE);
+        assertUse(isGroup(part), DEV && `The case "${value}" of a variant is a ${part.kind}. Make it with group({ ... }).`);
         return [value, part];
       }),
     );
