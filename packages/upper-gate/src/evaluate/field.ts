@@ -5,7 +5,7 @@ import { NO_VALUE } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
 import type { Evaluation } from './evaluation.ts';
-import { CRASHED } from './rule.ts';
+import { crash, CRASHED } from './rule.ts';
 
 /** A verdict, and the rule that reached it; nothing: reading did. */
 export interface Found {
@@ -58,8 +58,7 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     try {
       result = rule.test!(value as never, undefined as never, evaluation.now);
     } catch (error) {
-      evaluation.fault(error, rule.name);
-      result = CRASHED;
+      result = crash(error, rule, evaluation);
     }
     if (result !== undefined) for (const verdict of verdictsIn(result)) (found ??= []).push({ rule, verdict });
   }

@@ -9,6 +9,12 @@ import { WAITING } from '../schema/noValue.ts';
 /** The verdict of a rule that threw: an error (fail closed), beside the fault for the developer. */
 export const CRASHED: Verdict = { code: 'crashed', text: crashed, ignoresOptions: true };
 
+/** What a rule that threw comes to, whatever it validates. */
+export function crash(error: unknown, rule: AnyRule, evaluation: Pick<Evaluation, 'fault'>): Verdict {
+  evaluation.fault(error, rule.name);
+  return CRASHED;
+}
+
 /** What a rule validates. */
 export interface Subject {
   /** Whether it has data, and that is empty. */
@@ -25,7 +31,7 @@ export type Scopes = readonly [declaring: unknown, ...inward: unknown[]];
 /**
  * Runs a sync rule.
  *
- * @param onRequired told whether the rule requires a value now; one that waits, or throws, does not
+ * @param onRequired called with whether the rule requires a value now; one that waits or throws does not
  * @returns what it reports: nothing if it waits for a field without a value
  */
 export function runRule(
@@ -45,9 +51,7 @@ export function runRule(
     const value = subject.readForRule();
     return subject.skipsRules ? undefined : rule.test!(value as never, scopes[0] as never, evaluation.now);
   } catch (error) {
-    if (error === WAITING) return undefined;
-    evaluation.fault(error, rule.name);
-    return CRASHED;
+    return error === WAITING ? undefined : crash(error, rule, evaluation);
   } finally {
     onRequired?.(required);
   }
