@@ -40,7 +40,10 @@ export function fileSize(limits: { readonly max: number }, options?: RuleOptions
  * file('Insurance', fileType('.pdf,image/*'))
  */
 export function fileType(accept: string, options?: RuleOptions | string): Rule<Files | undefined> {
-  assertUse(typeof accept === 'string', DEV && `fileType() takes a list as in HTML: fileType('.pdf,image/*'). It got ${JSON.stringify(accept)}.`);
+  assertUse(
+    typeof accept === 'string',
+    DEV && `fileType() takes a list as in HTML: fileType('.pdf,image/*'). It got ${JSON.stringify(accept)}.`,
+  );
   const types = accept
     .toLowerCase()
     .split(',')
