@@ -8,9 +8,9 @@ const layers = [
   'messages',
   'icu',
   'schema',
+  'evaluate',
   'rules',
   'html',
-  'evaluate',
   'validate',
   'interop',
   'json-schema',
@@ -59,7 +59,7 @@ export default tseslint.config(
             .map((layer, index) => ({
               target: `./${library}/${layer}`,
               from: layers.slice(index + 1).map((later) => `./${library}/${later}`),
-              message: 'Imports point one way: bindings, server -> showing -> gate, validate -> evaluate -> rules, schema -> messages.',
+              message: 'Imports point one way: bindings, server -> showing -> gate, validate -> rules -> evaluate -> schema -> messages.',
             }))
             .filter(({ from }) => from.length > 0)
             .concat({

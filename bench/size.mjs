@@ -19,11 +19,12 @@ const FEATURES = {
   validating: /\/validate\//,
   lists: /\/schema\/list\//,
   variants: /\/schema\/variant\//,
-  'async rules': /\/(pendingChecks|asyncRule)\.js/,
+  'async rules': /\/(pendingChecks|asyncRule|rules\/asyncCheck\/\w+)\.js/,
+  'cross-field rules': /\/rules\/crossField\//,
   dates: /\/schema\/(calendar|moments)\.js/,
   numbers: /\/schema\/number\.js/,
   choices: /\/schema\/choice\.js/,
-  duplicates: /\/rules\/lists\.js/,
+  duplicates: /\/rules\/noDuplicates\//,
   drafts: /\/gate\/draft\.js/,
 };
 const ALL = Object.keys(FEATURES);
@@ -43,8 +44,7 @@ const ENTRIES = [
     name: 'a contact form without a page',
     budget: 9.2,
     code: from(CONTACT),
-    // The live form still links what runs async rules, whether there are any or not.
-    uses: ['the live form', 'choices', 'async rules'],
+    uses: ['the live form', 'choices'],
   },
   { id: 'S2', name: 'a contact form with bindForm', budget: 14, code: from(CONTACT) + from('bindForm', 'upper-gate/dom') },
   {

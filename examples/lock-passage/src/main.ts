@@ -21,7 +21,7 @@ const gate = createGate(passageForm(askRegister), {
   submit: (passage, { signal }) => book(passage, signal),
   messages: CATALOGUES[language],
 });
-const draft = keepDraft(gate, { storage: localStorage, key: 'passage', maxAge: 7 * 24 * 3600 * 1000 });
+const draft = keepDraft(gate, { storage: () => localStorage, key: 'passage', maxAge: 7 * 24 * 3600 * 1000 });
 bindForm(get<HTMLFormElement>('booking'), gate);
 
 gate.on('submit', () => outcome.replaceChildren());

@@ -22,7 +22,7 @@ export function Booking() {
   });
 
   useEffect(() => {
-    const draft = keepDraft(gate, { storage: localStorage, key: 'passage-react', maxAge: 7 * 24 * 3600 * 1000 });
+    const draft = keepDraft(gate, { storage: () => localStorage, key: 'passage-react', maxAge: 7 * 24 * 3600 * 1000 });
     setRestored(draft.restored);
     return () => draft.stop();
   }, [gate]);

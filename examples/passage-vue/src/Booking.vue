@@ -24,7 +24,7 @@ const { gate, form } = useGate(passage, {
   messages: () => CATALOGUES[language.value],
   submit: (data, { signal }) => book(data, signal),
 });
-const draft = keepDraft(gate, { storage: localStorage, key: 'passage-vue', maxAge: 7 * 24 * 3600 * 1000 });
+const draft = keepDraft(gate, { storage: () => localStorage, key: 'passage-vue', maxAge: 7 * 24 * 3600 * 1000 });
 onScopeDispose(() => draft.stop());
 
 const status = useGateState(gate, ({ state }) => state.status);

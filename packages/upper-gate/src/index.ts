@@ -9,28 +9,31 @@ export type { Moment } from './schema/calendar.ts';
 export { color } from './schema/color.ts';
 export { file, type FileLike, files } from './schema/files.ts';
 export { custom, type CustomKind, unreadable } from './schema/custom.ts';
-export { interval } from './schema/interval.ts';
+export { interval } from './rules/crossField/interval.ts';
 export { type Fields, group, type Group, type GroupSettings, type OneOrMore } from './schema/group.ts';
 export { list, type List } from './schema/list/list.ts';
 export { type Cases, variant, type Variant, type VariantData } from './schema/variant/variant.ts';
 export type { Field, Option } from './schema/field.ts';
 export { hasAsyncRules, isSchema } from './schema/part.ts';
 export type { DataOf, InJson, Node, RawOf, Settings } from './schema/node.ts';
-export type { At, PathOf } from './schema/paths.ts';
-export type { AsyncCheckRun, Clock, Rule, RuleOptions, Stage } from './schema/rule.ts';
+export type { FormClock } from './schema/kit.ts';
+export type { At, KnownPath, PathOf } from './schema/paths.ts';
+export type { AsyncCheckRun, Rule } from './schema/rule.ts';
+export type { Clock, RuleOptions, Stage } from './schema/verdict.ts';
 export { type Finding, type Params, toJsonPointer } from './schema/finding.ts';
 export type { Severity } from './schema/severity.ts';
 export type { Fault } from './evaluate/evaluation.ts';
 export type { ValueSource } from './validate/walk.ts';
-export { mustBeTrue, required, requiredWhen } from './rules/required.ts';
+export { mustBeTrue, required } from './rules/required.ts';
+export { requiredWhen } from './rules/crossField/requiredWhen.ts';
 export { length, type LengthLimits } from './rules/length.ts';
 export { range, type RangeLimits, step } from './rules/range.ts';
 export { cardNumber, email, type EmailOptions, ipAddress, oneOf, pattern, url, type UrlOptions } from './rules/text.ts';
-export { after, before, differsFrom, type OrSame, sameAs } from './rules/siblings.ts';
-export { noDuplicates } from './rules/lists.ts';
+export { after, before, differsFrom, type OrSame, sameAs } from './rules/crossField/siblings.ts';
+export { noDuplicates } from './rules/noDuplicates/noDuplicates.ts';
 export { fileSize, fileType } from './rules/files.ts';
-export { asyncCheck, type AsyncCheckOptions, type Checks } from './rules/asyncCheck.ts';
-export { check, type CheckFinding, type CheckResult } from './rules/check.ts';
+export { asyncCheck, type AsyncCheckOptions, type Checks } from './rules/asyncCheck/asyncCheck.ts';
+export { check, type CheckFinding, type CheckResult } from './rules/crossField/check.ts';
 export {
   validate,
   validateAsync,
@@ -48,12 +51,13 @@ export {
   type GateOptions,
   type GateState,
   type Passed,
+  type ValidateGateOptions,
 } from './gate/createGate.ts';
 export { type Draft, type DraftOptions, type DraftStorage, keepDraft } from './gate/draft.ts';
-export type { FieldState, Handle } from './gate/handle.ts';
-export type { ListHandle, Row } from './gate/list.ts';
+export type { DataSoFar, FieldState } from './gate/fieldState.ts';
+export type { Handle, ListHandle, Row } from './gate/handle.ts';
 export type { Values } from './gate/values.ts';
-export type { Connection } from './gate/cell.ts';
+export type { Connection } from './gate/node.ts';
 export type { FocusOnRefusal, Outcome, Status, SubmitRun } from './gate/submission.ts';
-export type { GivenFinding, ProblemDetails } from './gate/refusal.ts';
+export type { GivenFinding, ProblemDetails } from './gate/serverAnswer.ts';
 export type { Catalogue, Label, MessageParams, Text } from './messages/text.ts';

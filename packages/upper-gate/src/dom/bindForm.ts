@@ -4,7 +4,6 @@ import { devAssert } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
-import type { ListHandle } from '../gate/list.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
@@ -47,11 +46,7 @@ export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, o
 
 const bound = new WeakSet<HTMLFormElement>();
 
-type BoundGate = AnyGate &
-  Pick<Gate<Node>, 'on'> & {
-    field(path: string): Handle;
-    list(path: string): ListHandle;
-  };
+type BoundGate = AnyGate & Pick<Gate<Node>, 'on'>;
 
 /** Parts of a form that hold fields. */
 const WHOLES = ['group', 'list', 'variant'];

@@ -1,8 +1,9 @@
 // Development warnings about the wiring of a form, each with its fix. A production build leaves this module out.
 
 import { warnOnce } from '#development';
-import { FieldCell } from '../gate/cell.ts';
-import { storeOf, type AnyGate, type Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
 import type { Node } from '../schema/node.ts';
 import { isControl, nameOf, type Control } from '../showing/controls.ts';
 import { Hooks } from './hooks.ts';
@@ -54,12 +55,14 @@ function* markupWarnings(form: HTMLFormElement, gate: AnyGate, places: Hooks): I
 
 /** Errors that stopped the submission, and that the user cannot see or correct on this page. */
 function* refusalWarnings(gate: AnyGate): Iterable<string> {
-  for (const cell of storeOf.get(gate)!.root.cells()) {
-    if (cell.findings.length === 0 || (cell.connections?.size ?? 0) > 0) continue;
-    if (cell instanceof FieldCell)
-      yield `the field "${cell.path}" has an error but no control, so the user cannot correct it. Give a control the name "${cell.path}", or connect one: gate.field("${cell.path}").connect({ element, focus }).`;
-    else if (cell.parent)
-      yield `the messages of "${cell.path}" have no place, so they appear above the form. Add one: <div data-gate-messages="${cell.path}"></div>.`;
+  const nodes: BaseNode[] = [];
+  internalsOf(gate).store.root.forEach((node) => nodes.push(node));
+  for (const { path, part, parent, findings, connections } of nodes) {
+    if (findings.length === 0 || (connections?.size ?? 0) > 0) continue;
+    if (part.isLeaf)
+      yield `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", or connect one: gate.field("${path}").connect({ element, focus }).`;
+    else if (parent)
+      yield `the messages of "${path}" have no place, so they appear above the form. Add one: <div data-gate-messages="${path}"></div>.`;
   }
 }
 

@@ -3,7 +3,7 @@
 // form can be sent without script.
 
 import { devAssert } from '#development';
-import type { ListHandle, Row } from '../gate/list.ts';
+import type { ListHandle, Row } from '../gate/handle.ts';
 import { focusIn } from '../showing/focus.ts';
 import { setText } from './hooks.ts';
 

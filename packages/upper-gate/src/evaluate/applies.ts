@@ -4,7 +4,7 @@ import { DEV } from '#development';
 import type { Predicate } from '../schema/group.ts';
 import type { Evaluation } from './evaluation.ts';
 import { CRASHED } from './rule.ts';
-import type { Verdict } from '../schema/rule.ts';
+import type { Verdict } from '../schema/verdict.ts';
 import { WAITING } from '../schema/noValue.ts';
 
 /** What the conditions of a field came to. */

@@ -1,7 +1,8 @@
 // One run of an async rule, with its time limit.
 
 import { unanswered } from '../messages/en.ts';
-import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import { verdictsIn } from './field.ts';
 import { CRASHED } from './rule.ts';
 import { WAITING } from '../schema/noValue.ts';
@@ -25,29 +26,39 @@ const TIME_IS_UP = Symbol('time is up');
 const isCrash = (error: unknown): boolean =>
   error instanceof ReferenceError || (error instanceof TypeError && !/fetch|network|load failed/i.test(error.message));
 
+/** What sets the time limit. */
+interface Timers {
+  setTimeout(callback: () => void, milliseconds: number): unknown;
+  clearTimeout(timer: unknown): void;
+}
+
+/** The finding that no answer came. @param blocks whether that counts as an error if the rule does not say */
+export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', blocks: boolean): Verdict => ({
+  code: 'unanswered',
+  text: unanswered,
+  ignoresOptions: true,
+  severity: (rule.async!.unanswered ?? (blocks ? 'block' : 'warn')) === 'block' ? 'error' : 'warning',
+  params: { reason },
+});
+
 /**
  * Runs an async rule, at most as long as it allows. Never rejects.
  *
  * @param siblings the group that it may read
  * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
+ * @param timers default: those of the system
  * @param controller aborting it ends the run, which then counts as unanswered; it is aborted when the time is up
  */
 export async function runAsyncRule(
-  { async: spec }: AnyRule,
+  rule: AnyRule,
   value: unknown,
   siblings: unknown,
   blocks: boolean,
   controller: AbortController,
+  timers: Timers = globalThis,
 ): Promise<Reply> {
-  const { run, timeout, unanswered: policy } = spec!;
+  const { run, timeout } = rule.async!;
   const { signal } = controller;
-  const noAnswer = (reason: 'timeout' | 'failed'): Verdict => ({
-    code: 'unanswered',
-    text: unanswered,
-    ignoresOptions: true,
-    severity: (policy ?? (blocks ? 'block' : 'warn')) === 'block' ? 'error' : 'warning',
-    params: { reason },
-  });
   let timer: unknown;
   let stop: (() => void) | undefined;
   try {
@@ -55,7 +66,7 @@ export async function runAsyncRule(
     const result = await Promise.race([
       run(value as never, { signal, siblings: siblings as never }),
       new Promise<never>((_, reject) => {
-        timer = setTimeout(() => reject(TIME_IS_UP), Math.min(timeout, LONGEST_TIMER));
+        timer = timers.setTimeout(() => reject(TIME_IS_UP), Math.min(timeout, LONGEST_TIMER));
         signal.addEventListener('abort', (stop = () => reject(signal.reason)));
       }),
     ]);
@@ -65,11 +76,15 @@ export async function runAsyncRule(
     if (error === WAITING) return { verdicts: [], answered: false };
     if (error === TIME_IS_UP) {
       controller.abort();
-      return { verdicts: [noAnswer('timeout')], answered: false, error: new Error(`No answer within ${timeout} ms.`) };
+      return {
+        verdicts: [unansweredVerdict(rule, 'timeout', blocks)],
+        answered: false,
+        error: new Error(`No answer within ${timeout} ms.`),
+      };
     }
-    return { verdicts: [isCrash(error) ? CRASHED : noAnswer('failed')], answered: false, error };
+    return { verdicts: [isCrash(error) ? CRASHED : unansweredVerdict(rule, 'failed', blocks)], answered: false, error };
   } finally {
-    clearTimeout(timer);
+    timers.clearTimeout(timer);
     if (stop) signal.removeEventListener('abort', stop);
   }
 }

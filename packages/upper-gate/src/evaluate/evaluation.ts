@@ -1,6 +1,7 @@
 // What running rules needs of whoever runs them: a walk over a whole value, or a live form.
 
-import type { AnyRule, Clock } from '../schema/rule.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { Clock } from '../schema/verdict.ts';
 
 /** Where a fault happened: in which rule, on which field. */
 export interface Fault {

@@ -3,15 +3,9 @@
 import { isUnreadable, Unreadable, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import type { Found, RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Evaluation } from './evaluation.ts';
 import { crash, CRASHED } from './rule.ts';
-
-/** A verdict, and the rule that reached it; nothing: reading did. */
-export interface Found {
-  readonly rule: AnyRule | undefined;
-  readonly verdict: Verdict;
-}
 
 const NOTHING: readonly never[] = [];
 const UNREADABLE_CRASH = new Unreadable(CRASHED);

@@ -4,10 +4,19 @@ import { customError } from '../messages/en.ts';
 import { formatText, inLanguage, textOf, type Catalogue, type Label, type Text } from '../messages/text.ts';
 import { join, type Finding, type Params } from '../schema/finding.ts';
 import { partAt, type Part } from '../schema/part.ts';
-import type { AnyRule, RuleOptions, Verdict } from '../schema/rule.ts';
-import { isSeverity } from '../schema/severity.ts';
+import { isSeverity, type Severity } from '../schema/severity.ts';
+import type { Reporter, RuleOptions, Verdict } from '../schema/verdict.ts';
 
 const NO_PARAMS: Params = Object.freeze({});
+
+/** What the rule's author gave that fits the verdict. */
+const optionsOf = (rule: Reporter | undefined, { ignoresOptions }: Verdict): RuleOptions | undefined => (ignoresOptions ? undefined : rule);
+
+/** How much a verdict weighs. What has a severity that does not exist blocks: fail closed. */
+export function severityOf(rule: Reporter | undefined, verdict: Verdict): Severity {
+  const severity = verdict.severity ?? optionsOf(rule, verdict)?.severity ?? 'error';
+  return isSeverity(severity) ? severity : 'error';
+}
 
 /**
  * Makes the finding of a verdict.
@@ -18,15 +27,14 @@ const NO_PARAMS: Params = Object.freeze({});
 export function toFinding(
   path: string,
   target: Part,
-  rule: AnyRule | undefined,
+  rule: Reporter | undefined,
   verdict: Verdict,
   catalogue: Catalogue | undefined,
 ): Finding {
-  const options: RuleOptions | undefined = verdict.ignoresOptions ? undefined : rule;
+  const options = optionsOf(rule, verdict);
   const part = verdict.path ? (partAt(target, verdict.path) ?? target) : target;
   const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
   const code = options?.code ?? verdict.code;
-  const severity = verdict.severity ?? options?.severity ?? 'error';
   // A code of the author's own may have no text; that of the rule then has.
   const text: Text =
     verdict.message ??
@@ -42,8 +50,7 @@ export function toFinding(
   return {
     path: verdict.path ? join(path, verdict.path) : path,
     code,
-    // What weighs nothing known blocks: fail closed.
-    severity: isSeverity(severity) ? severity : 'error',
+    severity: severityOf(rule, verdict),
     message: formatText(
       text,
       otherLabel === undefined ? words : { ...words, otherLabel: inLanguage(otherLabel as Label, catalogue) },

@@ -2,14 +2,7 @@
 // around it from the inside out; on a whole, behind all on its parts.
 
 import type { Part } from '../schema/part.ts';
-
-/** Where a rule stands among all that report on one part. */
-export interface Order {
-  /** How deep in the form the part lies that declares the rule: the deepest reports first. */
-  readonly depth: number;
-  /** Where the rule stands among those of that part. */
-  readonly index: number;
-}
+import type { Order } from '../schema/verdict.ts';
 
 export const compareOrder = (a: Order, b: Order): number => b.depth - a.depth || a.index - b.index;
 

@@ -2,7 +2,8 @@
 
 import { crashed } from '../messages/en.ts';
 import { VALUE_MISSING } from '../schema/field.ts';
-import type { AnyRule, RuleResult, Verdict } from '../schema/rule.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Evaluation } from './evaluation.ts';
 import { WAITING } from '../schema/noValue.ts';
 

@@ -5,29 +5,23 @@ import { assertUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { isGroup } from '../schema/group.ts';
+import type { FormClock } from '../schema/kit.ts';
 import type { List } from '../schema/list/list.ts';
 import { partOf } from '../schema/part.ts';
 import type { DATA, Node } from '../schema/node.ts';
-import type { At, PathOf } from '../schema/paths.ts';
-import type { Clock, Stage } from '../schema/rule.ts';
+import type { At, KnownPath, PathOf } from '../schema/paths.ts';
+import type { Stage } from '../schema/verdict.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
-import { type Cell, FieldCell, ListCell } from './cell.ts';
-import { FormStore } from './formStore.ts';
+import { addVerdicts } from './addVerdicts.ts';
+import { createEvents } from './events.ts';
 import { findingsBelow, focusFirstError } from './focus.ts';
-import { createNode } from './createNode.ts';
-import { CellHandle, type Handle, setCell } from './handle.ts';
-import { type ListHandle, LiveList } from './list.ts';
-import type { GivenFinding, ProblemDetails } from './refusal.ts';
+import { fieldsBelow, handleOf, jsonOf, listHandleOf, type Handle, type ListHandle } from './handle.ts';
+import { withInternals } from './internals.ts';
+import type { BaseNode } from './node.ts';
+import { verdictsOf, type GivenFinding, type ProblemDetails } from './serverAnswer.ts';
+import { FormStore } from './store.ts';
+import { createSubmission, type FocusOnRefusal, type Outcome, type Status, type SubmissionEvents, type SubmitRun } from './submission.ts';
 import type { Values } from './values.ts';
-import {
-  addFindings,
-  Submission,
-  type FocusOnRefusal,
-  type Outcome,
-  type Status,
-  type SubmissionEvents,
-  type SubmitRun,
-} from './submission.ts';
 
 export interface GateOptions<N extends Node> {
   /** The values to begin with, raw or data. */
@@ -37,17 +31,18 @@ export interface GateOptions<N extends Node> {
   /** When findings become visible; a field's own setting goes before. Default `'blur'`. */
   readonly reveal?: Stage;
   /**
-   * Sends the data. To refuse the data, return (or throw) problem details (RFC 9457), `{ findings }`, or the
-   * server's `Response`; anything else that is returned accepts. What else it throws reaches whoever called `submit()`.
+   * Sends the data. Its answer refuses the data if it is a `Response` that is not ok, or a plain object with an array `errors`
+   * (problem details, RFC 9457) or `findings`, or with a `status` from 400 to 599; also if it is thrown. Anything else that is
+   * returned accepts. What else it throws reaches whoever called `submit()`: the submission has failed.
    */
   readonly submit?: (data: N[typeof DATA], context: SubmitRun) => unknown;
   /** Where the focus goes on refusal: the first invalid field (default), what was connected to `gate.root`, nowhere. */
   readonly focus?: FocusOnRefusal;
   /** The language of the messages; default English. */
   readonly messages?: Catalogue | undefined;
-  /** The present moment, for rules that speak of today. Default: that of the system. */
-  readonly now?: Clock;
-  /** Called for rules that threw, with the original error. Default: `console.error`. */
+  /** The present moment and the timers, all of the form's. Default: those of the system. For tests: a clock of your own. */
+  readonly clock?: FormClock;
+  /** Called for rules, listeners and other functions of yours that threw, with the original error. Default: `console.error`. */
   readonly onFault?: (fault: Fault) => void;
 }
 
@@ -74,9 +69,9 @@ export interface Failed extends Passed {
 
 /** What a gate tells, by event. */
 export interface GateEvents<D> extends SubmissionEvents<D> {
-  /** A field that has been revealed has no error any more, and awaits no answer; or the form as a whole. */
+  /** A field that has been revealed has no error any more, and awaits no answer; or the form, once a field has been revealed. */
   readonly pass: Passed;
-  /** A field that has been revealed has an error now; or the form as a whole. */
+  /** A field that has been revealed has an error now; or the form, once a field has been revealed. */
   readonly fail: Failed;
   /** A rule, a condition or a listener threw. */
   readonly fault: Fault;
@@ -96,27 +91,31 @@ export interface Gate<N extends Node> {
    *
    * @throws TypeError for a path that the schema does not have
    */
-  field<P extends string>(path: PathOf<N, P>): Handle<At<N, P> & Node>;
+  field<P extends string>(path: PathOf<N, P>): Handle<At<N, P>>;
   /**
    * The handle of a list: adds, removes and moves its rows. State belongs to the row, not to its index.
    *
    * @throws TypeError for a path at which the schema has no list
    */
-  list<P extends string>(path: PathOf<N, P>): At<N, P> extends List<infer I> ? ListHandle<I> : never;
-  /** Whether the form has a field or group at a path that is known only at run time. */
-  has(path: string): boolean;
+  list<P extends string>(path: ListPathOf<N, P>): ListHandle<ItemAt<N, P>>;
+  /**
+   * Whether the form has a field or group at a path that is known only at run time.
+   *
+   * @example
+   * if (gate.has(name)) gate.field(name).set(value);
+   */
+  has(path: string): path is KnownPath;
   /** Edits several fields in one go. */
   set(values: Values<N>): void;
   /** Runs something that edits several fields: rules run, and listeners are called, once, after it. */
   batch<T>(operation: () => T): T;
   /**
-   * Runs every rule of a field, of several, or of all, and shows what is found.
+   * Runs every rule of a field, of several, or of all, again, and shows what is found.
    *
    * @param paths what to validate; default: the whole form
-   * @param options `focus: true` moves the focus to the first invalid field
-   * @returns whether no error was found
+   * @returns whether no error was found; false if the form is disposed of meanwhile
    */
-  validate<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[], options?: { readonly focus?: boolean }): Promise<boolean>;
+  validate<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[], options?: ValidateGateOptions): Promise<boolean>;
   /**
    * Validates everything and, if there is no error, passes the data to the handler. While one submission is under way,
    * another call returns the same promise.
@@ -127,6 +126,8 @@ export interface Gate<N extends Node> {
   submit(event?: unknown): Promise<Outcome<N[typeof DATA]>>;
   /** Puts a server's answer on the fields that it names; each finding goes when its field is edited. */
   addFindings(answer: readonly GivenFinding[] | ProblemDetails): void;
+  /** Removes the findings that were added, by a server or by the program. @param paths of the fields; default: all */
+  clearFindings<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[]): void;
   /** Back to the initial values, or to other ones; nothing touched, nothing shown. Ends a submission under way. */
   reset(initial?: Values<N>): void;
   /**
@@ -150,23 +151,44 @@ export interface Gate<N extends Node> {
   watch<T>(selector: (gate: Gate<N>) => T, listener: (value: T, before: T) => void, equal?: (a: T, b: T) => boolean): () => void;
   /** Listens to what happens. @returns undoes it */
   on<E extends keyof GateEvents<N[typeof DATA]>>(event: E, listener: (what: GateEvents<N[typeof DATA]>[E]) => void): () => void;
-  /** Ends all questions and submissions under way. */
+  /** Ends everything, for good: no rule runs, nothing is asked, sent or awaited any more, and edits have no effect. */
   dispose(): void;
+  /** Values, findings and states, without what is private. */
+  toJSON(): object;
 }
 
-/** A gate of any schema: for components that serve all forms. */
+export interface ValidateGateOptions {
+  /** Moves the focus to the first invalid field. Default false. */
+  readonly focus?: boolean;
+  /** Whether what is found is shown from now on. Default true. */
+  readonly reveal?: boolean;
+}
+
+/** A path where it names a list. */
+type ListPathOf<N extends Node, P extends string> = P extends KnownPath ? P : At<N, P> extends List<Node> ? PathOf<N, P> : never;
+/** What each row of the list at a path is. */
+type ItemAt<N extends Node, P extends string> = At<N, P> extends List<infer I> ? I : Node;
+
+/** A gate of any schema, its paths not checked by the types: for components that serve all forms. */
 export interface AnyGate extends Pick<
   Gate<Node>,
-  'state' | 'root' | 'findings' | 'has' | 'batch' | 'submit' | 'addFindings' | 'setLocale' | 'subscribe' | 'dispose'
+  'schema' | 'state' | 'root' | 'findings' | 'has' | 'batch' | 'submit' | 'addFindings' | 'setLocale' | 'subscribe' | 'dispose' | 'toJSON'
 > {
-  reset(): void;
+  field(path: string): Handle;
+  list(path: string): ListHandle;
+  set(values: unknown): void;
+  validate(paths?: string | readonly string[], options?: ValidateGateOptions): Promise<boolean>;
+  clearFindings(paths?: string | readonly string[]): void;
+  reset(initial?: unknown): void;
+  rebase(values: unknown): void;
+  watch<T>(selector: (gate: AnyGate) => T, listener: (value: T, before: T) => void, equal?: (a: T, b: T) => boolean): () => void;
 }
 
 /**
  * Makes the live controller of a form.
  *
  * @param schema a group
- * @throws TypeError for a schema that is no group
+ * @throws TypeError for a schema that is no group, in production too
  *
  * @example
  * const gate = createGate(passage, { initial: { vessel: 'Otter' }, submit: (data) => api.book(data) });
@@ -174,193 +196,131 @@ export interface AnyGate extends Pick<
  * await gate.submit();
  */
 export function createGate<N extends Node>(schema: N, options: GateOptions<N> = {}): Gate<N> {
-  return new LiveGate(schema, options) as unknown as Gate<N>;
+  const { initial, on = 'change', reveal = 'blur', submit: handler, focus = 'first', messages, clock = SYSTEM_CLOCK, onFault } = options;
+  const part = partOf(schema);
+  assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
+  const store = new FormStore(on, reveal, clock, messages, (fault) => {
+    const heard = events.emit('fault', fault);
+    if (onFault) onFault(fault);
+    else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
+  });
+  const events = createEvents(store);
+  const root = store.createNode(part, undefined, '', initial) as BaseNode;
+  store.root = root;
+  store.batch(() => store.start(root));
+  const submission = createSubmission(store, { handler, focus, emit: events.emit });
+  const onDispose = new Set<() => void>();
+
+  const find = (path: string): BaseNode => {
+    const node = store.find(path);
+    if (node === undefined) throw new TypeError(`The form has no field "${path}". Its fields: ${fieldsBelow(root).join(', ')}.`);
+    return node as BaseNode;
+  };
+  const findAll = (paths: string | readonly string[]): readonly BaseNode[] => [paths].flat().map(find);
+  let lastState: GateState | undefined;
+
+  const gate = {
+    ...withInternals({
+      store,
+      idPrefix: 'gate',
+      form: undefined,
+      onDispose,
+      interrupt() {
+        submission.abort();
+        store.batch(() => root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
+      },
+    }),
+    schema,
+    root: handleOf(store, root),
+    get state(): GateState {
+      const { errors, pending, dirty, touched } = root;
+      const { status, count: submitCount } = submission;
+      const before = lastState;
+      if (
+        before?.status === status &&
+        before.errorCount === errors &&
+        before.pending === pending > 0 &&
+        before.dirty === dirty > 0 &&
+        before.touched === touched > 0 &&
+        before.submitCount === submitCount
+      )
+        return before;
+      return (lastState = {
+        status,
+        valid: errors === 0,
+        pending: pending > 0,
+        dirty: dirty > 0,
+        touched: touched > 0,
+        submitCount,
+        errorCount: errors,
+      });
+    },
+    get findings() {
+      return findingsBelow(root);
+    },
+    field: (path: string) => handleOf(store, find(path)),
+    list: (path: string) => listHandleOf(store, find(path)),
+    has: (path: string) => store.find(path) !== undefined,
+    set: (values: unknown) => root.edit(values),
+    batch: <T>(operation: () => T) => store.batch(operation),
+    async validate(paths: string | readonly string[] = '', { focus: moves = false, reveal: shows = true }: ValidateGateOptions = {}) {
+      const nodes = findAll(paths);
+      store.change(() => nodes.forEach((node) => store.rerun(node, 2, shows)));
+      // Within an operation (a batch, a callback) nothing has run yet.
+      if (store.isBusy) await Promise.resolve();
+      const isPending = (): boolean => nodes.some(({ pending }) => pending > 0);
+      while (isPending() && !store.isDisposed) await store.until(() => !isPending());
+      if (store.isDisposed) return false;
+      const valid = nodes.every(({ errors }) => errors === 0);
+      if (!valid && moves) nodes.some(focusFirstError);
+      return valid;
+    },
+    submit: (event?: unknown) => submission.submit(event),
+    addFindings: (answer: readonly GivenFinding[] | ProblemDetails) => store.change(() => addVerdicts(store, verdictsOf(answer))),
+    clearFindings: (paths: string | readonly string[] = '') =>
+      store.change(() => findAll(paths).forEach((node) => node.forEach((each) => each.clearAdded()))),
+    reset: (values?: unknown) =>
+      store.change(() => {
+        submission.abort();
+        store.edits += 1;
+        store.anyRevealed = false;
+        root.restart(values, values !== undefined, true);
+      }),
+    rebase: (values: unknown) => store.change(() => root.rebase(values)),
+    setLocale: (catalogue: Catalogue | undefined) =>
+      store.batch(() => {
+        store.catalogue = catalogue;
+        root.forEach((node) => {
+          node.reword();
+          // Labels and hints are in it, too.
+          store.markChanged(node);
+        });
+      }),
+    subscribe: (listener: () => void) => gate.root.subscribe(listener),
+    watch<T>(selector: (gate: unknown) => T, listener: (value: T, before: T) => void, equal: (a: T, b: T) => boolean = Object.is) {
+      let value = selector(gate);
+      return gate.subscribe(() => {
+        const before = value;
+        value = selector(gate);
+        if (!equal(value, before)) listener(value, before);
+      });
+    },
+    on: events.on,
+    dispose() {
+      if (store.isDisposed) return;
+      onDispose.forEach((callback) => callback());
+      submission.abort();
+      store.dispose();
+    },
+    toJSON: () => ({ ...jsonOf(store, root), findings: gate.findings, state: gate.state }),
+    ...(DEV && { [Symbol.for('nodejs.util.inspect.custom')]: () => gate.toJSON() }),
+  };
+  return gate as unknown as Gate<N>;
 }
 
-type Listener = (what: unknown) => void;
-
-/** The store of a gate, for the bindings. */
-export const storeOf = new WeakMap<object, FormStore>();
-
-class LiveGate {
-  readonly schema: Node;
-  readonly #store: FormStore;
-  readonly #submission: Submission;
-  readonly #handles = new WeakMap<Cell, CellHandle>();
-  readonly #listeners = new Map<string, Set<Listener>>();
-  #state: GateState | undefined;
-
-  constructor(schema: Node, options: GateOptions<Node>) {
-    const { initial, on = 'change', reveal = 'blur', submit, focus = 'first', messages, now = () => new Date(), onFault } = options;
-    const part = partOf(schema);
-    assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
-    this.schema = schema;
-    const store = new FormStore(on, reveal, messages, now, (fault) => {
-      const heard = this.#emit('fault', fault);
-      if (onFault) onFault(fault);
-      else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
-    });
-    this.#store = store;
-    storeOf.set(this, store);
-    store.root = createNode(store, undefined, '', part, initial);
-    store.start(store.root);
-    this.#submission = new Submission(store, submit, focus, (event, what) => this.#emit(event, what));
-  }
-
-  get root(): Handle {
-    return this.#handle(this.#store.root);
-  }
-
-  get state(): GateState {
-    const { root } = this.#store;
-    const { status, count: submitCount } = this.#submission;
-    const now: GateState = {
-      status,
-      valid: root.errors === 0,
-      pending: root.pending > 0,
-      dirty: root.dirty > 0,
-      touched: root.touched > 0,
-      submitCount,
-      errorCount: root.errors,
-    };
-    const before = this.#state;
-    if (before === undefined || (Object.keys(now) as (keyof GateState)[]).some((key) => before[key] !== now[key])) this.#state = now;
-    return this.#state!;
-  }
-
-  get findings(): readonly Finding[] {
-    return findingsBelow(this.#store.root);
-  }
-
-  field(path: string): Handle {
-    return this.#handle(this.#find(path));
-  }
-
-  list(path: string): ListHandle {
-    const cell = this.#find(path);
-    if (!(cell instanceof ListCell))
-      throw new TypeError(`"${path}" is not a list: its kind is ${cell.part.kind}. Use gate.field("${path}").`);
-    return new LiveList(cell, (row) => this.#handle(row));
-  }
-
-  has(path: string): boolean {
-    return this.#store.find(path) !== undefined;
-  }
-
-  set(values: unknown): void {
-    setCell(this.#store.root, values);
-  }
-
-  batch<T>(operation: () => T): T {
-    return this.#store.batch(operation);
-  }
-
-  async validate(paths: string | readonly string[] = '', { focus = false }: { readonly focus?: boolean } = {}): Promise<boolean> {
-    const cells = [paths].flat().map((path) => this.#find(path));
-    this.batch(() => cells.forEach((cell) => this.#store.validateAll(cell)));
-    while (cells.some((cell) => cell.pending > 0)) await this.#store.whenSettled(cells);
-    const valid = cells.every((cell) => cell.errors === 0);
-    if (!valid && focus) cells.some(focusFirstError);
-    return valid;
-  }
-
-  submit(event?: unknown): Promise<Outcome> {
-    return this.#submission.submit(event);
-  }
-
-  addFindings(answer: readonly GivenFinding[] | ProblemDetails): void {
-    addFindings(this.#store, answer);
-  }
-
-  reset(initial?: unknown): void {
-    this.#store.batch(() => {
-      this.#submission.abort();
-      this.#store.reset(initial);
-    });
-  }
-
-  rebase(values: unknown): void {
-    this.#store.rebase(values);
-  }
-
-  setLocale(messages: Catalogue | undefined): void {
-    this.#store.batch(() => {
-      this.#store.catalogue = messages;
-      for (const cell of this.#store.root.cells()) {
-        cell.reword();
-        // Labels and hints speak it too.
-        this.#store.markChanged(cell);
-      }
-    });
-  }
-
-  subscribe(listener: () => void): () => void {
-    return this.root.subscribe(listener);
-  }
-
-  watch<T>(
-    selector: (gate: LiveGate) => T,
-    listener: (value: T, before: T) => void,
-    equal: (a: T, b: T) => boolean = Object.is,
-  ): () => void {
-    const select = (): T => selector(this);
-    let value = select();
-    return this.subscribe(() => {
-      const before = value;
-      value = select();
-      if (!equal(value, before)) listener(value, before);
-    });
-  }
-
-  on(event: string, listener: Listener): () => void {
-    const listeners = this.#listeners.get(event) ?? new Set();
-    this.#listeners.set(event, listeners);
-    listeners.add(listener);
-    // Only where somebody listens is there anything to do about it.
-    if (event === 'pass' || event === 'fail') this.#store.onChanged = (cells) => this.#emitVerdicts(cells);
-    return () => listeners.delete(listener);
-  }
-
-  dispose(): void {
-    this.#submission.abort();
-    for (const cell of this.#store.root.cells()) cell.asyncRunners?.forEach((runner) => runner.forget());
-  }
-
-  /** Emits `pass` and `fail` for the fields, and the form, whose verdict has changed. */
-  #emitVerdicts(cells: Iterable<Cell>): void {
-    const { root } = this.#store;
-    for (const cell of new Set([...cells, root])) {
-      const isForm = cell === root;
-      if (!cell.revealed || !cell.applies || cell.pending > 0 || !(isForm || cell instanceof FieldCell)) continue;
-      const failing = cell.errors > 0 ? 1 : 0;
-      if (cell.lastVerdict === failing) continue;
-      cell.lastVerdict = failing;
-      this.#emit(failing ? 'fail' : 'pass', failing ? { path: cell.path, findings: findingsBelow(cell) } : { path: cell.path });
-    }
-  }
-
-  /** @returns whether somebody listened */
-  #emit(event: string, what: unknown): boolean {
-    const listeners = this.#listeners.get(event);
-    listeners?.forEach((listener) => listener(what));
-    return (listeners?.size ?? 0) > 0;
-  }
-
-  #find(path: string): Cell {
-    const cell = this.#store.find(path);
-    if (cell === undefined)
-      throw new TypeError(
-        `The form has no field "${path}". Its fields: ${[...this.#store.root.cells()]
-          .filter((field) => field instanceof FieldCell)
-          .map((field) => field.path)
-          .join(', ')}.`,
-      );
-    return cell;
-  }
-
-  #handle(cell: Cell): CellHandle {
-    let handle = this.#handles.get(cell);
-    if (handle === undefined) this.#handles.set(cell, (handle = new CellHandle(cell)));
-    return handle;
-  }
-}
+/** The clock of the system, looked up at each call: tests may put another in its place. */
+const SYSTEM_CLOCK: FormClock = {
+  now: () => new Date(),
+  setTimeout: (callback, milliseconds) => setTimeout(callback, milliseconds),
+  clearTimeout: (timer) => clearTimeout(timer),
+};

@@ -1,10 +1,12 @@
 // Drafts: a half-filled form survives a reload. What was edited is kept as raw values, over whatever the initial values
 // are by then.
 
+import { isField } from '../schema/field.ts';
 import type { Node } from '../schema/node.ts';
-import { FieldCell, ListCell, VariantCell, type Cell } from './cell.ts';
-import { storeOf, type Gate } from './createGate.ts';
-import { setCell } from './handle.ts';
+import type { Part } from '../schema/part.ts';
+import type { Gate } from './createGate.ts';
+import { internalsOf } from './internals.ts';
+import type { BaseNode } from './node.ts';
 
 /** What a draft is kept in: `localStorage`, `sessionStorage`, or anything of their shape. */
 export interface DraftStorage {
@@ -14,7 +16,8 @@ export interface DraftStorage {
 }
 
 export interface DraftOptions {
-  readonly storage: DraftStorage;
+  /** Also as a function, for storage that may be forbidden: where reading `localStorage` throws, nothing is kept. */
+  readonly storage: DraftStorage | (() => DraftStorage);
   /** Under which name; one for each form. */
   readonly key: string;
   /** The paths that are kept; default: all. Files, and fields with the setting `private`, never are. */
@@ -23,6 +26,8 @@ export interface DraftOptions {
   readonly maxAge?: number;
   /** Milliseconds without an edit before the draft is written. Default 300. */
   readonly wait?: number;
+  /** Called when another page (a second tab) has kept other values of the same fields: those of this page are kept. */
+  readonly onConflict?: (paths: readonly string[]) => void;
 }
 
 /** A form's draft. */
@@ -41,110 +46,157 @@ interface Kept {
   readonly edits: Readonly<Record<string, unknown>>;
 }
 
-const isFile = (cell: FieldCell): boolean => cell.part.kind === 'file' || cell.part.kind === 'files';
+const isObject = (value: unknown): value is Readonly<Record<string, unknown>> => typeof value === 'object' && value !== null;
 
-/** All raw values below a cell, for a row that is kept as a whole. */
-function wholeOf(cell: Cell): unknown {
-  if (cell.part.private) return undefined;
-  if (cell instanceof FieldCell) return isFile(cell) ? undefined : cell.raw;
-  if (cell instanceof ListCell) return cell.children.map(wholeOf);
-  const fields = cell instanceof VariantCell ? [cell.chooser, ...(cell.chosen?.children ?? [])] : cell.children;
-  return Object.fromEntries(fields.map((child) => [child.key, wholeOf(child)]));
+/**
+ * What of a raw value a draft may hold of a part: nothing private, no files, and nothing that the part cannot hold (of a
+ * draft of an older schema, or one that somebody has changed).
+ */
+function keepable(part: Part | undefined, raw: unknown): unknown {
+  if (part === undefined || part.private || raw === undefined || part.kind === 'file' || part.kind === 'files') return undefined;
+  // A part within itself is held as a whole.
+  if (part.row !== part) return isObject(raw) ? keepable(part.row, raw) : undefined;
+  if (isField(part)) {
+    const { emptyRaw = '' } = part.spec;
+    const isAny = part.jsonType === 'any';
+    return isAny || (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ? raw : undefined;
+  }
+  if (Array.isArray(raw)) return part.kind === 'list' ? raw.map((row, i) => keepable(part.locate(String(i))?.part, row)) : undefined;
+  if (!isObject(raw) || part.kind === 'list') return undefined;
+  const fields = Object.keys(raw).map((key) => [key, keepable(part.locate(key, raw)?.part, raw[key])] as const);
+  return Object.fromEntries(fields.filter(([, value]) => value !== undefined));
 }
 
 /** Collects what was edited: fields one by one, lists as a whole. */
-function collect(cell: Cell, edits: Record<string, unknown>): void {
-  if (cell.dirty === 0 || cell.part.private) return;
-  if (cell instanceof ListCell || cell instanceof FieldCell) {
-    const raw = wholeOf(cell);
-    if (raw !== undefined) edits[cell.path] = raw;
-  } else {
-    for (const child of cell.children) collect(child, edits);
-  }
+function collect(node: BaseNode, edits: Map<string, unknown>): void {
+  if (node.dirty === 0 || node.part.private) return;
+  if (node.rows === undefined && !node.part.isLeaf) return node.children.forEach((child) => collect(child, edits));
+  const raw = keepable(node.part, node.raw);
+  if (raw !== undefined) edits.set(node.path, raw);
 }
 
-/** Whether a kept value can be one of the field: of a draft of an older schema, what no longer fits stays away. */
-const fits = (cell: Cell, value: unknown): boolean =>
-  cell instanceof ListCell
-    ? Array.isArray(value)
-    : cell instanceof FieldCell &&
-      !cell.part.private &&
-      !isFile(cell) &&
-      typeof value === typeof (cell.part.spec.emptyRaw ?? '') &&
-      Array.isArray(value) === Array.isArray(cell.part.spec.emptyRaw);
-
 /**
- * Keeps a form's edits in a store, and restores them: at once, as edits over the initial values. The draft is discarded
- * when the form is accepted, and when nothing is edited any more. A store that is full, broken or forbidden never breaks
- * the form; it is told as a fault.
+ * Keeps a form's edits in a store, and restores them: at once, as edits over the initial values. After the form is
+ * accepted only what was edited meanwhile is kept; where nothing is edited any more, nothing is. Storage that is full,
+ * broken or forbidden never breaks the form; it is reported as a fault.
+ *
+ * @throws TypeError for what is no gate
  *
  * @example
- * const draft = keepDraft(gate, { storage: localStorage, key: 'passage', maxAge: 7 * 24 * 3600 * 1000 });
- * if (draft.restored) tell('We have kept what you entered last time.');
+ * const draft = keepDraft(gate, { storage: () => localStorage, key: 'passage', maxAge: 7 * 24 * 3600 * 1000 });
+ * if (draft.restored) show('Your earlier entries are back.');
  */
 export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions): Draft {
-  const { storage, key, fields, maxAge = Infinity, wait = 300 } = options;
-  const store = storeOf.get(gate)!;
+  const { key, fields, maxAge = Infinity, wait = 300, onConflict } = options;
+  const { store, onDispose } = internalsOf(gate);
+  const { clock, root } = store;
   let timer: unknown;
+  /** What this page has read or written last, and the paths of its own edits in it. */
+  let lastText: string | null = null;
+  let own = new Set<string>();
 
-  const guarded = <T>(touch: () => T): T | undefined => {
+  const guarded = <T>(touch: (storage: DraftStorage) => T): T | undefined => {
     try {
-      return touch();
+      return touch(typeof options.storage === 'function' ? options.storage() : options.storage);
     } catch (error) {
-      store.fault(error, store.root, 'draft');
+      store.fault(error, root, 'draft');
       return undefined;
     }
   };
-  const wanted = (path: string): boolean => !fields || fields.some((field) => path === field || path.startsWith(`${field}.`));
-  const discard = (): void => {
-    clearTimeout(timer);
-    guarded(() => storage.removeItem(key));
+  const isWanted = (path: string): boolean => !fields || fields.some((field) => path === field || path.startsWith(`${field}.`));
+  const put = (edits: ReadonlyMap<string, unknown>): void => {
+    lastText = edits.size === 0 ? null : JSON.stringify({ at: clock.now().getTime(), edits: Object.fromEntries(edits) } satisfies Kept);
+    const text = lastText;
+    guarded((storage) => (text === null ? storage.removeItem(key) : storage.setItem(key, text)));
+  };
+  /** A kept value with its path, as far as it fits. */
+  const fitting = (path: string, value: unknown): readonly (readonly [path: string, raw: unknown])[] => {
+    const raw = isWanted(path) ? keepable((store.find(path) as BaseNode | undefined)?.part, value) : undefined;
+    return raw === undefined ? [] : [[path, raw]];
+  };
+  const parse = (text: string | null | undefined): Kept | undefined => {
+    try {
+      const kept: unknown = JSON.parse(text ?? 'null');
+      return isObject(kept) && isObject(kept['edits']) && typeof kept['at'] === 'number' ? (kept as unknown as Kept) : undefined;
+    } catch {
+      return undefined;
+    }
+  };
+  /** What another page has kept since, of fields that are not edited here. */
+  const others = (edits: ReadonlyMap<string, unknown>): ReadonlyMap<string, unknown> => {
+    const text = guarded((storage) => storage.getItem(key));
+    const theirs = Object.entries(parse(text)?.edits ?? {});
+    const isOther = ([path, value]: readonly [string, unknown]): boolean =>
+      edits.has(path) && JSON.stringify(edits.get(path)) !== JSON.stringify(value);
+    const conflicts = text === lastText ? [] : theirs.filter(isOther);
+    if (conflicts.length > 0) store.guard(() => onConflict?.(conflicts.map(([path]) => path)), 'onConflict');
+    // What this page has kept and does not edit any more is over.
+    return new Map(theirs.flatMap(([path, value]) => (own.has(path) ? [] : fitting(path, value))));
   };
   const write = (): void => {
-    const all: Record<string, unknown> = {};
-    collect(store.root, all);
-    const edits = Object.fromEntries(Object.entries(all).filter(([path]) => wanted(path)));
-    if (Object.keys(edits).length === 0) discard();
-    else guarded(() => storage.setItem(key, JSON.stringify({ at: store.now().getTime(), edits } satisfies Kept)));
+    clock.clearTimeout(timer);
+    timer = undefined;
+    const edits = new Map<string, unknown>();
+    collect(root, edits);
+    for (const path of [...edits.keys()]) if (!isWanted(path)) edits.delete(path);
+    const all = new Map([...others(edits), ...edits]);
+    own = new Set(edits.keys());
+    put(all);
+  };
+  const discard = (): void => {
+    clock.clearTimeout(timer);
+    timer = undefined;
+    const rest = others(new Map());
+    own = new Set();
+    put(rest);
   };
   const restore = (): boolean => {
-    const text = guarded(() => storage.getItem(key));
+    const text = guarded((storage) => storage.getItem(key));
     if (text === null || text === undefined) return false;
-    const kept = guarded(() => JSON.parse(text) as Kept | null);
-    if (!kept || typeof kept.edits !== 'object' || !(store.now().getTime() - kept.at <= maxAge)) {
-      discard();
+    lastText = text;
+    const kept = parse(text);
+    if (!kept || !(clock.now().getTime() - kept.at <= maxAge)) {
+      put(new Map());
       return false;
     }
     return store.batch(() => {
       let restored = false;
       // The field that chooses a variant stands before those of its cases, so that these are found.
-      for (const [path, value] of Object.entries(kept.edits)) {
-        const cell = wanted(path) ? store.find(path) : undefined;
-        if (!cell || !fits(cell, value)) continue;
-        setCell(cell, value);
-        restored = true;
+      for (const [at, value] of Object.entries(kept.edits)) {
+        for (const [path, raw] of fitting(at, value)) {
+          store.find(path)!.edit(raw);
+          own.add(path);
+          restored = true;
+        }
       }
       return restored;
     });
   };
 
   const restored = restore();
-  let edits = store.edits;
-  const undo = [
-    gate.subscribe(() => {
-      if (store.edits === edits) return;
-      edits = store.edits;
-      clearTimeout(timer);
-      timer = setTimeout(write, wait);
-    }),
-    gate.on('accepted', discard),
-  ];
+  let { edits } = store;
+  const observe = (): void => {
+    if (store.edits === edits) return;
+    edits = store.edits;
+    clock.clearTimeout(timer);
+    timer = clock.setTimeout(write, wait);
+  };
+  const stopObserving = store.observe(observe);
+  const stopListening = gate.on('accepted', write);
+  /** Writes what is still to be written: nothing is lost. */
+  const flush = (): void => {
+    if (timer !== undefined) write();
+  };
+  onDispose.add(flush);
   return {
     restored,
     discard,
     stop() {
-      clearTimeout(timer);
-      undo.forEach((stop) => stop());
+      clock.clearTimeout(timer);
+      timer = undefined;
+      stopObserving();
+      onDispose.delete(flush);
+      stopListening();
     },
   };
 }

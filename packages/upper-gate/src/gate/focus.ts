@@ -1,28 +1,39 @@
-// Bringing what is wrong before the person.
+// Moving the focus to what is wrong.
 
 import { blocks } from '../schema/severity.ts';
-import type { Cell, Connection } from './cell.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { BaseNode, Connection } from './node.ts';
 
 /** Moves the focus to one field. @returns whether it could be moved */
-export function focusCell(cell: Cell): boolean {
-  return inDocumentOrder([...(cell.connections ?? [])]).some(bring);
+export function focusNode(node: BaseNode): boolean {
+  return inDocumentOrder([...(node.connections ?? [])]).some((connection) => moveTo(node, connection));
 }
 
 /**
- * Moves the focus to the first field with an error, as the person sees the page: in document order where the connections
- * tell their elements, else in schema order. What cannot take the focus is passed over.
+ * Moves the focus to the first field with an error, as the user sees the page: in document order where connections have
+ * elements, else in schema order. What cannot take the focus is skipped.
+ *
+ * @returns whether it could be moved
  */
-export function focusFirstError(root: Cell): boolean {
-  return inDocumentOrder(connectionsOfErrors(root)).some(bring);
+export function focusFirstError(root: BaseNode): boolean {
+  return inDocumentOrder(connectionsOfErrors(root)).some(({ node, focus }) => moveTo(node, { focus }));
 }
 
-const bring = ({ focus }: Connection): boolean => focus() !== false;
+/** A connection that throws could not take the focus. */
+function moveTo(node: BaseNode, { focus }: Connection): boolean {
+  try {
+    return focus() !== false;
+  } catch (error) {
+    node.fault(error, 'focus');
+    return false;
+  }
+}
 
-function connectionsOfErrors(cell: Cell): Connection[] {
-  if (cell.errors === 0) return [];
+function connectionsOfErrors(node: BaseNode): (Connection & { readonly node: BaseNode })[] {
+  if (node.errors === 0) return [];
   // The form itself is no field: its connection is the last resort.
-  const own = cell.parent && cell.findings.some(blocks) ? [...(cell.connections ?? [])] : [];
-  return [...own, ...cell.children.flatMap(connectionsOfErrors)];
+  const own = node.parent && node.findings.some(blocks) ? [...(node.connections ?? [])] : [];
+  return [...own.map((connection) => ({ ...connection, node })), ...node.children.flatMap(connectionsOfErrors)];
 }
 
 const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
@@ -35,6 +46,14 @@ export function inDocumentOrder<T extends Pick<Connection, 'element'>>(items: T[
   });
 }
 
-/** All findings at a cell and below, in schema order: those of a whole behind those of its parts. */
-export const findingsBelow = (cell: Cell): Cell['findings'] =>
-  cell.found === 0 ? [] : [...cell.children.flatMap(findingsBelow), ...cell.findings];
+/** All findings at a node and below, in schema order: those of a whole behind those of its parts. */
+export function findingsBelow(node: BaseNode): readonly Finding[] {
+  const all: Finding[] = [];
+  const collect = (at: BaseNode): void => {
+    if (at.found === 0) return;
+    at.children.forEach(collect);
+    for (const finding of at.findings) all.push(finding);
+  };
+  collect(node);
+  return all;
+}

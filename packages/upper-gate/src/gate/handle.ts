@@ -1,230 +1,253 @@
-// Handles: how the outside sees and moves one field or group of a live form.
+// Handles: how the outside sees and edits one field or group of a live form.
 
-import { blocks, showsEarly } from '../schema/severity.ts';
-import { count } from '../messages/en.ts';
-import { formatText, inLanguage } from '../messages/text.ts';
-import { lengthOf } from '../rules/length.ts';
-import type { Option } from '../schema/field.ts';
-import type { Finding, Params } from '../schema/finding.ts';
-import { NO_VALUE } from '../schema/noValue.ts';
-import type { DATA, Node, RAW } from '../schema/node.ts';
-import { type Cell, type Connection, FieldCell, ListCell, VariantCell } from './cell.ts';
-import { focusCell } from './focus.ts';
-import { ownValue, type Values } from './values.ts';
-
-/** All that is known of a field, at one moment. The same object until something in it changes. */
-export interface FieldState<D = unknown, R = unknown> {
-  readonly path: string;
-  readonly label: string;
-  readonly hint: string | undefined;
-  /** What the control holds. */
-  readonly raw: R;
-  /** The converted value; `undefined` where it is empty or cannot be read. */
-  readonly data: D | undefined;
-  /** What the rules found, shown or not. */
-  readonly findings: readonly Finding[];
-  /** What the person may see: errors and warnings once revealed, notices always. */
-  readonly shown: readonly Finding[];
-  /** The findings that block. */
-  readonly errors: readonly Finding[];
-  /** Whether the person has been here and left. */
-  readonly touched: boolean;
-  /** Whether the raw value differs from the initial one. */
-  readonly dirty: boolean;
-  /** Whether answers are awaited. */
-  readonly pending: boolean;
-  /** Whether there is no error, here or below. */
-  readonly valid: boolean;
-  readonly applies: boolean;
-  /** Whether the row that it was in is no more. */
-  readonly removed: boolean;
-  readonly required: boolean;
-  /** How much of what `length({ max })` allows is used, as a counter says it: `'18 of 120'`. Nothing without that rule. */
-  readonly counter: string | undefined;
-  /** The params of the rules, by rule: `params.length?.max`. */
-  readonly params: Readonly<Record<string, Params>>;
-}
+import { DEV } from '#development';
+import { isField, type Option } from '../schema/field.ts';
+import { join } from '../schema/finding.ts';
+import type { LiveNode, LiveRows } from '../schema/kit.ts';
+import type { Node, RAW } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
+import { addVerdicts } from './addVerdicts.ts';
+import { dataOf, factsOf, stateOf, type DataSoFar, type FieldState } from './fieldState.ts';
+import { focusNode } from './focus.ts';
+import type { BaseNode, Connection } from './node.ts';
+import { verdictsOf, type GivenFinding } from './serverAnswer.ts';
+import type { FormStore } from './store.ts';
+import type { Values } from './values.ts';
 
 /** One field or group of a live form. */
-export interface Handle<N extends Node = Node> extends FieldState<N[typeof DATA], N[typeof RAW]> {
+export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, N[typeof RAW]> {
   /** What the field holds: `'text'`, `'choices'`, `'group'`, ... */
   readonly kind: string;
   /** All of the above as one snapshot, the same object until something in it changes. */
-  readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
+  readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
+  /** What `reset()` leads back to, as raw values; the rows of a list as they were given. */
+  readonly initial: N[typeof RAW];
   /** The values of a choice, in order; nothing for other kinds. */
   readonly options: readonly Option[] | undefined;
   /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
   set(value: Values<N>): void;
-  /** The person has left the field. */
+  /** The user has left the field. */
   leave(): void;
   /** As in HTML: a disabled field is neither validated nor sent. */
   setDisabled(disabled: boolean): void;
-  /** Brings the field before the person, by what was connected. @returns whether it could be done */
+  /** Moves the focus to the field, by what was connected. @returns whether it could be moved */
   focus(): boolean;
-  /** Sets how to bring the field into view. @returns removes it */
+  /** Sets how to move the focus to the field. @returns removes it */
   connect(connection: Connection): () => void;
+  /** Back to the initial value; not touched, nothing shown. */
+  reset(): void;
+  /** Adds a finding; it is shown, and goes when the field is edited. Its `path`, if it has one, starts here. */
+  addFinding(finding: Omit<GivenFinding, 'path'> & { readonly path?: string }): void;
+  /** Removes the findings that were added here and below, by a server or by the program. */
+  clearFindings(): void;
   /** Calls back after each change of the field. @returns undoes it */
+  subscribe(listener: () => void): () => void;
+  /** Path, values, findings and states, without what is private. */
+  toJSON(): object;
+}
+
+/** One row. It stays the same while the row moves. */
+export interface Row<I extends Node = Node> {
+  /** Unique among all rows of the form, and the row's own as long as it lives. */
+  readonly key: string;
+  /** The row itself. */
+  readonly handle: Handle<I>;
+  /** The handle of a field in the row. */
+  field<P extends string>(path: PathOf<I, P>): Handle<At<I, P>>;
+}
+
+/** The rows of a list. */
+export interface ListHandle<I extends Node = Node> {
+  readonly rows: readonly Row<I>[];
+  /** How many rows there are; of a long list quicker to ask than `rows.length`. */
+  readonly length: number;
+  /** One row. @throws RangeError for an index that is none */
+  row(index: number): Row<I>;
+  /** Adds a row. @param at its index; default: at the end */
+  add(value?: Values<I>, at?: number): Row<I>;
+  /** Removes a row; handles of it are inert from then on. @throws RangeError for an index that is none */
+  remove(index: number): void;
+  /** Moves a row; those between shift. @throws RangeError for an index that is none */
+  move(from: number, to: number): void;
+  /** Calls back after each change of the list or of anything in it. @returns undoes it */
   subscribe(listener: () => void): () => void;
 }
 
-// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- see below
-export class CellHandle implements Handle {
-  readonly #cell: Cell;
+const NODE = Symbol('node');
+const STORE = Symbol('store');
+const ROW = Symbol('row');
 
-  constructor(cell: Cell) {
-    this.#cell = cell;
-  }
+/**
+ * The handle of a node. (Its node stands under a symbol and is not private, so that a handle that was wrapped in a proxy
+ * works too.)
+ */
+// eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging -- the properties are defined right below
+class NodeHandle implements Handle {
+  readonly [NODE]: BaseNode;
+  readonly [STORE]: FormStore;
+  [ROW]: Row | undefined;
 
-  /** What is known of a field, but for its values. */
-  static now(handle: CellHandle): Now {
-    return factsOf(handle.#cell).now;
+  constructor(store: FormStore, node: BaseNode) {
+    this[STORE] = store;
+    this[NODE] = node;
   }
 
   get state(): FieldState {
-    const facts = factsOf(this.#cell);
-    return (facts.state ??= { ...facts.now, raw: this.raw, data: this.data });
+    return stateOf(this[STORE], this[NODE]);
   }
 
   get raw(): unknown {
-    return this.#cell.raw;
+    return this[NODE].raw;
   }
 
   get data(): unknown {
-    const { data, applies } = this.#cell;
-    return data === NO_VALUE || !applies ? undefined : data;
+    return dataOf(this[NODE]);
+  }
+
+  get initial(): unknown {
+    return this[NODE].initial;
   }
 
   get kind(): string {
-    return this.#cell.part.kind;
+    return this[NODE].part.kind;
   }
 
   get options(): readonly Option[] | undefined {
-    return this.#cell instanceof FieldCell ? this.#cell.part.spec.options : undefined;
+    const { part } = this[NODE];
+    return isField(part) ? part.spec.options : undefined;
   }
 
   set(value: unknown): void {
-    setCell(this.#cell, value);
+    this[NODE].edit(value);
   }
 
   leave(): void {
-    this.#cell.store.blur(this.#cell);
+    this[NODE].leave();
   }
 
   setDisabled(disabled: boolean): void {
-    this.#cell.store.setDisabled(this.#cell, disabled);
+    const node = this[NODE];
+    this[STORE].change(() => node.setApplies(node.conditionHolds, disabled));
   }
 
   focus(): boolean {
-    return focusCell(this.#cell);
+    return focusNode(this[NODE]);
   }
 
   connect(connection: Connection): () => void {
-    const connections = (this.#cell.connections ??= new Set());
+    const connections = (this[NODE].connections ??= new Set());
     connections.add(connection);
     return () => connections.delete(connection);
   }
 
-  #countListener(by: 1 | -1): void {
-    for (let cell: Cell | undefined = this.#cell; cell !== undefined; cell = cell.parent) cell.listening += by;
+  reset(): void {
+    this[STORE].change(() => this[NODE].restart(undefined, false, false));
+  }
+
+  addFinding(finding: Omit<GivenFinding, 'path'> & { readonly path?: string }): void {
+    const path = join(this[NODE].path, finding.path ?? '');
+    this[STORE].change(() => addVerdicts(this[STORE], verdictsOf([{ ...finding, path }])));
+  }
+
+  clearFindings(): void {
+    this[STORE].change(() => this[NODE].forEach((node) => node.clearAdded()));
   }
 
   subscribe(listener: () => void): () => void {
-    const listeners = (this.#cell.listeners ??= new Set());
+    const node = this[NODE];
+    const listeners = (node.listeners ??= new Set());
     // Each subscription counts, even of the same function.
     const own = (): void => listener();
     listeners.add(own);
-    this.#countListener(1);
-    return () => listeners.delete(own) && this.#countListener(-1);
+    countListener(node, 1);
+    return () => {
+      if (listeners.delete(own)) countListener(node, -1);
+    };
+  }
+
+  toJSON(): object {
+    return jsonOf(this[STORE], this[NODE]);
   }
 }
 
-// A handle reads as its state does.
+// A handle reads as the facts of its field do.
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- the properties are defined right below
-export interface CellHandle extends FieldState {}
-const READ_THROUGH = 'path label hint findings shown errors touched dirty pending valid applies removed required counter params';
-for (const key of READ_THROUGH.split(' ') as (keyof Now)[]) {
-  Object.defineProperty(CellHandle.prototype, key, {
-    get(this: CellHandle) {
-      return CellHandle.now(this)[key];
+interface NodeHandle extends Omit<FieldState, 'raw' | 'data'> {}
+for (const key of 'path label hint findings shown errors touched dirty pending valid validated revealed applies removed required counter params'.split(
+  ' ',
+) as (keyof Omit<FieldState, 'raw' | 'data'>)[])
+  Object.defineProperty(NodeHandle.prototype, key, {
+    get(this: NodeHandle) {
+      return factsOf(this[STORE], this[NODE])[key];
     },
   });
+if (DEV)
+  Object.defineProperty(NodeHandle.prototype, Symbol.for('nodejs.util.inspect.custom'), {
+    value(this: NodeHandle) {
+      return this.toJSON();
+    },
+  });
+
+function countListener(node: BaseNode, by: 1 | -1): void {
+  for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) at.listening += by;
 }
 
-/** The state of a cell without its values: those of a large group take long to build. */
-type Now = Omit<FieldState, 'raw' | 'data'>;
+/** The handle of a node: always the same one. */
+export const handleOf = (store: FormStore, node: BaseNode): Handle => (node.handle ??= new NodeHandle(store, node)) as Handle;
 
-/** The snapshots of a cell, until something in it changes. */
-interface Facts {
-  readonly now: Now;
-  /** With the values, once somebody has asked for those too. */
-  state: FieldState | undefined;
+/** What a node is, for people and programs: without what is private. */
+export function jsonOf(store: FormStore, node: BaseNode): object {
+  const pick = (of: (node: BaseNode) => unknown) => {
+    const value = (at: BaseNode): unknown => (at.part.private ? undefined : at.part.isLeaf ? of(at) : at.fold(value));
+    return value(node);
+  };
+  const { path, findings, touched, dirty, pending, valid, applies, required } = factsOf(store, node);
+  return { path, raw: pick(({ raw }) => raw), data: pick(dataOf), findings, touched, dirty, pending, valid, applies, required };
 }
 
-function factsOf(cell: Cell): Facts {
-  const before = cell.snapshot as Facts | undefined;
-  // A row may have moved without anything else in it having changed.
-  if (before?.now.path === cell.path) return before;
-  const facts: Facts = { now: nowOf(cell), state: undefined };
-  cell.snapshot = facts;
-  return facts;
+let rowsMade = 0;
+
+/** What stands for a row: always the same object. */
+function rowOf(store: FormStore, node: BaseNode): Row {
+  const handle = handleOf(store, node) as NodeHandle;
+  if (handle[ROW] === undefined) {
+    rowsMade += 1;
+    const field = (path: string): Handle => {
+      const found = store.find(path, node);
+      if (!found) throw new TypeError(`The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`);
+      return handleOf(store, found as BaseNode);
+    };
+    handle[ROW] = { key: `row-${rowsMade}`, handle, field: field as Row['field'] };
+  }
+  return handle[ROW];
 }
 
-function nowOf(cell: Cell): Now {
-  const { part, findings, revealed, applies } = cell;
-  const params = (cell.params ??= paramsOf(cell)) as Readonly<Record<string, Params>>;
-  // Most fields have no findings, most of the time.
-  const none = findings.length === 0;
+/** The paths of the fields below a node, from it on. */
+export function fieldsBelow(node: BaseNode): readonly string[] {
+  const paths: string[] = [];
+  const start = node.path === '' ? 0 : node.path.length + 1;
+  node.forEach((each) => each.part.isLeaf && paths.push(each.path.slice(start)));
+  return paths;
+}
+
+/** The rows of a list. @throws TypeError for what is no list */
+export function listHandleOf(store: FormStore, node: BaseNode): ListHandle {
+  if (!isListNode(node))
+    throw new TypeError(`"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`);
+  const toRow = (row: LiveNode): Row => rowOf(store, row as BaseNode);
   return {
-    path: cell.path,
-    label: inLanguage(part.label, cell.store.catalogue),
-    hint: part.hint === undefined ? undefined : inLanguage(part.hint, cell.store.catalogue),
-    findings,
-    shown: revealed || none ? findings : findings.filter(showsEarly),
-    errors: none ? findings : findings.filter(blocks),
-    touched: cell.touched > 0,
-    dirty: cell.dirty > 0,
-    pending: cell.pending > 0,
-    valid: cell.errors === 0,
-    applies,
-    removed: cell.removed,
-    required: cell.required,
-    counter: counterOf(cell, params['length']),
-    params,
+    get rows() {
+      return node.rows.map(toRow);
+    },
+    get length() {
+      return node.rows.length;
+    },
+    row: (index) => toRow(node.rowAt(index)),
+    add: (value, at) => toRow(node.addRow(value, at)),
+    remove: (index) => node.removeRow(index),
+    move: (from, to) => node.moveRow(from, to),
+    subscribe: (listener) => handleOf(store, node).subscribe(listener),
   };
 }
 
-function counterOf(cell: Cell, length: Params | undefined): string | undefined {
-  const max = length?.['max'];
-  if (max === undefined) return undefined;
-  const { catalogue } = cell.store;
-  const raw = cell instanceof FieldCell ? cell.raw : cell.children;
-  const used = typeof raw === 'string' ? lengthOf(raw, length?.['count']) : (raw as readonly unknown[]).length;
-  return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
-}
-
-function paramsOf(cell: Cell): Readonly<Record<string, Params>> {
-  const rules = [...cell.part.ruleList, ...(cell.crossRules ?? []).map(({ rule }) => rule)];
-  return Object.fromEntries(rules.map(({ name, params }) => [name, params]));
-}
-
-/** Edits a field; the fields of a group that an object names; the rows of a list. */
-export function setCell(cell: Cell, value: unknown): void {
-  const { store } = cell;
-  if (cell.removed) return;
-  if (cell instanceof FieldCell) {
-    store.edit(cell, value);
-  } else if (cell instanceof ListCell) {
-    if (!Array.isArray(value)) return;
-    const rows = value.map(cell.createRow);
-    store.arrange(cell, rows, rows, cell.children);
-  } else if (typeof value === 'object' && value !== null) {
-    store.batch(() => {
-      // The field that chooses goes first: the others are those of what it chose.
-      if (cell instanceof VariantCell && Object.hasOwn(value, cell.part.key)) setCell(cell.chooser, ownValue(value, cell.part.key));
-      for (const [key, inner] of Object.entries(value)) {
-        const child = cell.child(key);
-        if (child) setCell(child, inner);
-      }
-    });
-  }
-}
+const isListNode = (node: BaseNode): node is BaseNode & LiveRows => node.rows !== undefined;

@@ -1,11 +1,8 @@
 // The events of a form, in the order in which a field meets them.
 
-import type { AnyRule, Stage } from '../schema/rule.ts';
+import type { Stage } from '../schema/verdict.ts';
 
-const STAGES: readonly Stage[] = ['change', 'blur', 'submit'];
+const RANKS: Readonly<Record<Stage, number>> = { change: 0, blur: 1, submit: 2 };
 
 /** The rank of an event: a rule runs at its own and at all later ones. */
-export const rank = (stage: Stage): number => STAGES.indexOf(stage);
-
-/** The rank of the first event at which a rule runs. */
-export const stageOf = (rule: AnyRule, otherwise: Stage): number => rank(rule.on ?? otherwise);
+export const rank = (stage: Stage): number => RANKS[stage];

@@ -1,62 +1,68 @@
-// Which callback read which cell. A watch is one callback of the form (a rule between fields, a condition); while it
-// runs, each cell that it reads learns of it, and has it run again when its value changes. Reads are recorded anew at
-// each run, so that a callback depends on the branch that it took and on no other.
+// Which callback read which node. While a watch runs its callback, each node that the callback reads learns of the watch,
+// and has it run again when its value changes. Reads are compared with those of the last run: a callback that takes the
+// same way again, as most do, costs no bookkeeping; one that takes another depends on what it read there and on no more.
 
-/** What can be read: knows its readers, each with the number of the run that last read it. */
-export interface Readable {
-  readers: Map<Watch, number> | undefined;
-}
+import type { Readable, Recorder, Watch } from '../schema/kit.ts';
 
-/** Whoever records what a callback reads. */
-export interface Recorder {
-  recordRead(cell: Readable): void;
-}
+let active: Recorder | undefined;
 
-let active: Watch | undefined;
-
-export abstract class Watch implements Recorder {
-  /** What the last run read. */
+class TrackedCallback implements Watch {
+  /** What the last run read, in order. */
   reads: Readable[] = [];
-  #before: Readable[] = [];
-  #run = 0;
+  /** How many of them the run under way has read again. */
+  at = 0;
+  readonly invalidate: () => void;
 
-  /** Called when something that was read has changed. */
-  abstract invalidate(): void;
+  constructor(invalidate: () => void) {
+    this.invalidate = invalidate;
+  }
 
-  /** Calls the callback and records what it reads until it returns. */
-  protected track<T>(callback: () => T): T {
+  track<T>(callback: () => T): T {
     const outer = active;
-    [this.#before, this.reads] = [this.reads, this.#before];
-    this.reads.length = 0;
-    this.#run += 1;
-    // eslint-disable-next-line @typescript-eslint/no-this-alias -- the reads that follow belong to this watch
+    this.at = 0;
+    // eslint-disable-next-line @typescript-eslint/no-this-alias -- the reads that follow belong to this callback
     active = this;
     try {
       return callback();
     } finally {
       active = outer;
-      for (const read of this.#before) if (read.readers!.get(this) !== this.#run) read.readers!.delete(this);
+      if (this.at < this.reads.length) this.forgetFrom(this.at);
     }
   }
 
-  /** Forgets all that was read: nothing has this watch run again. */
-  protected untrack(): void {
-    for (const read of this.reads) read.readers!.delete(this);
-    this.reads.length = 0;
+  recordRead(what: Readable): void {
+    const { at, reads } = this;
+    if (reads[at] === what) this.at += 1;
+    else if (at === 0 || reads[at - 1] !== what) {
+      // Another way than last time: what was read behind it then counts no more.
+      if (at < reads.length) this.forgetFrom(at);
+      (what.readers ??= new Set()).add(this);
+      reads.push(what);
+      this.at += 1;
+    }
   }
 
-  recordRead(cell: Readable): void {
-    const readers = (cell.readers ??= new Map());
-    if (readers.get(this) === this.#run) return;
-    readers.set(this, this.#run);
-    this.reads.push(cell);
+  untrack(): void {
+    this.at = 0;
+    this.forgetFrom(0);
+  }
+
+  forgetFrom(at: number): void {
+    const dropped = this.reads.splice(at);
+    const kept = new Set(this.reads);
+    for (const read of dropped) if (!kept.has(read)) read.readers!.delete(this);
   }
 }
 
-/** Records that a callback, by default the one under way, has read a cell. */
-export const read = (cell: Readable, by: Recorder | undefined = active): void => by?.recordRead(cell);
+/** Makes the watch of a callback. @param invalidate called when something that it read has changed */
+export const createWatch = (invalidate: () => void): Watch => new TrackedCallback(invalidate);
 
-/** Has everything run again that read the cell. */
-export function changed(cell: Readable): void {
-  if (cell.readers) for (const watch of cell.readers.keys()) watch.invalidate();
+/** Records that a callback has read a node. @param by default: the callback under way */
+export const read = (what: Readable, by: Recorder | undefined = active): void => by?.recordRead(what);
+
+/** Has every callback run again that read a node. */
+export function changed(what: Readable): void {
+  what.readers?.forEach(invalidate);
 }
+
+const invalidate = (watch: Watch): void => watch.invalidate();

@@ -10,8 +10,3 @@ type PartialDeep<T> = T extends readonly (infer I)[]
     ? // `null` and `undefined`, as a row of a database has them: nothing.
       { readonly [K in keyof T]?: PartialDeep<T[K]> | null | undefined }
     : T;
-
-/** An object's own property; nothing where it has none, or is no object. */
-export function ownValue(of: unknown, key: string): unknown {
-  return typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Readonly<Record<string, unknown>>)[key] : undefined;
-}

@@ -2,12 +2,13 @@
 // that support it.
 
 import { blocks } from '../schema/severity.ts';
-import { asyncCheck, type AsyncCheckOptions } from '../rules/asyncCheck.ts';
-import { check, type CheckFinding } from '../rules/check.ts';
+import { asyncCheck, type AsyncCheckOptions } from '../rules/asyncCheck/asyncCheck.ts';
+import { check, type CheckFinding } from '../rules/crossField/check.ts';
 import { type Field, FieldPart } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { DATA, LabelOr, Node, RAW, Settings } from '../schema/node.ts';
-import type { Rule, RuleOptions } from '../schema/rule.ts';
+import type { Rule } from '../schema/rule.ts';
+import type { RuleOptions } from '../schema/verdict.ts';
 import type { StandardResult, StandardSchema } from './standardSchemaTypes.ts';
 import { validate, validateAsync, type ValidateBaseOptions, type ValidationResult } from '../validate/validate.ts';
 
@@ -38,13 +39,25 @@ export const standardSchemaRule = (schema: StandardSchema, options?: RuleOptions
   check((value) => answersOf(atOnce(schema, value)), options);
 
 /**
- * A schema of another library that may answer later, as a rule that waits for it; see `asyncCheck`.
+ * A schema of another library that may answer later, as a rule that waits for it; see `asyncCheck`. It gets a copy of the
+ * value, and runs again when anything in that changes.
  *
  * @example
  * text('Registration', asyncStandardSchemaRule(registered, { debounce: 400 }))
  */
 export const asyncStandardSchemaRule = (schema: StandardSchema, options?: AsyncCheckOptions | string): Rule<unknown> =>
-  asyncCheck(async (value) => answersOf(await schema['~standard'].validate(value)), options);
+  asyncCheck(async (value) => answersOf(await schema['~standard'].validate(snapshot(value))), options);
+
+/**
+ * A copy of the value as it is now. A schema may read it after an `await`: all of it counts as read by the rule, and all it
+ * reads belongs to one moment.
+ */
+function snapshot(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(snapshot);
+  // Not dates, files and the like: these are values.
+  if (typeof value !== 'object' || value === null || Object.getPrototypeOf(value) !== Object.prototype) return value;
+  return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, snapshot(inner)]));
+}
 
 /**
  * A schema of another library as a field: what it yields is the data, its issues are the findings.
@@ -56,17 +69,11 @@ export const asyncStandardSchemaRule = (schema: StandardSchema, options?: AsyncC
  * const passage = group({ vessel: fromStandardSchema(vesselName, 'Vessel name'), beam: number('Beam (m)') });
  */
 export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, settings: LabelOr<Settings>): Field<Out, In> {
-  // Read and validated in one call, not two.
-  let last: { readonly raw: unknown; readonly result: StandardResult<Out> } | undefined;
-  const resultOf = (raw: unknown): StandardResult<Out> => {
-    if (!last || !Object.is(last.raw, raw)) last = { raw, result: atOnce(schema as StandardSchema<unknown, Out>, raw) };
-    return last.result;
-  };
   /** A value that cannot be read is validated as it is. */
   const read = (raw: unknown): unknown => {
     // An empty control holds nothing.
     const value = raw === '' ? undefined : raw;
-    const result = resultOf(value);
+    const result = atOnce(schema as StandardSchema<unknown, Out>, value);
     return result.issues ? new Refused(result) : result.value;
   };
   const issues = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));

@@ -1,6 +1,8 @@
 // Conditions: `if` of JSON Schema as a function on siblings, which remembers what it was made from.
 
-import type { AnyRule, AuthorFunction, Clock } from '../schema/rule.ts';
+import { attachCrossField } from '../rules/crossField/live.ts';
+import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
+import type { Clock } from '../schema/verdict.ts';
 import type { JsonObject } from './document.ts';
 
 /** An `if`, and whether it has to hold, or must not. */
@@ -16,29 +18,31 @@ interface Origin {
   readonly rule?: AnyRule;
 }
 
-const origins = new WeakMap<object, Origin>();
+/** Where what was made from a document keeps that. */
+const ORIGIN = Symbol('origin');
+interface Made {
+  readonly [ORIGIN]?: Origin;
+}
 
 /** What a function or a rule was made from, if from a document. */
-export const originOf = (made: object): Origin | undefined => origins.get(made);
+export const originOf = (made: object): Origin | undefined => (made as Made)[ORIGIN];
 
 /** Remembers what a function was made from. */
-export function remember<F extends AuthorFunction>(made: F, conditions: readonly IfCondition[]): F {
-  origins.set(made, { conditions });
-  return made;
-}
+export const remember = <F extends AuthorFunction>(made: F, conditions: readonly IfCondition[]): F =>
+  Object.assign(made, { [ORIGIN]: { conditions } });
 
 /** A rule that runs only while a condition on the siblings holds. */
 export function whileHolds(rule: AnyRule, holds: (siblings: unknown) => boolean, conditions: readonly IfCondition[]): AnyRule {
   const { test, requires } = rule;
-  const made: AnyRule = {
+  const made: AnyRule & Made = {
     ...rule,
     ...(test && {
       test: (value: never, siblings: never, now: Clock) => (holds(siblings) ? test(value, siblings, now) : undefined),
     }),
     ...(requires && { requires: (siblings: never) => holds(siblings) && requires(siblings) }),
+    // Whatever the rule reads, its condition reads siblings.
+    attach: attachCrossField,
+    [ORIGIN]: { conditions, rule },
   };
-  // Run on the list as a whole, not row by row: a live form would go by it whether the condition holds or not.
-  delete (made as { distinct?: unknown }).distinct;
-  origins.set(made, { conditions, rule });
   return made;
 }

@@ -5,7 +5,8 @@ import { noTimestamp, noUuid, noZonedTime } from '../messages/enEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt } from '../schema/calendar.ts';
 import type { Params } from '../schema/finding.ts';
-import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Rule } from '../schema/rule.ts';
+import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 
 const format = (
   name: 'timestamp' | 'uuid',

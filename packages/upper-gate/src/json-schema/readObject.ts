@@ -1,6 +1,7 @@
 // Reading an object: its properties, and what holds between them.
 
-import { required, requiredWhen } from '../rules/required.ts';
+import { required } from '../rules/required.ts';
+import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { custom } from '../schema/custom.ts';
 import { group } from '../schema/group.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';

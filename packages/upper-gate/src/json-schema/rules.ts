@@ -1,17 +1,19 @@
 // The rules, as JSON Schema writes them: keywords carry their params wherever there are such; the annotation `gate.rules`
 // says which rules there are, in their order, with what no keyword can say.
 
-import { ASYNC_DEFAULTS, asyncCheck } from '../rules/asyncCheck.ts';
-import { check } from '../rules/check.ts';
+import { ASYNC_DEFAULTS, asyncCheck } from '../rules/asyncCheck/asyncCheck.ts';
+import { check } from '../rules/crossField/check.ts';
 import { fileSize, fileType } from '../rules/files.ts';
 import { length } from '../rules/length.ts';
-import { noDuplicates } from '../rules/lists.ts';
+import { noDuplicates } from '../rules/noDuplicates/noDuplicates.ts';
 import { range, step } from '../rules/range.ts';
-import { required, requiredWhen } from '../rules/required.ts';
-import { after, before, differsFrom, sameAs } from '../rules/siblings.ts';
+import { required } from '../rules/required.ts';
+import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
+import { after, before, differsFrom, sameAs } from '../rules/crossField/siblings.ts';
 import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text.ts';
 import type { Params } from '../schema/finding.ts';
-import { isBlocking, type AnyRule, type AuthorFunction, type RuleOptions } from '../schema/rule.ts';
+import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
+import type { RuleOptions } from '../schema/verdict.ts';
 import { SEVERITY_NAMES } from '../schema/severity.ts';
 import { factsOf, isKindName, isRuleName, KINDS, type NamedRule, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 import {

@@ -56,6 +56,7 @@ export const ar = /* @__PURE__ */ catalogue({
   unanswered: '{label}: تعذر التحقق الآن',
   crashed: '{label}: تعذر التحقق بسبب خلل في هذا النموذج',
   refused: 'لم يقبل الخادم الطلب ولم يذكر السبب',
+  failed: 'تعذر الإرسال. حاول مرة أخرى',
   count: '{used} من {max}',
   summary: {
     zero: '# حقل بحاجة إلى مراجعة',

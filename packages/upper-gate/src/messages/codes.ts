@@ -22,7 +22,8 @@ export type Code =
   | 'unknown'
   | 'unanswered'
   | 'crashed'
-  | 'refused';
+  | 'refused'
+  | 'failed';
 
 /** Texts that belong to no finding: a counter, the heading of the summary. */
 export type Wording = 'count' | 'summary';

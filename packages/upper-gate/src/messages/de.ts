@@ -56,6 +56,7 @@ export const de = /* @__PURE__ */ catalogue({
   unanswered: '{label} konnte gerade nicht geprüft werden',
   crashed: '{label} konnte wegen eines Fehlers in diesem Formular nicht geprüft werden',
   refused: 'Der Server hat das nicht angenommen und nicht gesagt, warum',
+  failed: 'Das Formular konnte nicht gesendet werden. Bitte noch einmal versuchen',
   count: '{used} von {max}',
   summary: { one: 'Eine Angabe bitte noch einmal ansehen', other: '# Angaben bitte noch einmal ansehen' },
 });

@@ -105,6 +105,7 @@ export const unknown = ({ name }: P): string => `${String(name)} is not a field 
 export const unanswered = ({ label }: P): string => `${label} could not be checked right now`;
 export const crashed = ({ label }: P): string => `${label} could not be checked because of an error in this form`;
 export const refused = (): string => 'The server rejected this without giving a reason';
+export const failed = (): string => 'This could not be sent. Try again';
 /** Belongs to no finding: the text of a counter. */
 export const count = ({ used, max }: P): string => `${number(used)} of ${number(max)}`;
 /** Belongs to no finding: the heading of the summary of all errors. */

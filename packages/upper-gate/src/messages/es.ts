@@ -56,6 +56,7 @@ export const es = /* @__PURE__ */ catalogue({
   unanswered: '{label}: no se ha podido comprobar en este momento',
   crashed: '{label}: no se ha podido comprobar por un fallo de este formulario',
   refused: 'El servidor no lo ha aceptado y no ha dicho por qué',
+  failed: 'No se ha podido enviar. Inténtelo de nuevo',
   count: '{used} de {max}',
   summary: { one: '# dato por revisar', other: '# datos por revisar' },
 });

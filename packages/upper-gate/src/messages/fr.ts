@@ -56,6 +56,7 @@ export const fr = /* @__PURE__ */ catalogue({
   unanswered: '{label} : la vérification n’est pas possible pour le moment',
   crashed: '{label} : vérification impossible à cause d’une erreur dans ce formulaire',
   refused: 'Le serveur n’a pas accepté l’envoi et n’a pas dit pourquoi',
+  failed: 'L’envoi a échoué. Réessayez',
   count: '{used} sur {max}',
   summary: { one: '# réponse à revoir', other: '# réponses à revoir' },
 });

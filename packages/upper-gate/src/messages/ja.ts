@@ -56,6 +56,7 @@ export const ja = /* @__PURE__ */ catalogue({
   unanswered: '{label}：現在確認できません',
   crashed: '{label}：フォームの不具合のため確認できませんでした',
   refused: 'サーバーに受け付けられませんでした。理由は示されていません',
+  failed: '送信できませんでした。もう一度お試しください',
   count: '{used}/{max}',
   summary: { other: '# 件の入力をもう一度ご確認ください' },
 });

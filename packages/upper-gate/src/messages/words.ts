@@ -48,6 +48,7 @@ export interface Words {
   readonly unanswered: string;
   readonly crashed: string;
   readonly refused: string;
+  readonly failed: string;
   /** What a counter says: `{used}` of `{max}`. */
   readonly count: string;
   /** What stands above a list of all errors. */
@@ -64,7 +65,7 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
     plural(locale, count, kind === 'files' ? files : kind === 'choices' ? choices : rows);
   const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
     beyond === undefined ? [typeof limit === 'string' ? moment : number, shown(locale, limit)] : [open, shown(locale, beyond)];
-  const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, fileType } = words;
+  const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, failed, fileType } = words;
   return {
     locale,
     notAllowed,
@@ -75,6 +76,7 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
     unanswered,
     crashed,
     refused,
+    failed,
     fileType,
     valueMissing: (p: P) =>
       formatText(p['kind'] === 'boolean' ? words.tick : p['kind'] === 'choice' || p['kind'] === 'choices' ? words.choose : words.fillIn, p),

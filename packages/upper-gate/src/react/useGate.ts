@@ -3,7 +3,7 @@
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
 import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
-import { prefixOf } from '../showing/bundle.ts';
+import { internalsOf } from '../gate/internals.ts';
 import { FormWiring } from '../showing/wiring.ts';
 
 /** To spread on the `<form>`. */
@@ -36,7 +36,7 @@ export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {})
       submit: (data, context) => latest.current.submit?.(data, context),
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
-    prefixOf.set(gate, id);
+    internalsOf(gate).idPrefix = id;
     let wiring: FormWiring | undefined;
     const ref = (element: HTMLFormElement | null): void => {
       wiring?.undo();
@@ -53,6 +53,6 @@ export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {})
     gate.setLocale(messages);
   }, [gate, messages]);
   // What is under way ends with the component; a gate that is mounted again goes on.
-  useEffect(() => () => gate.dispose(), [gate]);
+  useEffect(() => () => internalsOf(gate).interrupt(), [gate]);
   return made;
 }

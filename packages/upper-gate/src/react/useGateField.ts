@@ -3,9 +3,10 @@
 import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
-import type { FieldState, Handle } from '../gate/handle.ts';
+import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
+import type { Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
-import type { DATA, Node, RAW } from '../schema/node.ts';
+import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import {
   attach,
@@ -44,7 +45,7 @@ export interface OptionBundle extends OptionAttributes, Ties {
 /** One field: bundles of attributes, each to spread on an element of the author's. */
 export interface GateField<N extends Node = Node> {
   /** All that is known of the field. */
-  readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
+  readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   readonly label: { readonly id: string; readonly htmlFor: string; readonly children: string };
   readonly input: InputBundle;
   /** For a field of several controls: what to spread on one of its radios or checkboxes. */
@@ -78,13 +79,12 @@ export function useGateField<N extends Node, P extends string>(
   gate: Gate<N>,
   field: PathOf<N, P>,
   options?: { readonly disabled?: boolean },
-): GateField<At<N, P> & Node>;
+): GateField<At<N, P>>;
 export function useGateField<F extends Node>(gate: AnyGate, field: Handle<F>, options?: { readonly disabled?: boolean }): GateField<F>;
 export function useGateField(gate: AnyGate, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
-  const any = gate as unknown as { field(path: string): Handle };
   const handle = useSlice(
-    (listener) => (typeof field === 'string' && followPath(any, field, listener)) || nothing,
-    () => (typeof field === 'string' ? any.field(field) : field),
+    (listener) => (typeof field === 'string' && followPath(gate, field, listener)) || nothing,
+    () => (typeof field === 'string' ? gate.field(field) : field),
   );
   const state = useSlice(
     (listener) => handle.subscribe(listener),

@@ -1,13 +1,14 @@
 // The rows of a list.
 
 import { useMemo, type ReactNode, type RefCallback } from 'react';
-import type { Gate } from '../gate/createGate.ts';
-import type { FieldState, Handle } from '../gate/handle.ts';
-import type { ListHandle, Row } from '../gate/list.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { FieldState } from '../gate/fieldState.ts';
+import type { ListHandle, Row } from '../gate/handle.ts';
 import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { attach, prefixOf } from '../showing/bundle.ts';
+import { internalsOf } from '../gate/internals.ts';
+import { attach } from '../showing/bundle.ts';
 import { subscribePath } from '../showing/variants.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
@@ -39,13 +40,12 @@ export function useGateList<N extends Node, P extends string>(
   gate: Gate<N>,
   list: PathOf<N, P>,
 ): At<N, P> extends List<infer I> ? GateList<I> : never;
-export function useGateList(gate: Gate<Node>, path: string): GateList {
-  const any = gate as unknown as { list(path: string): ListHandle; field(path: string): Handle };
-  const subscribe = (listener: () => void): (() => void) => subscribePath(any, path, listener);
-  const handle = useSlice(subscribe, () => any.field(path));
+export function useGateList(gate: AnyGate, path: string): GateList {
+  const subscribe = (listener: () => void): (() => void) => subscribePath(gate, path, listener);
+  const handle = useSlice(subscribe, () => gate.field(path));
   // The list of a path is a view: what matters is whose rows it gives.
-  const list = useMemo(() => any.list(path), [handle]);
-  const rows = useSlice(subscribe, () => any.list(path).rows);
+  const list = useMemo(() => gate.list(path), [handle]);
+  const rows = useSlice(subscribe, () => gate.list(path).rows);
   const shown = useSlice(subscribe, () => handle.shown);
   const label = useSlice(subscribe, () => handle.label);
   const button = useMemo(() => {
@@ -60,7 +60,7 @@ export function useGateList(gate: Gate<Node>, path: string): GateList {
     rows,
     label,
     shown,
-    messages: { id: `${prefixOf.get(gate) ?? 'gate'}-${path}-messages`, 'data-gate-messages': path, children: messageElements(shown) },
+    messages: { id: `${internalsOf(gate).idPrefix}-${path}-messages`, 'data-gate-messages': path, children: messageElements(shown) },
     button,
     add: (value, at) => list.add(value, at),
     remove: (index) => list.remove(index),

@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback } from 'react';
 import type { AnyGate } from '../gate/createGate.ts';
-import { prefixOf } from '../showing/bundle.ts';
+import { internalsOf } from '../gate/internals.ts';
 import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
 import { focusFilled } from '../showing/focus.ts';
 import { messageElements } from './useGateField.ts';
@@ -74,7 +74,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     }),
     [],
   );
-  const id = `${prefixOf.get(gate) ?? 'gate'}-heading`;
+  const id = `${internalsOf(gate).idPrefix}-heading`;
   return {
     errors,
     place: { ref: refs.place, role: 'group', tabIndex: -1, 'aria-labelledby': id, hidden: errors.length === 0 },

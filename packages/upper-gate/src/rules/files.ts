@@ -4,7 +4,8 @@ import { DEV } from '#development';
 import { fileTooLarge, fileType as fileTypeText } from '../messages/en.ts';
 import { assertNumber, assertUse } from '../schema/assertUse.ts';
 import type { FileLike } from '../schema/files.ts';
-import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Rule } from '../schema/rule.ts';
+import type { RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
 
 type Files = FileLike | readonly FileLike[];
 

@@ -3,7 +3,8 @@
 import { DEV } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
 import { assertUse } from '../schema/assertUse.ts';
-import { makeRule, type AnyRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
+import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 
 export interface LengthLimits {
   readonly min?: number;

@@ -4,7 +4,8 @@ import { DEV } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/en.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
-import { makeRule, type Clock, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Rule } from '../schema/rule.ts';
+import type { Clock, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
 
 type Limit = number | string;
 

@@ -1,6 +1,7 @@
 // Rules that require a value.
 
-import { makeRule, type Rule, type RuleOptions } from '../schema/rule.ts';
+import { makeRule, type Rule } from '../schema/rule.ts';
+import type { RuleOptions } from '../schema/verdict.ts';
 
 /**
  * Requires a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
@@ -24,16 +25,3 @@ export function required(options?: RuleOptions | string): Rule<unknown, unknown,
  */
 export const mustBeTrue: (options?: (RuleOptions & { readonly severity?: 'error' }) | string) => Rule<boolean, unknown, 'required'> =
   required;
-
-/**
- * Requires a value while a condition on the siblings holds. Code `valueMissing`.
- *
- * @param when reads the siblings; runs again when one that it read changes. While it waits for a field without a value, it
- *   does not require.
- *
- * @example
- * .rules({ phone: requiredWhen((boat) => boat.callBack) })
- */
-export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
-  return makeRule('requiredWhen', {}, { requires: (siblings) => Boolean(when(siblings)), author: when }, options);
-}

@@ -9,7 +9,8 @@ import { assertUse } from '../schema/assertUse.ts';
 import type { Params } from '../schema/finding.ts';
 import { isTooLong } from './length.ts';
 import type { RuleName } from '../schema/vocabulary.ts';
-import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { makeRule, type Rule } from '../schema/rule.ts';
+import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 
 /** A rule that a whole text is of a certain type. */
 const typed = (

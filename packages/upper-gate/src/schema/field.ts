@@ -7,7 +7,8 @@ import { Branded, isBranded } from './brand.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { JsonType, KindName } from './vocabulary.ts';
-import { type AnyRule, isBlocking, type Rule, type Verdict } from './rule.ts';
+import { type AnyRule, isBlocking, type Rule } from './rule.ts';
+import type { Verdict } from './verdict.ts';
 
 /** One field of a form: `D` the data it yields, `R` what its control holds. */
 export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoChildren> {

@@ -3,7 +3,7 @@
 // offered in completion).
 
 import type { Label, Texts } from '../messages/text.ts';
-import type { Stage } from './rule.ts';
+import type { Stage } from './verdict.ts';
 
 export declare const DATA: unique symbol;
 export declare const RAW: unique symbol;

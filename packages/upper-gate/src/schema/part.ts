@@ -3,9 +3,11 @@
 import { DEV, devAssert } from '#development';
 import type { Label, Texts } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
+import type { LiveNode, NodeKit } from './kit.ts';
 import type { NO_VALUE } from './noValue.ts';
 import type { InJson, LabelOr, Node, Settings } from './node.ts';
-import type { AnyRule, Stage, Verdict } from './rule.ts';
+import type { AnyRule } from './rule.ts';
+import type { Stage, Verdict } from './verdict.ts';
 import type { JsonType } from './vocabulary.ts';
 
 /** Where a part stands in the one around it. */
@@ -73,6 +75,9 @@ export abstract class Part extends Branded {
     devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
   }
 
+  /** Makes its node in a live form, for kinds that bring their own; fields and groups have none. */
+  createNode?(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part>;
+
   /** What replaces it as a row of a list, where each row needs its own part. */
   // eslint-disable-next-line @typescript-eslint/prefer-return-this-type -- what stands for itself may be another part
   get row(): Part {
@@ -82,8 +87,8 @@ export abstract class Part extends Branded {
   /** Whether data counts as empty: only the rules that require a value run on it. */
   abstract isEmpty(data: unknown): boolean;
 
-  /** The part under a name or index. */
-  locate(_key: string): Location | undefined {
+  /** The part under a name or index. @param _value of this part, where that decides which part it is */
+  locate(_key: string, _value?: unknown): Location | undefined {
     return undefined;
   }
 }

@@ -3,11 +3,16 @@
 
 import type { CHILDREN, Node } from './node.ts';
 
+declare const KNOWN: unique symbol;
+/** A path that `gate.has()` has found in the form at run time. */
+export type KnownPath = string & { readonly [KNOWN]: true };
+
 /** The node at a path; `never` if there is no such node. */
-export type At<N, P extends string> = N extends Node
+export type At<N, P extends string> = P extends KnownPath ? Node : NodeAt<N, P> extends infer M extends Node ? M : never;
+type NodeAt<N, P extends string> = N extends Node
   ? P extends `${infer Head}.${infer Rest}`
     ? Head extends keyof N[typeof CHILDREN]
-      ? At<N[typeof CHILDREN][Head], Rest>
+      ? NodeAt<N[typeof CHILDREN][Head], Rest>
       : never
     : P extends keyof N[typeof CHILDREN]
       ? N[typeof CHILDREN][P]
@@ -15,10 +20,11 @@ export type At<N, P extends string> = N extends Node
   : never;
 
 /** A path where it names a node; else the paths that would, up to the first level that is wrong. */
-export type PathOf<N, P extends string, Before extends string = ''> = N extends Node
+export type PathOf<N, P extends string> = P extends KnownPath ? P : CheckedPath<N, P>;
+type CheckedPath<N, P extends string, Before extends string = ''> = N extends Node
   ? P extends `${infer Head}.${infer Rest}`
     ? Head extends keyof N[typeof CHILDREN]
-      ? PathOf<N[typeof CHILDREN][Head], Rest, `${Before}${Head}.`>
+      ? CheckedPath<N[typeof CHILDREN][Head], Rest, `${Before}${Head}.`>
       : `${Before}${keyof N[typeof CHILDREN] & string}`
     : P extends keyof N[typeof CHILDREN]
       ? `${Before}${P}`

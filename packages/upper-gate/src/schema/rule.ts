@@ -2,49 +2,14 @@
 
 import { DEV } from '#development';
 import { assertUse } from './assertUse.ts';
-import type { Text } from '../messages/text.ts';
 import type { Branded } from './brand.ts';
 import { brand } from './brand.ts';
-import type { Params } from './finding.ts';
+import type { AttachRule } from './kit.ts';
 import type { RuleName } from './vocabulary.ts';
-import { blocks, isSeverity, SEVERITY_NAMES, type Severity } from './severity.ts';
+import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
+import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 
 declare const MARK: unique symbol;
-
-/** The events of a form at which rules run; each runs the rules of those before it too. */
-export type Stage = 'change' | 'blur' | 'submit';
-
-/** What a built-in rule reports: a code and its English text. */
-export interface Verdict {
-  readonly code: string;
-  readonly text?: Text | undefined;
-  /** A message of the author's own; it takes precedence over every catalogue. */
-  readonly message?: Text | undefined;
-  readonly severity?: Severity | undefined;
-  readonly params?: Params | undefined;
-  /** About running the rule, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
-  readonly ignoresOptions?: true;
-  /** The field it belongs to, relative to the value that was validated; `''` or absent: that value itself. */
-  readonly path?: string | undefined;
-}
-
-/** What a rule reports on a value: nothing if it is right. */
-export type RuleResult = Verdict | readonly Verdict[] | undefined;
-
-/** Returns the present moment, for rules that depend on today's date. */
-export type Clock = () => Date;
-
-/** What every rule takes last; a plain string there is the message. */
-export interface RuleOptions {
-  /** Instead of the catalogue's text; `{min}` and the like stand for the rule's params. */
-  readonly message?: Text;
-  /** Instead of the rule's own code. */
-  readonly code?: string;
-  /** Default `'error'`; nothing else blocks. */
-  readonly severity?: Severity;
-  /** The first event at which the rule runs; default: that of the form. */
-  readonly on?: Stage;
-}
 
 /** What an async rule is given beside the value. */
 export interface AsyncCheckRun<B> {
@@ -69,16 +34,6 @@ export interface AsyncRuleSpec<V, B> {
   readonly unanswered: 'warn' | 'block' | undefined;
 }
 
-/** What a rule says that no two rows of a list may be the same: a live form then compares only the rows that change. */
-export interface Distinct {
-  /** The field of the row that is compared; nothing: the row itself. */
-  readonly by: string | undefined;
-  /** What a row is compared by; nothing if it has no value. Reads the row by calling `readRow`. */
-  readonly keyOf: (readRow: () => unknown) => unknown;
-  /** The finding on a row that is the same as an earlier one, by their indices. */
-  readonly verdict: (index: number, first: number) => Verdict;
-}
-
 /** A function of the author's, whatever it takes. */
 export type AuthorFunction = (...args: never[]) => unknown;
 
@@ -89,7 +44,11 @@ interface RuleBody<in V, in B> {
   /** Whether the field must not be empty. */
   readonly requires?: (siblings: B) => boolean;
   readonly async?: AsyncRuleSpec<V, B>;
-  readonly distinct?: Distinct;
+  /**
+   * Runs it in a live form, where it reads more than the value of its own field, or waits for an answer. A rule without it
+   * runs whenever that value changes.
+   */
+  readonly attach?: AttachRule<AnyRule>;
   /** Whether it does not run on a value, given all rules of the field. */
   readonly skips?: (value: V & {}, rules: readonly AnyRule[]) => boolean;
   /** The author's own function, if the rule is made of one: its name stands for it in documents. */
@@ -97,9 +56,8 @@ interface RuleBody<in V, in B> {
 }
 
 /** A rule: `V` is the value it validates, `B` the siblings it reads, `Q` a mark that changes the field's type. */
-export interface Rule<in V, in B = unknown, out Q extends string = never> extends RuleOptions, RuleBody<V, B>, Branded {
+export interface Rule<in V, in B = unknown, out Q extends string = never> extends Reporter, RuleBody<V, B>, Branded {
   readonly name: RuleName;
-  readonly params: Params;
   readonly [MARK]?: Q;
 }
 
@@ -114,12 +72,25 @@ export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => bloc
  *
  * @throws TypeError for a severity that does not exist
  */
-export function makeRule<V, B = unknown, Q extends string = never>(
+export function makeRule<V, Q extends string = never>(
   name: RuleName,
-  params: Params,
-  body: RuleBody<V, B>,
+  params: Reporter['params'],
+  body: RuleBody<V, unknown>,
   options: RuleOptions | string | undefined,
-): Rule<V, B, Q> {
+): Rule<V, unknown, Q>;
+/** (A rule that reads siblings brings what runs it again in a live form when these change.) */
+export function makeRule<V, B, Q extends string = never>(
+  name: RuleName,
+  params: Reporter['params'],
+  body: RuleBody<V, B> & { readonly attach: AttachRule<AnyRule> },
+  options: RuleOptions | string | undefined,
+): Rule<V, B, Q>;
+export function makeRule(
+  name: RuleName,
+  params: Reporter['params'],
+  body: RuleBody<never, never>,
+  options: RuleOptions | string | undefined,
+): AnyRule {
   const given = typeof options === 'string' ? { message: options } : options;
   const severity = given?.severity;
   assertUse(

@@ -35,3 +35,8 @@ export const ownKeys = (of: object): readonly string[] => guarded(() => Object.k
 
 /** The length of a list; nothing where it cannot be read. */
 export const lengthOf = (of: readonly unknown[]): number | undefined => guarded(() => of.length, undefined);
+
+/** An own property of what may be an object; nothing where it is none, or has none. For values of the program's own. */
+export function ownValue(of: unknown, key: string): unknown {
+  return typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Readonly<Record<string, unknown>>)[key] : undefined;
+}

@@ -3,11 +3,12 @@
 import { blocks } from '../schema/severity.ts';
 import { CONTROL_TYPES } from '../html/controlTypes.ts';
 import type { KindName } from '../schema/vocabulary.ts';
-import type { FieldState, Handle } from '../gate/handle.ts';
+import type { FieldState } from '../gate/fieldState.ts';
+import type { Handle } from '../gate/handle.ts';
+import { internalsOf } from '../gate/internals.ts';
 import { UNREADABLE_INPUT, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
 import { focusIn } from './focus.ts';
 import { fieldStatus, announceAnswers, type FieldStatus } from './status.ts';
-import { wiringOf } from './wiring.ts';
 
 /** The attributes of a control. */
 export interface ControlAttributes {
@@ -43,13 +44,10 @@ export interface FieldsetAttributes {
   readonly 'data-gate-required': string | undefined;
 }
 
-/** What the ids of a form begin with: on the server the same as on the page. */
-export const prefixOf = new WeakMap<object, string>();
-
 /** The parts of one field, as attributes. */
 export function partsOf(gate: object, { kind }: Handle, state: FieldState, disabled: boolean | undefined) {
   const { path, hint, shown, counter, required, raw } = state;
-  const id = `${prefixOf.get(gate) ?? 'gate'}-${path}`;
+  const id = `${internalsOf(gate).idPrefix}-${path}`;
   const ids = { hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
     .filter(Boolean)
@@ -120,8 +118,8 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
     if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(UNREADABLE_INPUT);
   }
   const blur = (): void => handle.leave();
-  const wiring = wiringOf.get(gate);
-  if (wiring) wiring.leaveAfterPointer(blur);
+  const { form } = internalsOf(gate);
+  if (form) form.leaveAfterPointer(blur);
   else blur();
 }
 
@@ -144,7 +142,7 @@ export function attach(gate: object, handle: Handle, element: HTMLElement): () =
     if (handle.kind === 'boolean') handle.set(checked);
     else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(raw, value, checked));
   }
-  const heard = announceAnswers((text) => wiringOf.get(gate)?.announce(text));
+  const heard = announceAnswers((text) => internalsOf(gate).form?.announce(text));
   const follow = (): void => {
     const { state } = handle;
     const message = state.errors[0]?.message ?? '';

@@ -1,9 +1,10 @@
 // The errors that the person may see, as a summary lists them.
 
 import { blocks } from '../schema/severity.ts';
-import { ListCell, type Cell } from '../gate/cell.ts';
-import { storeOf, type AnyGate } from '../gate/createGate.ts';
-import { focusCell, inDocumentOrder } from '../gate/focus.ts';
+import type { AnyGate } from '../gate/createGate.ts';
+import { focusNode, inDocumentOrder } from '../gate/focus.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
 import { summary } from '../messages/en.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
@@ -24,33 +25,33 @@ export interface ShownError {
 
 /** All errors that are shown, in document order; those without an element come last, in schema order. */
 function shownErrors(gate: AnyGate): readonly ShownError[] {
-  const { root, catalogue } = storeOf.get(gate)!;
+  const { root, catalogue } = internalsOf(gate).store;
   const found: ShownError[] = [];
-  const collect = (cell: Cell): void => {
-    if (cell.errors === 0) return;
-    cell.children.forEach(collect);
-    if (!cell.revealed) return;
-    const element = [...(cell.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const { message, path } of cell.findings.filter(blocks)) {
-      const text = [...rowsAbove(cell, catalogue), message].join(': ');
-      found.push({ path, label: inLanguage(cell.part.label, catalogue), message, text, element, focus: () => focusCell(cell) });
+  const collect = (node: BaseNode): void => {
+    if (node.errors === 0) return;
+    node.children.forEach(collect);
+    if (!node.revealed) return;
+    const element = [...(node.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
+    for (const { message, path } of node.blocking) {
+      const text = [...rowsAbove(node, catalogue), message].join(': ');
+      found.push({ path, label: inLanguage(node.part.label, catalogue), message, text, element, focus: () => focusNode(node) });
     }
   };
   collect(root);
   return [...inDocumentOrder(found.filter(({ element }) => element)), ...found.filter(({ element }) => !element)];
 }
 
-/** The rows around a cell, counted from 1. */
-function rowsAbove(cell: Cell, catalogue: Catalogue | undefined): readonly string[] {
-  const { parent } = cell;
+/** The rows around a field, counted from 1. */
+function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly string[] {
+  const { parent } = node;
   if (!parent) return [];
   const above = rowsAbove(parent, catalogue);
-  return parent instanceof ListCell ? [...above, `${inLanguage(parent.part.label, catalogue)} ${Number(cell.key) + 1}`] : above;
+  return parent.rows ? [...above, `${inLanguage(parent.part.label, catalogue)} ${Number(node.key) + 1}`] : above;
 }
 
 /** What stands above the list of all errors. */
 export const summaryHeading = (gate: AnyGate, count: number): string =>
-  formatText(storeOf.get(gate)!.catalogue?.['summary'] ?? summary, { label: '', count });
+  formatText(internalsOf(gate).store.catalogue?.['summary'] ?? summary, { label: '', count });
 
 /** Whether the person can be brought to an element: it is on the page, seen, and not disabled. */
 const isReachable = (element: Element | undefined): boolean =>

@@ -1,7 +1,7 @@
 // What `data-gate-state` says, of a field and of a form: for styles, never colour alone.
 
 import type { GateState } from '../gate/createGate.ts';
-import type { FieldState } from '../gate/handle.ts';
+import type { FieldState } from '../gate/fieldState.ts';
 import { gravest, type Severity } from '../schema/severity.ts';
 
 /** The value of `data-gate-state` for a field. */
@@ -11,9 +11,9 @@ export type FieldStatus = 'idle' | 'pending' | 'valid' | Severity;
 export const isEmptyRaw = (raw: unknown): boolean =>
   raw === '' || raw === false || raw === null || (Array.isArray(raw) && raw.length === 0);
 
-export function fieldStatus({ shown, pending, touched, valid, raw }: FieldState): FieldStatus {
+export function fieldStatus({ shown, pending, revealed, valid, validated, raw }: FieldState): FieldStatus {
   if (pending) return 'pending';
-  return gravest(shown) ?? (touched && valid && !isEmptyRaw(raw) ? 'valid' : 'idle');
+  return gravest(shown) ?? (revealed && valid && validated && !isEmptyRaw(raw) ? 'valid' : 'idle');
 }
 
 /** Whether a submission is under way. */

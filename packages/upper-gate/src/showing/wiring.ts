@@ -3,11 +3,9 @@
 
 import { devAssert } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
-import type { Handle } from '../gate/handle.ts';
+import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { AttributeWriter } from './attributes.ts';
 import { formStatus, isBusy } from './status.ts';
-
-type FieldGate = AnyGate & { field(path: string): Handle };
 
 export interface WiringHooks {
   /** The browser is about to submit: last chance to read what the controls hold. */
@@ -19,10 +17,7 @@ export interface WiringHooks {
 /** The members of forms that bindings use; a control of such a name hides them. */
 const USED = ['elements', 'append', 'prepend', 'contains', 'addEventListener', 'getRootNode', 'querySelector', 'querySelectorAll'] as const;
 
-/** The wiring of each gate that has one. */
-export const wiringOf = new WeakMap<object, FormWiring>();
-
-export class FormWiring {
+export class FormWiring implements FormLink {
   readonly #form: HTMLFormElement;
   readonly #gate: AnyGate;
   readonly #attributes: AttributeWriter;
@@ -56,7 +51,7 @@ export class FormWiring {
       root.addEventListener(type, () => (this.#pointerDown = false), { signal, capture: true });
     this.#unsubscribe = gate.subscribe(() => this.#render());
     this.#render();
-    wiringOf.set(gate, this);
+    internalsOf(gate).form = this;
   }
 
   undo(): void {
@@ -64,7 +59,8 @@ export class FormWiring {
     this.#unsubscribe();
     this.#live.remove();
     this.#attributes.restore();
-    if (wiringOf.get(this.#gate) === this) wiringOf.delete(this.#gate);
+    const internals = internalsOf(this.#gate);
+    if (internals.form === this) internals.form = undefined;
   }
 
   /** Has screen readers say something when they have finished what they are saying. */
@@ -96,7 +92,7 @@ export class FormWiring {
     if (submitter?.formNoValidate) return;
     this.#hooks.submits?.();
     // As a browser sends the button's name and value with the form.
-    if (submitter?.name && this.#gate.has(submitter.name)) (this.#gate as FieldGate).field(submitter.name).set(submitter.value);
+    if (submitter?.name && this.#gate.has(submitter.name)) this.#gate.field(submitter.name).set(submitter.value);
     void this.#gate.submit(event);
   }
 

@@ -5,7 +5,8 @@ import { dataOf, evaluateField, readValue } from '../evaluate/field.ts';
 import type { FieldPart } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { AnyRule, Verdict } from '../schema/rule.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { Reporter, Verdict } from '../schema/verdict.ts';
 
 /** What walking a field needs of the walk. */
 export interface FieldWalker extends Evaluation {
@@ -13,7 +14,7 @@ export interface FieldWalker extends Evaluation {
   readonly collectAsync: boolean;
   /** How many values without data there were so far. */
   missing: number;
-  report(part: Part, rule: AnyRule | undefined, verdict: Verdict): void;
+  report(part: Part, rule: Reporter | undefined, verdict: Verdict): void;
   /** Runs a rule that may read siblings; findings are relative to its part. @param siblings the group that declares it, as callbacks read it */
   rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void;
 }

@@ -2,8 +2,8 @@
 
 import { LONGEST_TIMER, runAsyncRule } from '../evaluate/asyncRule.ts';
 import { toFinding } from '../evaluate/finding.ts';
-import type { Checks } from '../rules/asyncCheck.ts';
-import { toResult } from '../rules/check.ts';
+import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';
+import { toResult } from '../rules/crossField/check.ts';
 import { assertNumber } from '../schema/assertUse.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';

@@ -3,7 +3,7 @@
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
-import type { Checks } from '../rules/asyncCheck.ts';
+import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node } from '../schema/node.ts';
 import { partOf } from '../schema/part.ts';

@@ -12,7 +12,8 @@ import { join } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { AnyRule, Clock, Verdict } from '../schema/rule.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { Clock, Reporter, Verdict } from '../schema/verdict.ts';
 import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 import type { Entry } from './entries.ts';
 import { walkField } from './field.ts';
@@ -72,7 +73,7 @@ export class Walk implements GroupWalker {
     this.entries.push({ error, path: '', rule });
   }
 
-  report(part: Part, rule: AnyRule | undefined, verdict: Verdict): void {
+  report(part: Part, rule: Reporter | undefined, verdict: Verdict): void {
     this.entries.push(toFinding('', part, rule, verdict, this.catalogue));
     if (verdict.path) this.unsorted = true;
   }

@@ -4,7 +4,7 @@ import { markRaw, onScopeDispose, toValue, useId, watch, type MaybeRefOrGetter }
 import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Node } from '../schema/node.ts';
-import { prefixOf } from '../showing/bundle.ts';
+import { internalsOf } from '../gate/internals.ts';
 import { FormWiring } from '../showing/wiring.ts';
 import { tieRef, type Ref } from './element.ts';
 
@@ -33,7 +33,7 @@ export function useGate<N extends Node>(schema: N, options: UseGateOptions<N> = 
   const { messages, ...rest } = options;
   // Never made reactive: the gate reports its changes itself.
   const gate = markRaw(createGate(schema, { ...rest, messages: toValue(messages) }) as Gate<N> & object);
-  prefixOf.set(gate, useId());
+  internalsOf(gate).idPrefix = useId();
   watch(
     () => toValue(messages),
     (now) => gate.setLocale(now),

@@ -2,8 +2,9 @@
 
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
-import type { FieldState, Handle } from '../gate/handle.ts';
-import type { DATA, Node, RAW } from '../schema/node.ts';
+import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
+import type { Handle } from '../gate/handle.ts';
+import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import {
   attach,
@@ -40,7 +41,7 @@ export interface OptionBundle extends OptionAttributes, Ties {
 /** One field. Not to be taken apart: what is read from it in a template is tracked. */
 export interface GateField<N extends Node = Node> {
   /** All that is known of the field: its `label`, `hint`, `shown` messages, `counter`, ... */
-  readonly state: FieldState<N[typeof DATA], N[typeof RAW]>;
+  readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   /** What the control holds; for `v-model`. */
   raw: unknown;
   readonly label: { readonly id: string; readonly for: string };
@@ -69,7 +70,7 @@ export function useGateField<N extends Node, P extends string>(
   gate: Gate<N>,
   field: PathOf<N, P>,
   options?: { readonly disabled?: MaybeRefOrGetter<boolean> },
-): GateField<At<N, P> & Node>;
+): GateField<At<N, P>>;
 export function useGateField<F extends Node>(
   gate: AnyGate,
   field: MaybeRefOrGetter<Handle<F>>,
@@ -80,10 +81,9 @@ export function useGateField(
   field: MaybeRefOrGetter<string | Handle>,
   options: { readonly disabled?: MaybeRefOrGetter<boolean> } = {},
 ): GateField {
-  const any = gate as unknown as { field(path: string): Handle };
   const find = (): Handle => {
     const now = toValue(field);
-    return typeof now === 'string' ? any.field(now) : now;
+    return typeof now === 'string' ? gate.field(now) : now;
   };
   const handle = shallowRef(find());
   const state = shallowRef(handle.value.state);
@@ -92,7 +92,7 @@ export function useGateField(
       () => toValue(field),
       (now, _, cleanUp) => {
         handle.value = find();
-        if (typeof now === 'string') cleanUp(followPath(any, now, () => (handle.value = any.field(now))) ?? (() => undefined));
+        if (typeof now === 'string') cleanUp(followPath(gate, now, () => (handle.value = gate.field(now))) ?? (() => undefined));
       },
       { immediate: true, flush: 'sync' },
     );

@@ -1,13 +1,14 @@
 // The rows of a list.
 
 import { computed } from 'vue';
-import type { Gate } from '../gate/createGate.ts';
-import type { FieldState, Handle } from '../gate/handle.ts';
-import type { ListHandle, Row } from '../gate/list.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { FieldState } from '../gate/fieldState.ts';
+import type { ListHandle, Row } from '../gate/handle.ts';
 import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { attach, prefixOf } from '../showing/bundle.ts';
+import { internalsOf } from '../gate/internals.ts';
+import { attach } from '../showing/bundle.ts';
 import { subscribePath } from '../showing/variants.ts';
 import { type Ref, tieRef } from './element.ts';
 import { slice } from './slice.ts';
@@ -37,13 +38,12 @@ export function useGateList<N extends Node, P extends string>(
   gate: Gate<N>,
   list: PathOf<N, P>,
 ): At<N, P> extends List<infer I> ? GateList<I> : never;
-export function useGateList(gate: Gate<Node>, path: string): GateList {
-  const any = gate as unknown as { list(path: string): ListHandle; field(path: string): Handle };
-  const subscribe = (listener: () => void): (() => void) => subscribePath(any, path, listener);
-  const handle = slice(subscribe, () => any.field(path));
-  const rows = slice(subscribe, () => any.list(path).rows);
-  const shown = slice(subscribe, () => any.field(path).shown);
-  const label = slice(subscribe, () => any.field(path).label);
+export function useGateList(gate: AnyGate, path: string): GateList {
+  const subscribe = (listener: () => void): (() => void) => subscribePath(gate, path, listener);
+  const handle = slice(subscribe, () => gate.field(path));
+  const rows = slice(subscribe, () => gate.list(path).rows);
+  const shown = slice(subscribe, () => gate.field(path).shown);
+  const label = slice(subscribe, () => gate.field(path).label);
   const button = computed(() => {
     const of = handle.value;
     return { type: 'button', ref: tieRef((element) => attach(gate, of, element)) } as const;
@@ -58,12 +58,12 @@ export function useGateList(gate: Gate<Node>, path: string): GateList {
     get label() {
       return label.value;
     },
-    messages: { id: `${prefixOf.get(gate) ?? 'gate'}-${path}-messages`, 'data-gate-messages': path },
+    messages: { id: `${internalsOf(gate).idPrefix}-${path}-messages`, 'data-gate-messages': path },
     get button() {
       return button.value;
     },
-    add: (value, at) => any.list(path).add(value, at),
-    remove: (index) => any.list(path).remove(index),
-    move: (from, to) => any.list(path).move(from, to),
+    add: (value, at) => gate.list(path).add(value, at),
+    remove: (index) => gate.list(path).remove(index),
+    move: (from, to) => gate.list(path).move(from, to),
   };
 }

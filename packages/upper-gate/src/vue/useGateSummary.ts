@@ -3,7 +3,7 @@
 import { nextTick, onScopeDispose } from 'vue';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
-import { prefixOf } from '../showing/bundle.ts';
+import { internalsOf } from '../gate/internals.ts';
 import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
 import { focusFilled } from '../showing/focus.ts';
 import { tieRef, type Ref } from './element.ts';
@@ -66,7 +66,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     line = element;
     return () => (line = undefined);
   });
-  const id = `${prefixOf.get(gate) ?? 'gate'}-heading`;
+  const id = `${internalsOf(gate).idPrefix}-heading`;
   return {
     get errors() {
       return left.value.errors;

@@ -1,5 +1,5 @@
 // Compiled, never run: the gate's types.
-import { boolean, createGate, group, number, required, text, type Catalogue } from 'upper-gate';
+import { boolean, createGate, group, list, number, required, text, variant, type AnyGate, type Catalogue, type Handle, type ListHandle } from 'upper-gate';
 import { defaultsOf, fromJsonSchema } from 'upper-gate/json-schema';
 import { same } from './same.ts';
 
@@ -55,3 +55,41 @@ createGate(fromJsonSchema({ type: 'object', properties: {} }), { initial: defaul
 const german: Catalogue = { locale: 'de', tooShort: 'zu kurz', own: { mine: 'meine' } };
 // @ts-expect-error no such code
 createGate(schema, { messages: { ...german, tooshort: 'x' } });
+
+// What a form holds so far: the data of an invalid form lacks what is not right.
+const parts = createGate(
+  group({
+    crew: list('Crew', group({ name: text('Name', required()) })),
+    cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }, required()),
+  }),
+);
+const soFar = parts.root.data!;
+same<typeof soFar.crew, { name: string | undefined }[] | undefined>(true);
+if (soFar.cargo?.cargo === 'goods') same<typeof soFar.cargo.tonnes, number | undefined>(true);
+const crew = parts.list('crew');
+same<ReturnType<typeof crew.row>['handle']['data'], { name: string | undefined } | undefined>(true);
+// @ts-expect-error it is no list
+gate.list('name');
+// @ts-expect-error it is no list
+gate.list('home');
+// @ts-expect-error no such field
+parts.list('crw');
+
+// A path that is known only at run time.
+declare const path: string;
+// @ts-expect-error it may name no field
+gate.field(path);
+if (gate.has(path)) {
+  gate.field(path).set('x');
+  void gate.validate(path, { reveal: false });
+}
+
+// Components that serve all forms.
+const any: AnyGate = gate;
+same<ReturnType<typeof any.field>, Handle>(true);
+same<ReturnType<typeof any.list>, ListHandle>(true);
+any.set({ anything: 1 });
+any.watch(
+  ({ state }) => state.valid,
+  (valid) => same<typeof valid, boolean>(true),
+);

@@ -3,6 +3,8 @@
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location } from '../part.ts';
 import type { AnyRule, Rule } from '../rule.ts';
+import type { LiveNode, NodeKit } from '../kit.ts';
+import { listNode } from './node.ts';
 import { walkList } from './walk.ts';
 
 /** A list of items. */
@@ -36,6 +38,12 @@ export class ListPart extends Part {
 
   override locate(key: string): Location {
     return { part: this.part, position: Number(key) };
+  }
+
+  override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
+    const node = new (kit.nodeClass(listNode))(kit, parent, key, this, initial);
+    this.ruleList.forEach((rule, index) => node.attach(rule, node, { depth: node.depth, index }));
+    return node;
   }
 }
 

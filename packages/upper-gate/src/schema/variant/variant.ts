@@ -6,10 +6,12 @@ import { choice } from '../choice.ts';
 import type { Field, Optional } from '../field.ts';
 import { type Group, type GroupPart, isGroup } from '../group.ts';
 import { type Location, nodeOf, Part, partOf, toSettings, type Walker } from '../part.ts';
+import type { LiveNode, NodeKit } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
+import { variantNode } from './node.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
 import type { AnyRule, Rule } from '../rule.ts';
-import { jsonTypeOf, ownRaw } from '../safeAccess.ts';
+import { jsonTypeOf, ownRaw, ownValue } from '../safeAccess.ts';
 
 /** The groups to choose from, by the value that chooses them. */
 export interface Cases {
@@ -70,13 +72,19 @@ export class VariantPart extends Part {
     return data === undefined;
   }
 
-  override locate(key: string): Location | undefined {
+  override locate(key: string, value?: unknown): Location | undefined {
     if (key === this.key) return { part: this.chooser, position: 0 };
-    for (const group of Object.values(this.cases)) {
+    const chosen = String(ownValue(value, this.key));
+    const groups = Object.hasOwn(this.cases, chosen) ? [this.cases[chosen]!] : Object.values(this.cases);
+    for (const group of groups) {
       const found = group.locate(key);
       if (found) return { part: found.part, position: found.position + 1 };
     }
     return undefined;
+  }
+
+  override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
+    return new (kit.nodeClass(variantNode))(kit, parent, key, this, initial);
   }
 
   #walk(raw: unknown, walker: Walker): unknown {

@@ -1,11 +1,13 @@
 // A custom rule: a function.
 
 import { DEV } from '#development';
-import { customError } from '../messages/en.ts';
-import type { Label } from '../messages/text.ts';
-import { WRONG_USE } from '../schema/brand.ts';
-import { makeRule, type Rule, type RuleOptions, type RuleResult, type Verdict } from '../schema/rule.ts';
-import { isSeverity, type Severity } from '../schema/severity.ts';
+import { customError } from '../../messages/en.ts';
+import type { Label } from '../../messages/text.ts';
+import { WRONG_USE } from '../../schema/brand.ts';
+import { attachCrossField } from './live.ts';
+import { makeRule, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions, RuleResult, Verdict } from '../../schema/verdict.ts';
+import { isSeverity, type Severity } from '../../schema/severity.ts';
 
 /** A finding as a custom rule returns it. */
 export interface CheckFinding {
@@ -68,5 +70,10 @@ const nameOf = (result: unknown): string =>
  * check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`)
  */
 export function check<V, B = unknown>(test: (value: V, siblings: B) => CheckResult, options?: RuleOptions | string): Rule<V, B> {
-  return makeRule('check', {}, { test: (value, siblings) => toResult(test(value, siblings)), author: test }, options);
+  return makeRule<V, B>(
+    'check',
+    {},
+    { test: (value, siblings) => toResult(test(value, siblings)), author: test, attach: attachCrossField },
+    options,
+  );
 }

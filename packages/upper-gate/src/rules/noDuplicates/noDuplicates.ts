@@ -1,9 +1,11 @@
-// Rules on lists as a whole.
+// No two rows of a list may be the same.
 
-import { duplicate } from '../messages/en.ts';
-import { isFile } from '../schema/files.ts';
-import { makeRule, type Distinct, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
-import { WAITING } from '../schema/noValue.ts';
+import { duplicate } from '../../messages/en.ts';
+import { isFile } from '../../schema/files.ts';
+import { makeRule, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions, Verdict } from '../../schema/verdict.ts';
+import { WAITING } from '../../schema/noValue.ts';
+import { attachRowIndex, type Distinct } from './rowIndex.ts';
 
 /** What JSON cannot tell apart, or not write at all: files by what is known of them, large integers by their digits. */
 const asText = (_: string, value: unknown): unknown =>
@@ -53,5 +55,10 @@ export function noDuplicates(options: (RuleOptions & { readonly by?: string }) |
     }
     return verdicts;
   };
-  return makeRule('noDuplicates', by === undefined ? {} : { by }, { test, distinct }, rest);
+  return makeRule(
+    'noDuplicates',
+    by === undefined ? {} : { by },
+    { test, attach: (rule, list, _, order) => attachRowIndex(distinct, rule, list, order) },
+    rest,
+  );
 }

@@ -1,7 +1,9 @@
 // A custom rule that waits for an answer.
 
-import { makeRule, type AsyncCheckRun, type Rule, type RuleOptions, type Stage } from '../schema/rule.ts';
-import { toResult, type CheckResult } from './check.ts';
+import { makeRule, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions, Stage } from '../../schema/verdict.ts';
+import { attachAsync } from './runner.ts';
+import { toResult, type CheckResult } from '../crossField/check.ts';
 
 /** Functions that take the place of those of async rules, by the names that these have: on a server, its own. */
 export interface Checks {
@@ -52,5 +54,10 @@ export function asyncCheck<V, B = unknown>(
     ...(typeof options === 'string' ? { message: options } : options),
   };
   const run = async (value: V, context: AsyncCheckRun<B>) => toResult(await test(value, context));
-  return makeRule('asyncCheck', {}, { async: { name, run, debounce, timeout, cache, unanswered }, author: test }, rest);
+  return makeRule(
+    'asyncCheck',
+    {},
+    { async: { name, run, debounce, timeout, cache, unanswered }, author: test, attach: attachAsync },
+    rest,
+  );
 }

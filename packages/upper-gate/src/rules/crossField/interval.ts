@@ -1,11 +1,13 @@
 // From and to.
 
-import { rangeUnderflow } from '../messages/en.ts';
-import { position } from './calendar.ts';
-import type { Field } from './field.ts';
-import { group, type Group } from './group.ts';
-import type { DATA, LabelOr, RAW, Settings } from './node.ts';
-import { makeRule, type Verdict } from './rule.ts';
+import { rangeUnderflow } from '../../messages/en.ts';
+import { position } from '../../schema/calendar.ts';
+import type { Field } from '../../schema/field.ts';
+import { group, type Group } from '../../schema/group.ts';
+import type { DATA, LabelOr, RAW, Settings } from '../../schema/node.ts';
+import { makeRule } from '../../schema/rule.ts';
+import type { Verdict } from '../../schema/verdict.ts';
+import { attachCrossField } from './live.ts';
 
 /**
  * A stretch between two values of a kind, `from` and `to`; `to` must not lie before `from` (`rangeUnderflow`).
@@ -26,6 +28,6 @@ export function interval<
       ? undefined
       : { code: 'rangeUnderflow', text: rangeUnderflow };
   return group({ from, to }, settings).rules({
-    to: makeRule('after', { other: 'from', orSame: true }, { test }, undefined),
+    to: makeRule('after', { other: 'from', orSame: true }, { test, attach: attachCrossField }, undefined),
   });
 }

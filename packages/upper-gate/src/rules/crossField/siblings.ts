@@ -1,9 +1,11 @@
 // Rules that compare a field with another of its group: one whose values can be compared with its own. (The condition on
 // `K` is written out each time, since a name for it would stand in error messages in place of the fields that fit.)
 
-import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../messages/en.ts';
-import { position, type Moment } from '../schema/calendar.ts';
-import { makeRule, type Rule, type RuleOptions, type Verdict } from '../schema/rule.ts';
+import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../../messages/en.ts';
+import { position, type Moment } from '../../schema/calendar.ts';
+import { attachCrossField } from './live.ts';
+import { makeRule, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions, Verdict } from '../../schema/verdict.ts';
 
 /** A rule on a field and another; passes if the other is empty, unless it says otherwise. */
 const compare = <V, B>(
@@ -16,7 +18,7 @@ const compare = <V, B>(
   makeRule<V, B>(
     name,
     params,
-    { test: (value, siblings) => (holds(value, siblings[params.other as keyof B]) ? undefined : verdict) },
+    { test: (value, siblings) => (holds(value, siblings[params.other as keyof B]) ? undefined : verdict), attach: attachCrossField },
     options,
   );
 

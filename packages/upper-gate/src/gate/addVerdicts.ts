@@ -1,0 +1,52 @@
+// Puts what a server, or the program, found on the fields that it names.
+
+import type { LiveNode } from '../schema/kit.ts';
+import type { Found } from '../schema/verdict.ts';
+import type { BaseNode } from './node.ts';
+import type { ServerVerdict } from './serverAnswer.ts';
+import type { FormStore } from './store.ts';
+
+/** What the form was when it was sent. */
+interface SentForm {
+  /** What nodes held then, of those that were edited since. */
+  readonly sent: ReadonlyMap<LiveNode, unknown>;
+  /** The number of the last edit before. */
+  readonly edits: number;
+}
+
+/**
+ * Puts the findings of a server, or of the program, on the fields that they name; what names no field goes to the nearest
+ * group around it.
+ *
+ * @param then what the form was when it was sent: rows are found again that have moved since; findings on fields that
+ *   were edited since, or on rows that are gone, are dropped: they are about another value
+ */
+export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[], then?: SentForm): void {
+  store.batch(() => {
+    const byNode = new Map<BaseNode, Found[]>();
+    for (const { path, verdict } of verdicts) {
+      const node = nearest(store.root, path, then?.sent);
+      if (node.removed || (then && node.part.isLeaf && node.editedAt > then.edits)) continue;
+      const found = byNode.get(node);
+      if (found) found.push({ rule: undefined, verdict });
+      else byNode.set(node, [{ rule: undefined, verdict }]);
+    }
+    for (const [node, found] of byNode) {
+      node.addFindings(found);
+      node.reveal();
+    }
+  });
+}
+
+/** The node that a path names, or the last one on the way to it; rows as they were when the path was written. */
+function nearest(root: BaseNode, path: string, sent: ReadonlyMap<LiveNode, unknown> | undefined): BaseNode {
+  let node = root;
+  if (path === '') return node;
+  for (const key of path.split('.')) {
+    const rows = node.rows && (sent?.get(node) as readonly BaseNode[] | undefined);
+    const next = rows ? rows[Number(key)] : node.child(key);
+    if (next === undefined || !(next.applies || next.removed)) return node;
+    node = next;
+  }
+  return node;
+}

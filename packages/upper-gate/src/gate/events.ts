@@ -1,0 +1,69 @@
+// The events of a gate: what listeners are told, and that none of them gets in the way of anything else.
+
+import { findingsBelow } from './focus.ts';
+import type { BaseNode } from './node.ts';
+import type { FormStore } from './store.ts';
+
+type Listener = (what: never) => void;
+
+/** The events of one form. */
+export interface Events {
+  /** Listens to an event. @returns undoes it */
+  readonly on: (event: string, listener: Listener) => () => void;
+  /** Calls the listeners of an event; what they throw is a fault. @returns whether there are any */
+  readonly emit: (event: string, what: unknown) => boolean;
+}
+
+/** Makes the events of a form. */
+export function createEvents(store: FormStore): Events {
+  const listeners = new Map<string, Set<Listener>>();
+  let isFollowing = false;
+
+  const emit = (event: string, what: unknown): boolean => {
+    const heard = [...(listeners.get(event) ?? [])];
+    for (const listener of heard) {
+      const call = (): void => listener(what as never);
+      if (event !== 'fault') store.guard(call, `on('${event}')`);
+      else {
+        // A fault in here would be told to the same listener.
+        try {
+          call();
+        } catch (error) {
+          console.error("Upper Gate: on('fault'):", error);
+        }
+      }
+    }
+    return heard.length > 0;
+  };
+
+  /** Emits `pass` and `fail` for the fields, and the form, whose verdict has changed. */
+  const emitVerdicts = (changed: readonly BaseNode[]): void => {
+    const { root } = store;
+    for (const node of new Set([...changed, root])) {
+      const follows = node === root ? store.anyRevealed : node.revealed && node.part.isLeaf;
+      if (!follows || !node.applies || node.pending > 0) continue;
+      const verdict = node.errors > 0 ? 1 : 0;
+      if (node.lastVerdict === verdict) continue;
+      node.lastVerdict = verdict;
+      if (verdict === 0) emit('pass', { path: node.path });
+      else emit('fail', { path: node.path, findings: findingsBelow(node) });
+    }
+  };
+
+  return {
+    on(event, listener) {
+      const all = listeners.get(event) ?? new Set();
+      listeners.set(event, all);
+      // Each call counts, even with the same function.
+      const own: Listener = (what) => listener(what);
+      all.add(own);
+      // Only where somebody listens is there anything to do about it.
+      if ((event === 'pass' || event === 'fail') && !isFollowing) {
+        isFollowing = true;
+        store.observe(emitVerdicts);
+      }
+      return () => all.delete(own);
+    },
+    emit,
+  };
+}

@@ -1,0 +1,193 @@
+// A field in one form: what its control holds, and what that reads as.
+
+import { dataOf, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
+import { sameValue } from '../evaluate/sameValue.ts';
+import type { FieldPart } from '../schema/field.ts';
+import type { LiveNode, NodeKit } from '../schema/kit.ts';
+import { NO_VALUE, WAITING } from '../schema/noValue.ts';
+import type { Part } from '../schema/part.ts';
+import type { Order } from '../schema/verdict.ts';
+import { BaseNode } from './node.ts';
+
+/** The source of what reading and the rules of a field itself find. */
+const OWN = {};
+/** Before all others, but for a condition that threw. */
+const OWN_ORDER: Order = { depth: Infinity, index: 1 };
+
+export class FieldNode extends BaseNode {
+  readonly part: FieldPart;
+  raw: unknown;
+  /** The raw value that a reset leads back to. */
+  initial: unknown;
+  saved: unknown;
+  /** What the saved value reads as. */
+  savedData: unknown;
+  /** What reading yielded: the value, or why there is none. */
+  value: unknown;
+  /** The value, or `NO_VALUE`. */
+  data: unknown;
+  /** Whether its rules are running. */
+  isRunning = false;
+
+  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: FieldPart, initial: unknown) {
+    super(kit, parent, key);
+    this.part = part;
+    this.raw = this.initial = this.saved = this.write(initial);
+    this.value = readValue(part, this.raw, this);
+    this.data = this.savedData = dataOf(part, this.value);
+  }
+
+  /** From data or raw to what a control can hold. */
+  write(value: unknown): unknown {
+    const { emptyRaw: empty = '', write } = this.part.spec;
+    if (value === undefined || value === null) return empty;
+    if (write === undefined) return value;
+    try {
+      return write(value);
+    } catch (error) {
+      // The value is kept as it is: what reads it says what is wrong with it.
+      this.fault(error, 'write');
+      return value;
+    }
+  }
+
+  /** Whether two raw values are the same. */
+  same(a: unknown, b: unknown): boolean {
+    const { same } = this.part.spec;
+    if (same === undefined) return Object.is(a, b);
+    try {
+      return same(a, b);
+    } catch (error) {
+      this.fault(error, 'same');
+      return false;
+    }
+  }
+
+  /** Whether a raw value, or what it reads as, is the same as another. */
+  readsAs(raw: unknown, data: unknown, otherRaw: unknown, otherData: unknown): boolean {
+    return this.same(raw, otherRaw) || (data !== NO_VALUE && sameValue(data, otherData));
+  }
+
+  override edit(value: unknown): void {
+    const { kit } = this;
+    if (!kit.beginEdit(this)) return;
+    try {
+      const raw = this.write(value);
+      this.asyncEnabled = true;
+      if (!this.revealed && this.revealStage === 0) this.reveal();
+      if (!this.same(raw, this.raw)) {
+        this.noteEdit();
+        this.replace(raw);
+      }
+    } finally {
+      kit.end();
+    }
+  }
+
+  /** Takes another raw value, whoever gives it. */
+  replace(raw: unknown): void {
+    const { kit, data: before } = this;
+    const { sent } = kit;
+    if (sent !== undefined && !sent.has(this)) sent.set(this, this.raw);
+    this.raw = raw;
+    this.readRaw();
+    kit.markChanged(this);
+    this.asyncRunners?.forEach((runner) => runner.cancel());
+    this.runRules();
+    if (!Object.is(before, this.data)) kit.changed(this);
+    // A list that was rearranged may hold again what was saved.
+    if (kit.rearrangedLists > 0) for (let { parent } = this; parent !== undefined; parent = parent.parent) parent.rowEdited();
+  }
+
+  /** Reads the raw value, and counts whether it is another than the saved one. */
+  readRaw(): void {
+    this.value = readValue(this.part, this.raw, this);
+    this.data = dataOf(this.part, this.value);
+    const dirty = this.readsAs(this.raw, this.data, this.saved, this.savedData) ? 0 : 1;
+    if (dirty !== this.dirty) this.count(0, 0, 0, dirty - this.dirty, 0);
+  }
+
+  override restart(initial: unknown, given: boolean, forgets: boolean): void {
+    this.restartOwn();
+    if (given) this.initial = this.write(initial);
+    if (forgets) this.markSaved(this.initial);
+    this.replace(this.initial);
+  }
+
+  override rebase(value: unknown): void {
+    const edited = this.dirty > 0;
+    this.initial = this.write(value);
+    this.markSaved(this.initial);
+    if (edited || this.dirty === 0) return;
+    this.noteEdit();
+    this.replace(this.initial);
+  }
+
+  override holds(value: unknown): boolean {
+    const raw = this.write(value);
+    return this.readsAs(this.raw, this.data, raw, dataOf(this.part, readValue(this.part, raw, this)));
+  }
+
+  override markSaved(value: unknown): void {
+    this.saved = this.write(value);
+    this.savedData = dataOf(this.part, readValue(this.part, this.saved, this));
+    this.readRaw();
+  }
+
+  override accept(sent: ReadonlyMap<LiveNode, unknown>): void {
+    this.markSaved(sent.has(this) ? sent.get(this) : this.raw);
+  }
+
+  override runRules(): void {
+    if (this.isRunning) {
+      // A rule edits its own field: the rules run again when they are through.
+      this.kit.start(this);
+      return;
+    }
+    if (this.applies) {
+      this.isRunning = true;
+      this.setVerdicts(OWN, OWN_ORDER, evaluateField(this.part, this.value, this));
+      this.isRunning = false;
+    }
+    if (this.plainRules !== undefined || this.liveRules !== undefined) super.runRules();
+  }
+
+  override reread(): void {
+    const { data } = this;
+    this.readRaw();
+    if (sameValue(data, this.data)) this.data = data;
+    else {
+      this.kit.markChanged(this);
+      this.kit.changed(this);
+    }
+  }
+
+  override get sight(): unknown {
+    return this.ownApplies ? this.data : undefined;
+  }
+
+  override get empty(): boolean {
+    return this.data !== NO_VALUE && this.part.isEmpty(this.data);
+  }
+
+  override get skipsRules(): boolean {
+    return skipsRules(this.part, this.data, this);
+  }
+
+  override get required(): boolean {
+    return this.part.mandatory || super.required;
+  }
+
+  readForRule(): unknown {
+    if (this.data === NO_VALUE) throw WAITING;
+    return this.data;
+  }
+
+  child(): undefined {
+    return undefined;
+  }
+
+  fold(): undefined {
+    return undefined;
+  }
+}

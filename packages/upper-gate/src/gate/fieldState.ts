@@ -1,0 +1,140 @@
+// What is known of a field at one moment, as an object that stays the same until something in it changes.
+
+import { count } from '../messages/en.ts';
+import { formatText, inLanguage } from '../messages/text.ts';
+import { lengthOf } from '../rules/length.ts';
+import type { Finding, Params } from '../schema/finding.ts';
+import type { List } from '../schema/list/list.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
+import type { CHILDREN, DATA, Node } from '../schema/node.ts';
+import { showsEarly } from '../schema/severity.ts';
+import type { BaseNode } from './node.ts';
+import type { FormStore } from './store.ts';
+
+/** Data as far as it is there: of a group whose fields are not all right, those that are not are `undefined`. */
+export type DataSoFar<N extends Node> =
+  N extends List<infer I>
+    ? DataSoFar<I>[]
+    : keyof N[typeof CHILDREN] extends never
+      ? N[typeof DATA] | undefined
+      : FieldsSoFar<N[typeof DATA], N[typeof CHILDREN]>;
+type FieldsSoFar<D, C> = D extends object ? { [P in keyof D]: P extends keyof C ? FieldSoFar<D[P], C[P]> : D[P] } : D;
+type FieldSoFar<D, N> = N extends Node ? (keyof N[typeof CHILDREN] extends never ? D : DataSoFar<N>) | undefined : never;
+
+/** All that is known of a field, at one moment. The same object until something in it changes. */
+export interface FieldState<D = unknown, R = unknown> {
+  readonly path: string;
+  readonly label: string;
+  readonly hint: string | undefined;
+  /** What the control holds. */
+  readonly raw: R;
+  /** The converted value; `undefined` where it is empty, cannot be read or does not apply. */
+  readonly data: D | undefined;
+  /** What the rules found, shown or not. */
+  readonly findings: readonly Finding[];
+  /** Those of them that the user may see by now. */
+  readonly shown: readonly Finding[];
+  /** The findings that block. */
+  readonly errors: readonly Finding[];
+  /** Whether the user has been here and left. */
+  readonly touched: boolean;
+  /** Whether it reads as something else than the saved value: the initial one, or what was accepted last. */
+  readonly dirty: boolean;
+  /** Whether answers are awaited. */
+  readonly pending: boolean;
+  /** Whether there is no error, here or below. */
+  readonly valid: boolean;
+  /** Whether all rules of the field itself have run on its value. */
+  readonly validated: boolean;
+  /** Whether findings here are shown. */
+  readonly revealed: boolean;
+  readonly applies: boolean;
+  /** Whether the row that it was in is no more. */
+  readonly removed: boolean;
+  readonly required: boolean;
+  /** How much of what `length({ max })` allows is used, as a counter says it: `'18 of 120'`. Nothing without that rule. */
+  readonly counter: string | undefined;
+  /** The params of the rules, by rule: `params.length?.max`. */
+  readonly params: Readonly<Record<string, Params>>;
+}
+
+/** The state of a field without its values: those of a large group take long to build. */
+type Facts = Omit<FieldState, 'raw' | 'data'>;
+
+/** The snapshots of a node, until something in it changes. */
+interface Snapshot {
+  readonly facts: Facts;
+  /** With the values; of a whole, once somebody has asked for those. */
+  state: FieldState | undefined;
+  /** How often rows had moved by then. */
+  moves: number;
+}
+
+/** What is known of a node, but for its values. */
+export const factsOf = (store: FormStore, node: BaseNode): Facts => snapshotOf(store, node).facts;
+
+/** All that is known of a node. */
+export function stateOf(store: FormStore, node: BaseNode): FieldState {
+  const snapshot = snapshotOf(store, node);
+  return (snapshot.state ??= { ...snapshot.facts, raw: node.raw, data: dataOf(node) });
+}
+
+/** The data of a node as a handle has it. */
+export function dataOf(node: BaseNode): unknown {
+  const { data, applies } = node;
+  return data === NO_VALUE || !applies ? undefined : data;
+}
+
+function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
+  const before = node.snapshot as Snapshot | undefined;
+  // A row may have moved without anything else in it having changed.
+  if (before !== undefined && (before.moves === store.moves || before.facts.path === node.path)) {
+    before.moves = store.moves;
+    return before;
+  }
+  const { part, findings, applies } = node;
+  const { catalogue, moves } = store;
+  const params = paramsOf(node);
+  // Most fields have no findings, most of the time.
+  const none = findings.length === 0;
+  // (Written out: Node 20 takes long for an object that is spread.)
+  const facts: Facts = {
+    path: node.path,
+    label: inLanguage(part.label, catalogue),
+    hint: part.hint === undefined ? undefined : inLanguage(part.hint, catalogue),
+    findings,
+    shown: node.revealed || none ? findings : findings.filter(showsEarly),
+    errors: none ? findings : node.blocking,
+    touched: node.touched > 0,
+    dirty: node.dirty > 0,
+    pending: node.pending > 0,
+    valid: node.errors === 0,
+    validated: node.validated,
+    revealed: node.revealed,
+    applies,
+    removed: node.removed,
+    required: node.required,
+    counter: counterOf(node, params['length'], store),
+    params,
+  };
+  const snapshot: Snapshot = { facts, state: undefined, moves };
+  node.snapshot = snapshot;
+  return snapshot;
+}
+
+function counterOf(node: BaseNode, length: Params | undefined, { catalogue }: FormStore): string | undefined {
+  const max = length?.['max'];
+  if (max === undefined) return undefined;
+  const held = node.rows ?? node.raw;
+  const used = typeof held === 'string' ? lengthOf(held, length?.['count']) : (held as readonly unknown[]).length;
+  return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
+}
+
+/** The params of rules, by rule. */
+function paramsOf({ part, plainRules, liveRules }: BaseNode): Readonly<Record<string, Params>> {
+  const params: Record<string, Params> = {};
+  for (const rule of part.ruleList) params[rule.name] = rule.params;
+  for (const [rule] of plainRules ?? []) params[rule.name] = rule.params;
+  for (const { rule } of liveRules ?? []) params[rule.name] = rule.params;
+  return params;
+}

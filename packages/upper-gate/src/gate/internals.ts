@@ -1,0 +1,40 @@
+// What the modules of the library that are not part of a gate (bindings, drafts) need of one. It stands under a symbol on the
+// gate itself, so that a gate that was wrapped or copied has it too.
+
+import type { FormStore } from './store.ts';
+
+const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
+
+/** What a binding does for the form element. */
+export interface FormLink {
+  /** Has screen readers say something when they have finished what they are saying. */
+  announce(text: string): void;
+  /** The user leaves a field: waits while the pointer is held down. */
+  leaveAfterPointer(leave: () => void): void;
+}
+
+/** The internals of a gate. */
+export interface GateInternals {
+  readonly store: FormStore;
+  /** What the ids of the form begin with: on the server the same as on the page. */
+  idPrefix: string;
+  /** The form element on the page, once a binding has wired it. */
+  form: FormLink | undefined;
+  /** Ends what is under way: async rules and a submission. The gate goes on with the next edit. */
+  interrupt(): void;
+  /** Calls back when the gate is disposed of. */
+  readonly onDispose: Set<() => void>;
+}
+
+export interface WithInternals {
+  readonly [INTERNALS]: GateInternals;
+}
+
+export const withInternals = (internals: GateInternals): WithInternals => ({ [INTERNALS]: internals });
+
+/** The internals of a gate. @throws TypeError for what is no gate */
+export function internalsOf(gate: object): GateInternals {
+  const internals = (gate as Partial<WithInternals>)[INTERNALS];
+  if (internals === undefined) throw new TypeError('This is not a gate. Make one with createGate().');
+  return internals;
+}

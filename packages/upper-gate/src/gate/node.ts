@@ -1,0 +1,424 @@
+// The live form is a tree of nodes: one for each part of the schema, and for each row of a list. What every node has is
+// here: its place, what is counted over it and everything below, how far events have come, and what was found. What it
+// holds is a matter of its kind: ./fieldNode.ts, ./groupNode.ts, and beside the declarations of lists and variants.
+
+import { verdictsIn, skipsRules } from '../evaluate/field.ts';
+import { toFinding } from '../evaluate/finding.ts';
+import { compareOrder } from '../evaluate/order.ts';
+import { runRule } from '../evaluate/rule.ts';
+import { sameValue } from '../evaluate/sameValue.ts';
+import { join, type Finding } from '../schema/finding.ts';
+import type { AsyncRunner, Job, LiveNode, LiveRule, NodeKit, Recorder, Report, Watch } from '../schema/kit.ts';
+import type { Part } from '../schema/part.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import { blocks } from '../schema/severity.ts';
+import type { Found, Order, Reporter } from '../schema/verdict.ts';
+import type { NodeReport } from './report.ts';
+import { rank } from './stage.ts';
+
+/** What a node holds of what was found, and who found it. */
+interface StoredVerdict extends Found {
+  readonly source: object;
+  /** Where it stands among the findings of the node. */
+  readonly order: Order;
+  readonly finding: Finding;
+}
+
+/** How to move the focus to a field; `element` lets several be visited in document order. */
+export interface Connection {
+  /** Moves the focus there. `false`: it could not be moved. */
+  readonly focus: () => unknown;
+  readonly element?: { compareDocumentPosition(other: never): number } | undefined;
+}
+
+const NOTHING: readonly never[] = [];
+
+/** The source of findings that were added: by a server, by the program. They go with the next edit. */
+const ADDED = {};
+/** The source of the finding that a submission broke down. It blocks nothing. */
+const FAILURE = {};
+/** Behind everything that rules found. */
+const LAST: Order = { depth: -1, index: 0 };
+
+/** Whether it keeps the form from being sent. */
+const isError = ({ finding, source }: StoredVerdict): boolean => blocks(finding) && source !== FAILURE;
+
+export abstract class BaseNode implements LiveNode<Part> {
+  abstract readonly part: Part;
+  readonly kit: NodeKit<Part>;
+  readonly parent: BaseNode | undefined;
+  readonly depth: number;
+  name: string | number;
+  readonly children: readonly BaseNode[] = NOTHING;
+
+  errors = 0;
+  found = 0;
+  pending = 0;
+  dirty = 0;
+  touched = 0;
+  listening = 0;
+
+  /** Whether its conditions hold. */
+  conditionHolds = true;
+  /** As in HTML: neither validated nor sent. */
+  disabled = false;
+  ownApplies = true;
+  applies: boolean;
+  /** A row that is in the form no more. */
+  removed = false;
+  /** What decides whether it applies. */
+  condition: Job | undefined;
+
+  /** Whether the user has been here and left. */
+  visited = false;
+  /** How far events have come here: rules of later ones have not run. 0 change, 1 blur, 2 submit. */
+  stage = 0;
+  /** Whether the findings here may be shown. */
+  revealed = false;
+  asyncEnabled = false;
+  /** The number of the last edit here. */
+  editedAt = 0;
+  /** Whether `pass` (0) or `fail` (1) was emitted last. */
+  lastVerdict: 0 | 1 | undefined;
+  /** The flush in which a change here was noted last. */
+  changedIn = 0;
+
+  readers: Set<Watch> | undefined;
+  /** The rules of groups around it, or of a list, that read nothing but its value. */
+  plainRules: [rule: AnyRule, report: Report][] | undefined;
+  liveRules: LiveRule[] | undefined;
+  asyncRunners: AsyncRunner[] | undefined;
+  namingReports: Set<NodeReport> | undefined;
+
+  listeners: Set<() => void> | undefined;
+  connections: Set<Connection> | undefined;
+  /** The handle that was given out. */
+  handle: unknown;
+  /** The snapshot that was given out; dropped at every change here or below. */
+  snapshot: unknown;
+
+  #stored: readonly StoredVerdict[] = NOTHING;
+  #hasAdded = false;
+
+  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string) {
+    this.kit = kit;
+    this.parent = parent as BaseNode | undefined;
+    this.depth = parent === undefined ? 0 : parent.depth + 1;
+    this.name = key;
+    this.applies = this.parent === undefined || this.parent.applies;
+  }
+
+  // Its place.
+
+  get key(): string {
+    this.parent?.countRows();
+    return String(this.name);
+  }
+
+  get path(): string {
+    return this.parent === undefined ? '' : join(this.parent.path, this.key);
+  }
+
+  get rows(): readonly BaseNode[] | undefined {
+    return undefined;
+  }
+
+  countRows(): void {
+    // Only lists have rows.
+  }
+
+  abstract child(key: string): BaseNode | undefined;
+
+  forEach(callback: (node: BaseNode) => void): void {
+    callback(this);
+    for (const child of this.children) child.forEach(callback);
+  }
+
+  // What it holds.
+
+  abstract readonly raw: unknown;
+  abstract readonly initial: unknown;
+  abstract readonly saved: unknown;
+  abstract readonly data: unknown;
+  abstract readForRule(by?: Recorder): unknown;
+  abstract fold(pick: (child: BaseNode) => unknown): unknown;
+  abstract edit(value: unknown): void;
+  abstract restart(initial: unknown, given: boolean, forgets: boolean): void;
+  abstract rebase(value: unknown): void;
+  abstract holds(value: unknown): boolean;
+  abstract markSaved(value: unknown): void;
+  abstract accept(sent: ReadonlyMap<LiveNode, unknown>): void;
+
+  get sight(): unknown {
+    return this.ownApplies;
+  }
+
+  get empty(): boolean {
+    return false;
+  }
+
+  get skipsRules(): boolean {
+    return skipsRules(this.part, this.children, this);
+  }
+
+  /** Reads the raw value again: a kind may read it by more than it. */
+  reread(): void {
+    // Only fields read.
+  }
+
+  /** A field further in was edited. */
+  rowEdited(): void {
+    // Only lists compare their rows.
+  }
+
+  // Whether it applies.
+
+  /** Its conditions have run, or it was disabled: as in HTML, what is disabled is neither validated nor sent. */
+  setApplies(conditionHolds: boolean, disabled: boolean): void {
+    this.conditionHolds = conditionHolds;
+    this.disabled = disabled;
+    const applies = conditionHolds && !disabled;
+    if (this.ownApplies === applies) return;
+    this.ownApplies = applies;
+    const { kit } = this;
+    kit.changed(this);
+    this.forEach((node) => {
+      node.applies = node.ownApplies && !node.removed && (node.parent === undefined || node.parent.applies);
+      kit.markChanged(node);
+      if (node.applies) {
+        node.runRules();
+        kit.updateAsync(node, 0);
+      } else node.stopRules();
+    });
+    // Rules of the groups around it may have findings for it.
+    for (let at = this.parent; at !== undefined; at = at.parent) at.namingReports?.forEach((report) => report.place());
+  }
+
+  remove(): void {
+    this.forEach((node) => {
+      node.stopRules();
+      this.kit.markChanged(node);
+    });
+    this.parent!.count(-this.errors, -this.found, -this.pending, -this.dirty, -this.touched);
+    this.forEach((node) => {
+      node.removed = true;
+      node.applies = false;
+    });
+  }
+
+  // Events.
+
+  get revealStage(): number {
+    const { reveal } = this.part;
+    return reveal === undefined ? this.kit.revealRank : rank(reveal);
+  }
+
+  isDue(rule: Reporter): boolean {
+    return (rule.on === undefined ? this.kit.onRank : rank(rule.on)) <= this.stage;
+  }
+
+  /** Shows what is found here, from now on. */
+  reveal(): void {
+    if (this.revealed) return;
+    this.revealed = true;
+    this.kit.anyRevealed = true;
+    this.kit.markChanged(this);
+  }
+
+  /** An event has come here. */
+  advance(event: number): void {
+    this.asyncEnabled = true;
+    const before = this.stage;
+    if (before < event) {
+      const isLate = (rule: Reporter): boolean => !this.isDue(rule);
+      const hasLate =
+        this.part.ruleList.some(isLate) ||
+        !!this.liveRules?.some(({ rule }) => isLate(rule)) ||
+        !!this.plainRules?.some(([rule]) => isLate(rule));
+      this.stage = event;
+      if (hasLate) this.runRules();
+    }
+    this.kit.updateAsync(this, event);
+  }
+
+  /** The user has left the field: the groups around it were left, too. */
+  leave(): void {
+    if (!this.kit.beginEdit(this)) return;
+    try {
+      if (!this.visited) this.count(0, 0, 0, 0, 1);
+      this.visited = true;
+      if (this.revealStage <= 1) this.reveal();
+      this.advance(1);
+      for (let at = this.parent; at !== undefined; at = at.parent) at.advance(1);
+    } finally {
+      this.kit.end();
+    }
+  }
+
+  noteEdit(): void {
+    const { kit } = this;
+    this.editedAt = kit.edits += 1;
+    if (!kit.isFollowed) return;
+    this.outdate();
+    // The groups around it have changed too.
+    for (let at = this.parent; at !== undefined; at = at.parent) at.outdate();
+  }
+
+  /** What was added, and what async rules said, was about another value. */
+  outdate(): void {
+    this.clearAdded();
+    if (this.asyncRunners === undefined) return;
+    this.asyncEnabled = true;
+    this.kit.updateAsync(this, 0);
+  }
+
+  restartOwn(): void {
+    if (this.visited) this.count(0, 0, 0, 0, -1);
+    this.visited = false;
+    this.stage = 0;
+    this.revealed = false;
+    this.asyncEnabled = false;
+    this.lastVerdict = undefined;
+    this.editedAt = this.kit.edits;
+    this.asyncRunners?.forEach((runner) => runner.forget());
+    this.clearAdded();
+    this.kit.markChanged(this);
+  }
+
+  // Rules.
+
+  get now(): () => Date {
+    return this.kit.now;
+  }
+
+  fault(error: unknown, rule: string): void {
+    this.kit.fault(error, this, rule);
+  }
+
+  get required(): boolean {
+    return this.liveRules?.some(({ requires }) => requires) ?? false;
+  }
+
+  attach(rule: AnyRule, scope: LiveNode<Part>, order: Order): void {
+    if (rule.attach) rule.attach(rule, this, scope, order);
+    else (this.plainRules ??= []).push([rule, this.kit.report(this, rule, order)]);
+  }
+
+  runRules(): void {
+    this.plainRules?.forEach(([rule, report]) =>
+      report.set(this.applies && this.isDue(rule) ? verdictsIn(runRule(rule, this, [undefined], this)) : NOTHING),
+    );
+    this.liveRules?.forEach((rule) => rule.schedule());
+  }
+
+  /** It does not apply any more: nothing is found, and nothing asked. */
+  stopRules(): void {
+    this.setFound(NOTHING);
+    this.asyncRunners?.forEach((runner) => runner.cancel());
+    this.liveRules?.forEach((rule) => rule.schedule());
+  }
+
+  get syncValid(): boolean {
+    const own = this.#stored.filter(isError);
+    const below = this.errors - own.length;
+    const elsewhere = this.asyncRunners?.reduce((sum, { report }) => sum + report.errorsElsewhere, 0) ?? 0;
+    return below <= elsewhere && own.every(({ source }) => source === ADDED || (source as Partial<NodeReport>).isAsync);
+  }
+
+  /** Whether every rule here has run on the current value. */
+  get validated(): boolean {
+    return (
+      this.part.ruleList.every((rule) => rule.async !== undefined || this.isDue(rule)) &&
+      (this.liveRules?.every(({ rule }) => this.isDue(rule)) ?? true) &&
+      (this.asyncRunners?.every(({ isAnswered }) => isAnswered || this.skipsRules) ?? true)
+    );
+  }
+
+  // Findings.
+
+  /** The findings here, in the order of the rules, then what was added. */
+  get findings(): readonly Finding[] {
+    return this.#stored.length === 0 ? NOTHING : this.#stored.map(({ finding }) => finding);
+  }
+
+  /** Those of them that block. */
+  get blocking(): readonly Finding[] {
+    return this.#stored.filter(isError).map(({ finding }) => finding);
+  }
+
+  /** Replaces what a source found before. A finding that stays the same is the same object. */
+  setVerdicts(source: object, order: Order, found: readonly Found[]): void {
+    const stored = this.#stored;
+    if (this.removed || (found.length === 0 && stored.length === 0)) return;
+    const before = stored.filter((each) => each.source === source);
+    if (before.length === 0 && found.length === 0) return;
+    const now = found.map(({ rule, verdict }, i): StoredVerdict => {
+      const finding = toFinding(this.path, this.part, rule, verdict, this.kit.catalogue);
+      const old = before[i]?.finding;
+      return { source, order, rule, verdict, finding: old && sameValue(old, finding) ? old : finding };
+    });
+    const others = stored.length === before.length ? NOTHING : stored.filter((each) => each.source !== source);
+    if (others.length === 0) this.setFound(now, before);
+    else {
+      const behind = others.findIndex((each) => compareOrder(each.order, order) > 0);
+      const at = behind < 0 ? others.length : behind;
+      this.setFound([...others.slice(0, at), ...now, ...others.slice(at)], stored);
+    }
+  }
+
+  setFound(now: readonly StoredVerdict[], before = this.#stored): void {
+    this.#stored = now;
+    if (now.length === before.length && now.every(({ finding }, i) => finding === before[i]!.finding)) return;
+    this.#hasAdded = now.some(({ source }) => source === ADDED || source === FAILURE);
+    if (this.#hasAdded) this.kit.isFollowed = true;
+    this.count(now.filter(isError).length - before.filter(isError).length, now.length - before.length, 0, 0, 0);
+  }
+
+  clearFindings(): void {
+    this.setFound(NOTHING);
+  }
+
+  /** Adds findings of a server, or of the program; but not what rules have found already. */
+  addFindings(found: readonly Found[]): void {
+    const codes = new Set(this.#stored.filter(({ source }) => source !== ADDED).map(({ finding }) => finding.code));
+    const added = found.filter(({ verdict }) => !codes.has(verdict.code));
+    this.setVerdicts(ADDED, LAST, [...this.#stored.filter(({ source }) => source === ADDED), ...added]);
+  }
+
+  /** Says that the submission broke down. */
+  setFailure(found: readonly Found[]): void {
+    this.setVerdicts(FAILURE, LAST, found);
+  }
+
+  clearAdded(): void {
+    if (this.#hasAdded) this.setFound(this.#stored.filter(({ source }) => source !== ADDED && source !== FAILURE));
+  }
+
+  reword(): void {
+    if (this.#stored.length === 0) return;
+    const { path, part, kit } = this;
+    this.#stored = this.#stored.map((stored) => ({
+      ...stored,
+      finding: toFinding(path, part, stored.rule, stored.verdict, kit.catalogue),
+    }));
+    kit.markChanged(this);
+  }
+
+  /** Changes what is counted, here and in everything around. */
+  count(errors: number, found: number, pending: number, dirty: number, touched: number): void {
+    if (this.removed) return;
+    addCounts(this, errors, found, pending, dirty, touched);
+    this.kit.markChanged(this);
+  }
+}
+
+/** Changes what is counted, at a node and in everything around. */
+function addCounts(node: BaseNode, errors: number, found: number, pending: number, dirty: number, touched: number): void {
+  for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) {
+    at.errors += errors;
+    at.found += found;
+    at.pending += pending;
+    at.dirty += dirty;
+    at.touched += touched;
+  }
+}

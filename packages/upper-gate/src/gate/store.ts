@@ -1,0 +1,349 @@
+// The store of a live form: the queues of what is to run after an edit, and the flush that runs it. An operation (an edit,
+// a batch of edits) queues; when the outermost one is over, conditions run first, then the rules of new nodes, then rules
+// that read several fields, then async rules are brought in line. Then observers and listeners are called, once each. What
+// they edit in turn is flushed at once and told of in another round.
+
+import type { Fault } from '../evaluate/evaluation.ts';
+import type { Catalogue } from '../messages/text.ts';
+import type { BaseNodeClass, FormClock, Job, LiveNode, NodeClass, NodeKit, Report } from '../schema/kit.ts';
+import type { Part } from '../schema/part.ts';
+import type { Order, Reporter, Stage } from '../schema/verdict.ts';
+import { LiveCondition } from './condition.ts';
+import { createNode } from './createNode.ts';
+import { CompositeNode } from './compositeNode.ts';
+import type { BaseNode } from './node.ts';
+import { NodeReport } from './report.ts';
+import { rank } from './stage.ts';
+import { changed, createWatch, read } from './tracking.ts';
+import { makeView } from './views.ts';
+
+/** Called at the end of each operation, with the nodes that have changed in it. */
+export type Observer = (changed: readonly BaseNode[]) => void;
+
+/** How often callbacks may edit in one operation. */
+const MOST_ROUNDS = 1000;
+/** The paths of so many of the last of them are named. */
+const LAST_ROUNDS = 8;
+
+/** First in, first out. */
+class Queue<T> {
+  #items: T[] = [];
+  #at = 0;
+
+  get size(): number {
+    return this.#items.length - this.#at;
+  }
+
+  add(item: T): void {
+    this.#items.push(item);
+  }
+
+  take(): T {
+    const item = this.#items[this.#at]!;
+    this.#at += 1;
+    if (this.#at === this.#items.length) {
+      this.#items = [];
+      this.#at = 0;
+    }
+    return item;
+  }
+}
+
+const classes = /* @__PURE__ */ new Map<unknown, NodeClass<Part>>();
+
+export class FormStore implements NodeKit<Part> {
+  readonly onRank: number;
+  readonly revealRank: number;
+  readonly clock: FormClock;
+  readonly now: () => Date;
+  catalogue: Catalogue | undefined;
+  root!: BaseNode;
+  edits = 0;
+  moves = 0;
+  rearrangedLists = 0;
+  isFollowed = false;
+  sent: Map<LiveNode, unknown> | undefined;
+  isDisposed = false;
+  /** Whether something has been revealed since the start or the last reset. */
+  anyRevealed = false;
+  /** The one hook for those who follow the form: submissions, events, drafts. Called before the listeners. */
+  observers: readonly Observer[] = [];
+  readonly changed = changed;
+  readonly read = read;
+  readonly view = makeView;
+  readonly #onFault: (fault: Fault) => void;
+  #depth = 0;
+  /** How many edits callbacks have made in the operation under way, and where. */
+  #rounds = 0;
+  readonly #editing = new Set<string>();
+  #isCallingBack = false;
+  /** Whether anything is queued. */
+  #isQueued = false;
+  #flushes = 1;
+  readonly #conditions = new Queue<Job>();
+  readonly #jobs = new Queue<Job>();
+  /** New nodes, to be validated as soon as it is known which of them apply. */
+  readonly #fresh = new Queue<BaseNode>();
+  /** Nodes whose async rules are to be brought in line, with the rank of the event. */
+  readonly #asyncUpdates = new Map<BaseNode, number>();
+  #changed: BaseNode[] = [];
+
+  constructor(on: Stage, reveal: Stage, clock: FormClock, catalogue: Catalogue | undefined, onFault: (fault: Fault) => void) {
+    this.onRank = rank(on);
+    this.revealRank = rank(reveal);
+    this.clock = clock;
+    this.now = () => clock.now();
+    this.catalogue = catalogue;
+    this.#onFault = onFault;
+  }
+
+  // What nodes and rules are made with.
+
+  nodeClass(make: (Base: BaseNodeClass<Part>) => NodeClass<Part>): NodeClass<Part> {
+    let made = classes.get(make);
+    if (!made) classes.set(make, (made = make(CompositeNode)));
+    return made;
+  }
+
+  createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
+    return createNode(this, parent, key, part, initial);
+  }
+
+  addCondition(node: LiveNode<Part>, evaluate: () => boolean): void {
+    const target = node as BaseNode;
+    target.condition = new LiveCondition(target, () => ({ applies: evaluate(), verdict: undefined }));
+  }
+
+  watch(invalidate: () => void) {
+    return createWatch(invalidate);
+  }
+
+  report(node: LiveNode, rule: Reporter, order: Order, isAsync = false): Report {
+    return new NodeReport(node as BaseNode, rule, order, isAsync);
+  }
+
+  find(path: string, from: LiveNode = this.root): LiveNode | undefined {
+    let node: LiveNode | undefined = from;
+    if (path !== '') for (const key of path.split('.')) node = node?.child(key);
+    return node;
+  }
+
+  readNode(node: LiveNode, by: Parameters<typeof read>[1]): unknown {
+    read(node, by);
+    return node.ownApplies ? node.readForRule(by) : undefined;
+  }
+
+  fault(error: unknown, { path }: LiveNode, rule: string): void {
+    try {
+      this.#onFault({ error, path, rule });
+    } catch (thrown) {
+      console.error(`Upper Gate: onFault threw`, thrown);
+    }
+  }
+
+  /** Calls a function of the author's that must not get in the way of anything else. @returns whether it threw nothing */
+  guard(callback: () => void, name: string): boolean {
+    try {
+      callback();
+      return true;
+    } catch (error) {
+      this.fault(error, this.root, name);
+      return false;
+    }
+  }
+
+  /** Adds an observer. It never throws. @returns removes it */
+  observe(observer: Observer): () => void {
+    this.observers = [...this.observers, observer];
+    return () => {
+      this.observers = this.observers.filter((each) => each !== observer);
+    };
+  }
+
+  /** Resolves at the end of the operation after which a condition holds, or when the form is disposed of. */
+  until(isOver: () => boolean): Promise<void> {
+    return new Promise((resolve) => {
+      const check = (): void => {
+        if (!isOver() && !this.isDisposed) return;
+        stop();
+        resolve();
+      };
+      const stop = this.observe(check);
+      check();
+    });
+  }
+
+  /** Ends everything: nothing runs, asks or waits any more. */
+  dispose(): void {
+    this.batch(() => this.root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
+    this.isDisposed = true;
+    for (const observer of this.observers) observer([]);
+    this.observers = [];
+  }
+
+  // Operations.
+
+  batch<T>(operation: () => T): T {
+    this.#depth += 1;
+    try {
+      return operation();
+    } finally {
+      this.end();
+    }
+  }
+
+  /** Runs a change that the program asks for, unless the form is disposed of. */
+  change(operation: () => void): void {
+    if (!this.isDisposed) this.batch(operation);
+  }
+
+  beginEdit(node: LiveNode): boolean {
+    if (this.isDisposed || node.removed) return false;
+    if (this.#isCallingBack) {
+      if (!this.#admitsEdit(node)) return false;
+    } else if (this.#depth === 0) this.#rounds = 0;
+    this.#depth += 1;
+    return true;
+  }
+
+  end(): void {
+    try {
+      // What callbacks queue on the way joins this flush.
+      if (this.#depth === 1 && this.#isQueued) this.#run();
+    } finally {
+      this.#depth -= 1;
+    }
+    if (this.#depth === 0 && this.#changed.length > 0 && !this.#isCallingBack) this.#callBack();
+  }
+
+  /** Whether an operation is under way: what it queued has not run yet. */
+  get isBusy(): boolean {
+    return this.#depth > 0;
+  }
+
+  /** An edit by a callback or listener. Those that edit each other would go on for ever. */
+  #admitsEdit({ path }: LiveNode): boolean {
+    this.#rounds += 1;
+    if (this.#rounds === MOST_ROUNDS - LAST_ROUNDS) this.#editing.clear();
+    this.#editing.add(path);
+    if (this.#rounds === MOST_ROUNDS + 1) {
+      const paths = [...this.#editing].map((each) => `"${each}"`).join(', ');
+      this.fault(
+        new Error(`Rules or listeners edit ${paths} again and again: ${MOST_ROUNDS} times in one operation. Further edits are dropped.`),
+        this.root,
+        'set',
+      );
+    }
+    return this.#rounds <= MOST_ROUNDS;
+  }
+
+  // Queues.
+
+  schedule(job: Job): void {
+    if (job.isQueued || this.isDisposed) return;
+    job.isQueued = true;
+    this.#isQueued = true;
+    (job.isCondition ? this.#conditions : this.#jobs).add(job);
+  }
+
+  start(node: LiveNode): void {
+    this.#fresh.add(node as BaseNode);
+    this.#isQueued = true;
+  }
+
+  updateAsync(node: LiveNode, event: number): void {
+    if (node.asyncRunners === undefined || this.isDisposed) return;
+    this.#isQueued = true;
+    this.#asyncUpdates.set(node as BaseNode, Math.max(event, this.#asyncUpdates.get(node as BaseNode) ?? 0));
+  }
+
+  markChanged(node: LiveNode): void {
+    const it = node as BaseNode;
+    if (it.changedIn !== this.#flushes) {
+      it.changedIn = this.#flushes;
+      this.#changed.push(it);
+    }
+    // A change is one of every group around it, too.
+    for (let at: BaseNode | undefined = it; at !== undefined; at = at.parent) at.snapshot = undefined;
+  }
+
+  noteMove(): void {
+    this.moves += 1;
+  }
+
+  /**
+   * Runs every sync callback below a node again, whatever it read: what it depends on beside the form may have changed.
+   *
+   * @param event the rank of what happened, for the async rules
+   * @param reveal whether what is found is shown from now on
+   */
+  rerun(node: BaseNode, event: number, reveal = false): void {
+    this.batch(() => {
+      node.forEach((each) => {
+        if (each.stage < 2) this.markChanged(each);
+        each.stage = 2;
+        each.asyncEnabled = true;
+        if (reveal) each.reveal();
+        each.reread();
+        if (each.condition) this.schedule(each.condition);
+        this.updateAsync(each, event);
+      });
+      this.start(node);
+    });
+  }
+
+  #run(): void {
+    const outer = this.#isCallingBack;
+    this.#isCallingBack = true;
+    try {
+      for (;;) {
+        const queue = this.#conditions.size > 0 ? this.#conditions : this.#fresh.size > 0 ? this.#fresh : this.#jobs;
+        if (queue === this.#fresh) this.#fresh.take().forEach(runRules);
+        else if (queue.size > 0) {
+          const job = (queue as Queue<Job>).take();
+          job.isQueued = false;
+          job.run();
+        } else if (this.#asyncUpdates.size > 0) {
+          for (const [node, event] of [...this.#asyncUpdates]) {
+            this.#asyncUpdates.delete(node);
+            node.asyncRunners!.forEach((runner) => runner.update(event));
+          }
+        } else {
+          this.#isQueued = false;
+          return;
+        }
+      }
+    } finally {
+      this.#isCallingBack = outer;
+    }
+  }
+
+  /** Tells observers and listeners, until nothing changes any more. */
+  #callBack(): void {
+    this.#isCallingBack = true;
+    while (this.#changed.length > 0) {
+      const nodes = this.#changed;
+      this.#changed = [];
+      this.#flushes += 1;
+      const { observers } = this;
+      for (let i = 0; i < observers.length; i += 1) observers[i]!(nodes);
+      if (this.root.listening > 0) this.#tell(nodes);
+    }
+    this.#isCallingBack = false;
+  }
+
+  /** Calls the listeners of nodes, and of the groups around them, once each. */
+  #tell(nodes: readonly BaseNode[]): void {
+    const told = new Set<BaseNode>();
+    const listeners: (() => void)[] = [];
+    for (const node of nodes) {
+      for (let at: BaseNode | undefined = node; at !== undefined && !told.has(at); at = at.parent) {
+        told.add(at);
+        at.listeners?.forEach((listener) => listeners.push(listener));
+      }
+    }
+    for (const listener of listeners) this.guard(listener, 'listener');
+  }
+}
+
+const runRules = (node: BaseNode): void => node.runRules();

@@ -1,0 +1,23 @@
+// A rule that requires a value while other fields say so.
+
+import { makeRule, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions } from '../../schema/verdict.ts';
+import { attachCrossField } from './live.ts';
+
+/**
+ * Requires a value while a condition on the siblings holds. Code `valueMissing`.
+ *
+ * @param when reads the siblings; runs again when one that it read changes. While it waits for a field without a value, it
+ *   does not require.
+ *
+ * @example
+ * .rules({ phone: requiredWhen((boat) => boat.callBack) })
+ */
+export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
+  return makeRule<unknown, B>(
+    'requiredWhen',
+    {},
+    { requires: (siblings) => Boolean(when(siblings)), author: when, attach: attachCrossField },
+    options,
+  );
+}

@@ -1,0 +1,253 @@
+// What the live node of a part, and a rule in a live form, are handed: the types of what the gate gives them. They never
+// import the gate, so that a form pays only for the parts and rules that it declares.
+
+import type { Catalogue } from '../messages/text.ts';
+import type { Found, Order, Reporter, Verdict } from './verdict.ts';
+
+/** What callbacks read and whose readers run again when it changes. */
+export interface Readable {
+  /** The callbacks that read it when they last ran. */
+  readers: Set<Watch> | undefined;
+}
+
+/** Records what a callback reads. */
+export interface Recorder {
+  recordRead(what: Readable): void;
+}
+
+/** One callback of the schema in one form: knows what it read, and is told when that changes. */
+export interface Watch extends Recorder {
+  readonly reads: readonly Readable[];
+  /** Something that was read has changed. */
+  invalidate(): void;
+  /** Calls the callback and records what it reads until it returns. */
+  track<T>(callback: () => T): T;
+  /** Forgets what was read. */
+  untrack(): void;
+}
+
+/** Where the verdicts of one rule go: to its part, or to the fields that they name. */
+export interface Report {
+  /** How many errors it has on other nodes than its own. */
+  readonly errorsElsewhere: number;
+  /** Replaces what the rule reported before. */
+  set(verdicts: readonly Verdict[]): void;
+}
+
+/** Work that runs once in a flush, however often it was asked for. */
+export interface Job {
+  /** Whether it runs before everything else: it decides what applies. */
+  readonly isCondition?: boolean;
+  isQueued: boolean;
+  run(): void;
+}
+
+/** A rule in a live form that reads more than its own value. */
+export interface LiveRule {
+  readonly rule: Reporter;
+  /** Whether it requires a value now. */
+  readonly requires: boolean;
+  /** Runs it in the flush under way. */
+  schedule(): void;
+}
+
+/** An async rule in a live form. */
+export interface AsyncRunner {
+  readonly rule: Reporter;
+  /** Whether it has an answer to the current value. */
+  readonly isAnswered: boolean;
+  readonly report: Report;
+  /** Ends the wait or the run, and drops the answer. */
+  cancel(): void;
+  /** The same, and forgets the answers that were kept. */
+  forget(): void;
+  /** Starts, waits, recalls an answer or stops, as the part is now; `event` is the rank of what happened. */
+  update(event: number): void;
+}
+
+/** What the node of a list has beside what every node has. */
+export interface LiveRows<P = unknown> {
+  readonly rows: readonly LiveNode<P>[];
+  /** @throws RangeError for an index that is none */
+  rowAt(index: number): LiveNode<P>;
+  addRow(value: unknown, at?: number): LiveNode<P>;
+  /** @throws RangeError for an index that is none */
+  removeRow(index: number): void;
+  /** @throws RangeError for an index that is none */
+  moveRow(from: number, to: number): void;
+}
+
+/** A part of a schema in one form: a field, a group, a list, a row. `P` is the type of parts. */
+export interface LiveNode<P = unknown> extends Readable {
+  readonly kit: Kit;
+  readonly part: P;
+  readonly parent: LiveNode<P> | undefined;
+  /** How many nodes are above. */
+  readonly depth: number;
+  readonly children: readonly LiveNode<P>[];
+  /** The rows of a list; undefined for everything else. */
+  readonly rows: readonly LiveNode<P>[] | undefined;
+  /** The name in the group, or the index in the list; `''` for a case of a variant, whose fields are beside its key. */
+  readonly key: string;
+  /** The same; of a row, the index when the rows were counted last. */
+  name: string | number;
+  /** Gives every row its index. */
+  countRows(): void;
+  readonly path: string;
+  /** Whether it applies itself: its conditions hold and it is not disabled. What is around it may still not apply. */
+  readonly ownApplies: boolean;
+  /** Whether it and everything around it apply. */
+  readonly applies: boolean;
+  readonly removed: boolean;
+  readonly required: boolean;
+  /** Whether it counts as empty to `required`. */
+  readonly empty: boolean;
+  /** Whether rules that do not require a value have nothing to validate. */
+  readonly skipsRules: boolean;
+  /** Whether no sync rule here or below has found an error: only then async rules run. */
+  readonly syncValid: boolean;
+  /** Whether something happened that lets async rules run: they do not run on initial values. */
+  asyncEnabled: boolean;
+  /** How many errors, findings, runs under way, changed and visited fields there are, here and below. */
+  errors: number;
+  found: number;
+  pending: number;
+  dirty: number;
+  touched: number;
+  /** How many listeners there are, here and below. */
+  listening: number;
+  /** The rules here that read other values. */
+  liveRules: LiveRule[] | undefined;
+  asyncRunners: AsyncRunner[] | undefined;
+  /** What callbacks that read it compare later to see whether it has changed. */
+  readonly sight: unknown;
+
+  /** The data; `NO_VALUE` if there is none of the right type. */
+  readonly data: unknown;
+  readonly raw: unknown;
+  /** The raw value that a reset leads back to; of a list, the rows as they were given. */
+  readonly initial: unknown;
+  /** The raw value that counts as saved. */
+  readonly saved: unknown;
+  /** The node under a name or index. */
+  child(key: string): LiveNode<P> | undefined;
+  /** What a callback sees; throws `WAITING` if there is no value. @param by records what is read; default: the callback under way */
+  readForRule(by?: Recorder): unknown;
+  /** Builds a value of the shape of the part from what `pick` returns for each child. */
+  fold(pick: (child: LiveNode<P>) => unknown): unknown;
+  /** Edits it: takes what controls hold, or data. */
+  edit(value: unknown): void;
+  /** Starts over with the initial value, or with another. @param forgets whether that counts as saved, too */
+  restart(initial: unknown, given: boolean, forgets: boolean): void;
+  /** Takes over a value from outside, where nothing was edited. */
+  rebase(value: unknown): void;
+  /** Whether what it holds reads as a value does. */
+  holds(value: unknown): boolean;
+  /** Counts a value as saved. */
+  markSaved(value: unknown): void;
+  /** Counts what was sent as saved. @param sent what nodes held when it was sent, of those that were edited since */
+  accept(sent: ReadonlyMap<LiveNode, unknown>): void;
+  /** Calls back for it and for everything below. */
+  forEach(callback: (node: LiveNode<P>) => void): void;
+
+  isDue(rule: Reporter): boolean;
+  fault(error: unknown, rule: string): void;
+  readonly now: () => Date;
+  setVerdicts(source: object, order: Order, found: readonly Found[]): void;
+  clearFindings(): void;
+  /** Writes the findings anew: they are in another language, or the path has changed. */
+  reword(): void;
+  /** Runs the rules here. */
+  runRules(): void;
+  /** Attaches a rule of its own, or of a group around it. @param scope what the rule may read */
+  attach(rule: object, scope: LiveNode<P>, order: Order): void;
+  count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
+  /** Notes an edit: what was found by a server, or by async rules, was about another value. */
+  noteEdit(): void;
+  /** A field further in was edited. */
+  rowEdited(): void;
+  /** Clears what is known about events: not visited, nothing shown, nothing asked. */
+  restartOwn(): void;
+  /** It is in the form no more. */
+  remove(): void;
+}
+
+/** The class of the nodes of a kind of part. */
+export type NodeClass<P> = new (kit: NodeKit<P>, parent: LiveNode<P> | undefined, key: string, part: P, initial: unknown) => LiveNode<P>;
+
+/** The class that those of all other kinds extend; it has everything but the value. */
+export type BaseNodeClass<P> = abstract new (kit: NodeKit<P>, parent: LiveNode<P> | undefined, key: string) => LiveNode<P>;
+
+/** Timers and the present moment. */
+export interface FormClock {
+  now(): Date;
+  setTimeout(callback: () => void, milliseconds: number): unknown;
+  clearTimeout(timer: unknown): void;
+}
+
+/** What rules need of the store of their form. */
+export interface Kit {
+  /** Whether an edit matters beyond sync rules: there are async rules, or findings that were added. */
+  isFollowed: boolean;
+  /** The rank of the first event at which rules run that do not say. */
+  readonly onRank: number;
+  readonly clock: FormClock;
+  /** The present moment, for rules that depend on today's date. */
+  readonly now: () => Date;
+  /** The node at a path below another. */
+  find(path: string, from: LiveNode): LiveNode | undefined;
+  /** Runs something that may change several nodes: rules run, and listeners are called, once, after it. */
+  batch<T>(operation: () => T): T;
+  /** Queues work for the flush. */
+  schedule(job: Job): void;
+  /** Brings the async rules of a node in line with it. @param event the rank of what happened: 0 change, 1 blur, 2 submit */
+  updateAsync(node: LiveNode, event: number): void;
+  /** Notes that what a node shows has changed. */
+  markChanged(node: LiveNode): void;
+  watch(invalidate: () => void): Watch;
+  report(node: LiveNode, rule: Reporter, order: Order, isAsync?: boolean): Report;
+  /** Records that a callback has read a node. @param by default: the callback under way */
+  read(node: Readable, by?: Recorder): void;
+  fault(error: unknown, node: LiveNode, rule: string): void;
+}
+
+/** What nodes need of the store of their form. `P` is the type of parts. */
+export interface NodeKit<P> extends Kit {
+  /** The rank of the event from which findings are shown, of fields that do not say. */
+  readonly revealRank: number;
+  /** The language of the messages. */
+  readonly catalogue: Catalogue | undefined;
+  /** Counts edits. */
+  edits: number;
+  /** Whether something has been revealed since the start or the last reset. */
+  anyRevealed: boolean;
+  /** While a submission is under way: what nodes held when it was sent, of those that were edited since. */
+  readonly sent: Map<LiveNode, unknown> | undefined;
+  /** The class of a kind of node, made once. */
+  nodeClass(make: (Base: BaseNodeClass<P>) => NodeClass<P>): NodeClass<P>;
+  createNode(part: P, parent: LiveNode<P> | undefined, key: string, initial: unknown): LiveNode<P>;
+  /** Makes a node apply only while a function says so. */
+  addCondition(node: LiveNode<P>, evaluate: () => boolean): void;
+  /**
+   * Begins an edit, which `end()` ends: rules run, and listeners are called, once the outermost operation is over.
+   *
+   * @returns whether it may be made; not when the form is disposed of, the row is removed, or callbacks edit without end
+   */
+  beginEdit(node: LiveNode): boolean;
+  end(): void;
+  /** How many lists have other rows than the saved ones. */
+  rearrangedLists: number;
+  /** Rows have moved: paths are others. */
+  noteMove(): void;
+  /** Has the rules of new nodes run as soon as it is known which of them apply. */
+  start(node: LiveNode): void;
+  /** Has every callback run again that read a node. */
+  changed(node: Readable): void;
+  /** Reads a node for a callback: nothing if it does not apply. */
+  readNode(node: LiveNode, by: Recorder | undefined): unknown;
+  /** What a callback sees of fields under names. */
+  view(keys: readonly string[], readKey: (key: string) => unknown): object;
+}
+
+/** Attaches a rule to a live form. `R` is the type of rules. @param target what it reports on @param scope what it may read */
+export type AttachRule<R> = (rule: R, target: LiveNode, scope: LiveNode, order: Order) => void;

@@ -1,0 +1,60 @@
+// What a rule reports, and when: the vocabulary that rules, schemas and live forms share.
+
+import type { Text } from '../messages/text.ts';
+import type { Params } from './finding.ts';
+import type { Severity } from './severity.ts';
+
+/** The events of a form at which rules run; each runs the rules of those before it too. */
+export type Stage = 'change' | 'blur' | 'submit';
+
+/** What a built-in rule reports: a code and its English text. */
+export interface Verdict {
+  readonly code: string;
+  readonly text?: Text | undefined;
+  /** A message of the author's own; it takes precedence over every catalogue. */
+  readonly message?: Text | undefined;
+  readonly severity?: Severity | undefined;
+  readonly params?: Params | undefined;
+  /** About running the rule, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
+  readonly ignoresOptions?: true;
+  /** The field it belongs to, relative to the value that was validated; `''` or absent: that value itself. */
+  readonly path?: string | undefined;
+}
+
+/** What a rule reports on a value: nothing if it is right. */
+export type RuleResult = Verdict | readonly Verdict[] | undefined;
+
+/** Returns the present moment, for rules that depend on today's date. */
+export type Clock = () => Date;
+
+/** What every rule takes last; a plain string there is the message. */
+export interface RuleOptions {
+  /** Instead of the catalogue's text; `{min}` and the like stand for the rule's params. */
+  readonly message?: Text;
+  /** Instead of the rule's own code. */
+  readonly code?: string;
+  /** Default `'error'`; nothing else blocks. */
+  readonly severity?: Severity;
+  /** The first event at which the rule runs; default: that of the form. */
+  readonly on?: Stage;
+}
+
+/** What a finding takes from the rule that reported it. */
+export interface Reporter extends RuleOptions {
+  readonly name: string;
+  readonly params: Params;
+}
+
+/** A verdict, and the rule that reached it; nothing: reading did. */
+export interface Found {
+  readonly rule: Reporter | undefined;
+  readonly verdict: Verdict;
+}
+
+/** Where a rule stands among all that report on one part. */
+export interface Order {
+  /** How deep in the form the part lies that declares the rule: the deepest reports first. */
+  readonly depth: number;
+  /** Where the rule stands among those of that part. */
+  readonly index: number;
+}
