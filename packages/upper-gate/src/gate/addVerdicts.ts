@@ -32,7 +32,7 @@ export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[]
       else byNode.set(node, [{ rule: undefined, verdict }]);
     }
     for (const [node, found] of byNode) {
-      node.addFindings(found);
+      node.hold().add(found);
       node.reveal();
     }
   });

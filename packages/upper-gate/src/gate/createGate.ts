@@ -1,7 +1,7 @@
 // The gate: the live controller of one form.
 
 import { DEV } from '#development';
-import { assertUse } from '../schema/assertUse.ts';
+import { assertUse, wrongUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { isGroup } from '../schema/group.ts';
@@ -213,7 +213,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
 
   const find = (path: string): BaseNode => {
     const node = store.find(path);
-    if (node === undefined) throw new TypeError(`The form has no field "${path}". Its fields: ${fieldsBelow(root).join(', ')}.`);
+    if (node === undefined) throw wrongUse(DEV && `The form has no field "${path}". Its fields: ${fieldsBelow(root).join(', ')}.`);
     return node as BaseNode;
   };
   const findAll = (paths: string | readonly string[]): readonly BaseNode[] => [paths].flat().map(find);
@@ -278,7 +278,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     submit: (event?: unknown) => submission.submit(event),
     addFindings: (answer: readonly GivenFinding[] | ProblemDetails) => store.change(() => addVerdicts(store, verdictsOf(answer))),
     clearFindings: (paths: string | readonly string[] = '') =>
-      store.change(() => findAll(paths).forEach((node) => node.forEach((each) => each.clearAdded()))),
+      store.change(() => findAll(paths).forEach((node) => node.forEach((each) => each.held?.clearAdded()))),
     reset: (values?: unknown) =>
       store.change(() => {
         submission.abort();

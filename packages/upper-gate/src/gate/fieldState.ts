@@ -104,7 +104,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     hint: part.hint === undefined ? undefined : inLanguage(part.hint, catalogue),
     findings,
     shown: node.revealed || none ? findings : findings.filter(showsEarly),
-    errors: none ? findings : node.blocking,
+    errors: none ? findings : node.held!.errors,
     touched: node.touched > 0,
     dirty: node.dirty > 0,
     pending: node.pending > 0,

@@ -1,6 +1,7 @@
 // Handles: how the outside sees and edits one field or group of a live form.
 
 import { DEV } from '#development';
+import { wrongUse } from '../schema/assertUse.ts';
 import { isField, type Option } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
 import type { LiveNode, LiveRows } from '../schema/kit.ts';
@@ -150,7 +151,7 @@ class NodeHandle implements Handle {
   }
 
   clearFindings(): void {
-    this[STORE].change(() => this[NODE].forEach((node) => node.clearAdded()));
+    this[STORE].change(() => this[NODE].forEach((node) => node.held?.clearAdded()));
   }
 
   subscribe(listener: () => void): () => void {
@@ -214,7 +215,7 @@ function rowOf(store: FormStore, node: BaseNode): Row {
     rowsMade += 1;
     const field = (path: string): Handle => {
       const found = store.find(path, node);
-      if (!found) throw new TypeError(`The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`);
+      if (!found) throw wrongUse(DEV && `The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`);
       return handleOf(store, found as BaseNode);
     };
     handle[ROW] = { key: `row-${rowsMade}`, handle, field: field as Row['field'] };
@@ -233,7 +234,7 @@ export function fieldsBelow(node: BaseNode): readonly string[] {
 /** The rows of a list. @throws TypeError for what is no list */
 export function listHandleOf(store: FormStore, node: BaseNode): ListHandle {
   if (!isListNode(node))
-    throw new TypeError(`"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`);
+    throw wrongUse(DEV && `"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`);
   const toRow = (row: LiveNode): Row => rowOf(store, row as BaseNode);
   return {
     get rows() {

@@ -1,6 +1,8 @@
 // What the modules of the library that are not part of a gate (bindings, drafts) need of one. It stands under a symbol on the
 // gate itself, so that a gate that was wrapped or copied has it too.
 
+import { DEV } from '#development';
+import { assertUse } from '../schema/assertUse.ts';
 import type { FormStore } from './store.ts';
 
 const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
@@ -35,6 +37,6 @@ export const withInternals = (internals: GateInternals): WithInternals => ({ [IN
 /** The internals of a gate. @throws TypeError for what is no gate */
 export function internalsOf(gate: object): GateInternals {
   const internals = (gate as Partial<WithInternals>)[INTERNALS];
-  if (internals === undefined) throw new TypeError('This is not a gate. Make one with createGate().');
+  assertUse(internals !== undefined, DEV && 'This is not a gate. Make one with createGate().');
   return internals;
 }

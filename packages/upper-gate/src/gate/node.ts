@@ -3,26 +3,15 @@
 // holds is a matter of its kind: ./fieldNode.ts, ./groupNode.ts, and beside the declarations of lists and variants.
 
 import { verdictsIn, skipsRules } from '../evaluate/field.ts';
-import { toFinding } from '../evaluate/finding.ts';
-import { compareOrder } from '../evaluate/order.ts';
 import { runRule } from '../evaluate/rule.ts';
-import { sameValue } from '../evaluate/sameValue.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { AsyncRunner, Job, LiveNode, LiveRule, NodeKit, Recorder, Report, Watch } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
-import { blocks } from '../schema/severity.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
+import { NodeFindings } from './findings.ts';
 import type { NodeReport } from './report.ts';
 import { rank } from './stage.ts';
-
-/** What a node holds of what was found, and who found it. */
-interface StoredVerdict extends Found {
-  readonly source: object;
-  /** Where it stands among the findings of the node. */
-  readonly order: Order;
-  readonly finding: Finding;
-}
 
 /** How to move the focus to a field; `element` lets several be visited in document order. */
 export interface Connection {
@@ -32,16 +21,6 @@ export interface Connection {
 }
 
 const NOTHING: readonly never[] = [];
-
-/** The source of findings that were added: by a server, by the program. They go with the next edit. */
-const ADDED = {};
-/** The source of the finding that a submission broke down. It blocks nothing. */
-const FAILURE = {};
-/** Behind everything that rules found. */
-const LAST: Order = { depth: -1, index: 0 };
-
-/** Whether it keeps the form from being sent. */
-const isError = ({ finding, source }: StoredVerdict): boolean => blocks(finding) && source !== FAILURE;
 
 export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly part: Part;
@@ -97,8 +76,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** The snapshot that was given out; dropped at every change here or below. */
   snapshot: unknown;
 
-  #stored: readonly StoredVerdict[] = NOTHING;
-  #hasAdded = false;
+  /** What was found here; nothing as long as nothing was. */
+  held: NodeFindings | undefined;
 
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string) {
     this.kit = kit;
@@ -266,7 +245,7 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   /** What was added, and what async rules said, was about another value. */
   outdate(): void {
-    this.clearAdded();
+    this.held?.clearAdded();
     if (this.asyncRunners === undefined) return;
     this.asyncEnabled = true;
     this.kit.updateAsync(this, 0);
@@ -281,7 +260,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.lastVerdict = undefined;
     this.editedAt = this.kit.edits;
     this.asyncRunners?.forEach((runner) => runner.forget());
-    this.clearAdded();
+    this.held?.clearAdded();
     this.kit.markChanged(this);
   }
 
@@ -313,16 +292,16 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   /** It does not apply any more: nothing is found, and nothing asked. */
   stopRules(): void {
-    this.setFound(NOTHING);
+    this.held?.clear();
     this.asyncRunners?.forEach((runner) => runner.cancel());
     this.liveRules?.forEach((rule) => rule.schedule());
   }
 
   get syncValid(): boolean {
-    const own = this.#stored.filter(isError);
-    const below = this.errors - own.length;
-    const elsewhere = this.asyncRunners?.reduce((sum, { report }) => sum + report.errorsElsewhere, 0) ?? 0;
-    return below <= elsewhere && own.every(({ source }) => source === ADDED || (source as Partial<NodeReport>).isAsync);
+    const { held, errors, asyncRunners } = this;
+    const below = errors - (held?.errors.length ?? 0);
+    const elsewhere = asyncRunners?.reduce((sum, { report }) => sum + report.errorsElsewhere, 0) ?? 0;
+    return below <= elsewhere && !held?.hasSyncErrors;
   }
 
   /** Whether every rule here has run on the current value. */
@@ -338,70 +317,21 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   /** The findings here, in the order of the rules, then what was added. */
   get findings(): readonly Finding[] {
-    return this.#stored.length === 0 ? NOTHING : this.#stored.map(({ finding }) => finding);
+    return this.held?.findings ?? NOTHING;
   }
 
-  /** Those of them that block. */
-  get blocking(): readonly Finding[] {
-    return this.#stored.filter(isError).map(({ finding }) => finding);
-  }
-
-  /** Replaces what a source found before. A finding that stays the same is the same object. */
   setVerdicts(source: object, order: Order, found: readonly Found[]): void {
-    const stored = this.#stored;
-    if (this.removed || (found.length === 0 && stored.length === 0)) return;
-    const before = stored.filter((each) => each.source === source);
-    if (before.length === 0 && found.length === 0) return;
-    const now = found.map(({ rule, verdict }, i): StoredVerdict => {
-      const finding = toFinding(this.path, this.part, rule, verdict, this.kit.catalogue);
-      const old = before[i]?.finding;
-      return { source, order, rule, verdict, finding: old && sameValue(old, finding) ? old : finding };
-    });
-    const others = stored.length === before.length ? NOTHING : stored.filter((each) => each.source !== source);
-    if (others.length === 0) this.setFound(now, before);
-    else {
-      const behind = others.findIndex((each) => compareOrder(each.order, order) > 0);
-      const at = behind < 0 ? others.length : behind;
-      this.setFound([...others.slice(0, at), ...now, ...others.slice(at)], stored);
-    }
+    if (this.removed || (this.held === undefined && found.length === 0)) return;
+    this.hold().set(source, order, found);
   }
 
-  setFound(now: readonly StoredVerdict[], before = this.#stored): void {
-    this.#stored = now;
-    if (now.length === before.length && now.every(({ finding }, i) => finding === before[i]!.finding)) return;
-    this.#hasAdded = now.some(({ source }) => source === ADDED || source === FAILURE);
-    if (this.#hasAdded) this.kit.isFollowed = true;
-    this.count(now.filter(isError).length - before.filter(isError).length, now.length - before.length, 0, 0, 0);
-  }
-
-  clearFindings(): void {
-    this.setFound(NOTHING);
-  }
-
-  /** Adds findings of a server, or of the program; but not what rules have found already. */
-  addFindings(found: readonly Found[]): void {
-    const codes = new Set(this.#stored.filter(({ source }) => source !== ADDED).map(({ finding }) => finding.code));
-    const added = found.filter(({ verdict }) => !codes.has(verdict.code));
-    this.setVerdicts(ADDED, LAST, [...this.#stored.filter(({ source }) => source === ADDED), ...added]);
-  }
-
-  /** Says that the submission broke down. */
-  setFailure(found: readonly Found[]): void {
-    this.setVerdicts(FAILURE, LAST, found);
-  }
-
-  clearAdded(): void {
-    if (this.#hasAdded) this.setFound(this.#stored.filter(({ source }) => source !== ADDED && source !== FAILURE));
+  /** What holds the findings here. Most nodes need none. */
+  hold(): NodeFindings {
+    return (this.held ??= new NodeFindings(this));
   }
 
   reword(): void {
-    if (this.#stored.length === 0) return;
-    const { path, part, kit } = this;
-    this.#stored = this.#stored.map((stored) => ({
-      ...stored,
-      finding: toFinding(path, part, stored.rule, stored.verdict, kit.catalogue),
-    }));
-    kit.markChanged(this);
+    if (this.held?.reword()) this.kit.markChanged(this);
   }
 
   /** Changes what is counted, here and in everything around. */

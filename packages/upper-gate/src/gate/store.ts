@@ -10,8 +10,10 @@ import type { Part } from '../schema/part.ts';
 import type { Order, Reporter, Stage } from '../schema/verdict.ts';
 import { LiveCondition } from './condition.ts';
 import { createNode } from './createNode.ts';
+import { EditLimit } from './editLimit.ts';
 import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
+import { Queue } from './queue.ts';
 import { NodeReport } from './report.ts';
 import { rank } from './stage.ts';
 import { changed, createWatch, read } from './tracking.ts';
@@ -19,35 +21,6 @@ import { makeView } from './views.ts';
 
 /** Called at the end of each operation, with the nodes that have changed in it. */
 export type Observer = (changed: readonly BaseNode[]) => void;
-
-/** How often callbacks may edit in one operation. */
-const MOST_ROUNDS = 1000;
-/** The paths of so many of the last of them are named. */
-const LAST_ROUNDS = 8;
-
-/** First in, first out. */
-class Queue<T> {
-  #items: T[] = [];
-  #at = 0;
-
-  get size(): number {
-    return this.#items.length - this.#at;
-  }
-
-  add(item: T): void {
-    this.#items.push(item);
-  }
-
-  take(): T {
-    const item = this.#items[this.#at]!;
-    this.#at += 1;
-    if (this.#at === this.#items.length) {
-      this.#items = [];
-      this.#at = 0;
-    }
-    return item;
-  }
-}
 
 const classes = /* @__PURE__ */ new Map<unknown, NodeClass<Part>>();
 
@@ -73,9 +46,7 @@ export class FormStore implements NodeKit<Part> {
   readonly view = makeView;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
-  /** How many edits callbacks have made in the operation under way, and where. */
-  #rounds = 0;
-  readonly #editing = new Set<string>();
+  readonly #limit = new EditLimit();
   #isCallingBack = false;
   /** Whether anything is queued. */
   #isQueued = false;
@@ -137,7 +108,7 @@ export class FormStore implements NodeKit<Part> {
     try {
       this.#onFault({ error, path, rule });
     } catch (thrown) {
-      console.error(`Upper Gate: onFault threw`, thrown);
+      console.error('Upper Gate: onFault:', thrown);
     }
   }
 
@@ -200,8 +171,9 @@ export class FormStore implements NodeKit<Part> {
   beginEdit(node: LiveNode): boolean {
     if (this.isDisposed || node.removed) return false;
     if (this.#isCallingBack) {
-      if (!this.#admitsEdit(node)) return false;
-    } else if (this.#depth === 0) this.#rounds = 0;
+      const { path } = node;
+      if (!this.#limit.admits(path, (error) => this.fault(error, this.root, 'set'))) return false;
+    } else if (this.#depth === 0) this.#limit.reset();
     this.#depth += 1;
     return true;
   }
@@ -219,22 +191,6 @@ export class FormStore implements NodeKit<Part> {
   /** Whether an operation is under way: what it queued has not run yet. */
   get isBusy(): boolean {
     return this.#depth > 0;
-  }
-
-  /** An edit by a callback or listener. Those that edit each other would go on for ever. */
-  #admitsEdit({ path }: LiveNode): boolean {
-    this.#rounds += 1;
-    if (this.#rounds === MOST_ROUNDS - LAST_ROUNDS) this.#editing.clear();
-    this.#editing.add(path);
-    if (this.#rounds === MOST_ROUNDS + 1) {
-      const paths = [...this.#editing].map((each) => `"${each}"`).join(', ');
-      this.fault(
-        new Error(`Rules or listeners edit ${paths} again and again: ${MOST_ROUNDS} times in one operation. Further edits are dropped.`),
-        this.root,
-        'set',
-      );
-    }
-    return this.#rounds <= MOST_ROUNDS;
   }
 
   // Queues.

@@ -91,7 +91,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     count += 1;
     store.batch(() => {
       // What the server said of the same values last time, it may say otherwise now.
-      root.forEach((node) => node.clearAdded());
+      root.forEach((node) => node.held?.clearAdded());
       become('checking');
       emit('submit', undefined);
       edits = store.edits;
@@ -127,7 +127,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       if (!refusal) {
         store.batch(() => {
           become('failed');
-          root.setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
+          root.hold().setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
           root.reveal();
         });
         // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.

@@ -9,8 +9,11 @@ import { WRONG_USE } from './brand.ts';
  * @param problem what is wrong, where, and what to write; `DEV && '...'`, so that production builds leave it out
  */
 export function assertUse(holds: boolean, problem: string | false): asserts holds {
-  if (!holds) throw new TypeError(problem || WRONG_USE);
+  if (!holds) throw wrongUse(problem);
 }
+
+/** The error of a wrong use, where its text takes long to make: `if (...) throw wrongUse(DEV && '...')`. */
+export const wrongUse = (problem: string | false): TypeError => new TypeError(problem || WRONG_USE);
 
 /** Throws unless an option is a number from `least` on: a comparison with `NaN` or `undefined` would lift the limit. */
 export function assertNumber(name: string, value: unknown, least: number): void {

@@ -32,7 +32,7 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
     node.children.forEach(collect);
     if (!node.revealed) return;
     const element = [...(node.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const { message, path } of node.blocking) {
+    for (const { message, path } of node.held?.errors ?? []) {
       const text = [...rowsAbove(node, catalogue), message].join(': ');
       found.push({ path, label: inLanguage(node.part.label, catalogue), message, text, element, focus: () => focusNode(node) });
     }

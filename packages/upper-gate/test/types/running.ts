@@ -65,7 +65,11 @@ const parts = createGate(
 );
 const soFar = parts.root.data!;
 same<typeof soFar.crew, { name: string | undefined }[] | undefined>(true);
-if (soFar.cargo?.cargo === 'goods') same<typeof soFar.cargo.tonnes, number | undefined>(true);
+const { cargo } = soFar;
+if (cargo?.cargo === 'goods') {
+  const { tonnes } = cargo;
+  same<typeof tonnes, number | undefined>(true);
+}
 const crew = parts.list('crew');
 same<ReturnType<typeof crew.row>['handle']['data'], { name: string | undefined } | undefined>(true);
 // @ts-expect-error it is no list

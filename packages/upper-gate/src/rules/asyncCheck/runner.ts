@@ -2,6 +2,7 @@
 // what the run has read by then, sends it back to idle at once, so that at most one run is in flight and no late answer
 // counts.
 
+import { DEV } from '#development';
 import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
 import type { AsyncRunner, LiveNode, Readable, Recorder } from '../../schema/kit.ts';
 import { WAITING } from '../../schema/noValue.ts';
@@ -145,7 +146,11 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     selfEdits += 1;
     if (selfEdits !== MOST_SELF_EDITS) return;
     kit.fault(
-      new Error(`The async rule edits what it reads, ${MOST_SELF_EDITS} times in a row. It does not run again until the next edit.`),
+      new Error(
+        DEV
+          ? `The async rule edits what it reads, ${MOST_SELF_EDITS} times in a row. It does not run again until the next edit.`
+          : 'Endless edits',
+      ),
       target,
       rule.name,
     );

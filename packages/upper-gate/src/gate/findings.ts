@@ -1,0 +1,122 @@
+// What a node holds of what was found: by its rules, by those of groups around it, by a server, by the program.
+
+import { toFinding } from '../evaluate/finding.ts';
+import { compareOrder } from '../evaluate/order.ts';
+import { sameValue } from '../evaluate/sameValue.ts';
+import type { Catalogue } from '../messages/text.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Part } from '../schema/part.ts';
+import { blocks } from '../schema/severity.ts';
+import type { Found, Order } from '../schema/verdict.ts';
+import type { NodeReport } from './report.ts';
+
+/** A finding, and who found it. */
+interface StoredVerdict extends Found {
+  readonly source: object;
+  /** Where it stands among the findings of the node. */
+  readonly order: Order;
+  readonly finding: Finding;
+}
+
+/** What holding findings needs of their node. */
+interface FindingNode {
+  readonly path: string;
+  readonly part: Part;
+  readonly kit: { readonly catalogue: Catalogue | undefined; isFollowed: boolean };
+  count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
+}
+
+const NOTHING: readonly never[] = [];
+
+/** The source of findings that were added: by a server, by the program. They go with the next edit. */
+const ADDED = {};
+/** The source of the finding that a submission broke down. It blocks nothing. */
+const FAILURE = {};
+/** Behind everything that rules found. */
+const LAST: Order = { depth: -1, index: 0 };
+
+const isAdded = ({ source }: StoredVerdict): boolean => source === ADDED || source === FAILURE;
+/** Whether it keeps the form from being sent. */
+const isError = ({ finding, source }: StoredVerdict): boolean => blocks(finding) && source !== FAILURE;
+const findingsOf = (stored: readonly StoredVerdict[]): readonly Finding[] => stored.map(({ finding }) => finding);
+
+export class NodeFindings {
+  readonly #node: FindingNode;
+  #stored: readonly StoredVerdict[] = NOTHING;
+  #hasAdded = false;
+
+  constructor(node: FindingNode) {
+    this.#node = node;
+  }
+
+  get findings(): readonly Finding[] {
+    return findingsOf(this.#stored);
+  }
+
+  /** Those that block. */
+  get errors(): readonly Finding[] {
+    return findingsOf(this.#stored.filter(isError));
+  }
+
+  /** Whether reading or a sync rule found an error. */
+  get hasSyncErrors(): boolean {
+    return this.#stored.some((stored) => isError(stored) && !isAdded(stored) && !(stored.source as Partial<NodeReport>).isAsync);
+  }
+
+  /** Replaces what a source found before. A finding that stays the same is the same object. */
+  set(source: object, order: Order, found: readonly Found[]): void {
+    const stored = this.#stored;
+    if (found.length === 0 && stored.length === 0) return;
+    const before = stored.filter((each) => each.source === source);
+    if (before.length === 0 && found.length === 0) return;
+    const now = found.map(({ rule, verdict }, i): StoredVerdict => {
+      const finding = this.#write({ rule, verdict });
+      const old = before[i]?.finding;
+      return { source, order, rule, verdict, finding: old && sameValue(old, finding) ? old : finding };
+    });
+    const others = stored.length === before.length ? NOTHING : stored.filter((each) => each.source !== source);
+    const behind = others.findIndex((each) => compareOrder(each.order, order) > 0);
+    const at = behind < 0 ? others.length : behind;
+    this.#replace([...others.slice(0, at), ...now, ...others.slice(at)]);
+  }
+
+  /** Adds findings of a server, or of the program; but not what rules have found already. */
+  add(found: readonly Found[]): void {
+    const before = this.#stored.filter(({ source }) => source === ADDED);
+    const codes = new Set(this.#stored.filter(({ source }) => source !== ADDED).map(({ finding }) => finding.code));
+    this.set(ADDED, LAST, [...before, ...found.filter(({ verdict }) => !codes.has(verdict.code))]);
+  }
+
+  /** Says that the submission broke down. */
+  setFailure(found: readonly Found[]): void {
+    this.set(FAILURE, LAST, found);
+  }
+
+  clearAdded(): void {
+    if (this.#hasAdded) this.#replace(this.#stored.filter((stored) => !isAdded(stored)));
+  }
+
+  clear(): void {
+    this.#replace(NOTHING);
+  }
+
+  /** Writes the findings anew: they are in another language, or the path has changed. @returns whether there are any */
+  reword(): boolean {
+    this.#stored = this.#stored.map((stored) => ({ ...stored, finding: this.#write(stored) }));
+    return this.#stored.length > 0;
+  }
+
+  #write({ rule, verdict }: Found): Finding {
+    const { path, part, kit } = this.#node;
+    return toFinding(path, part, rule, verdict, kit.catalogue);
+  }
+
+  #replace(now: readonly StoredVerdict[]): void {
+    const before = this.#stored;
+    this.#stored = now;
+    if (now.length === before.length && now.every(({ finding }, i) => finding === before[i]!.finding)) return;
+    this.#hasAdded = now.some(isAdded);
+    if (this.#hasAdded) this.#node.kit.isFollowed = true;
+    this.#node.count(now.filter(isError).length - before.filter(isError).length, now.length - before.length, 0, 0, 0);
+  }
+}
