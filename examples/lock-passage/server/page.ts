@@ -86,7 +86,6 @@ export function drawRefused(html: string, raw: unknown, findings: readonly Pick<
 export function drawBooked(html: string, vessel: string, reference: string): string {
   const { document } = parseHTML(html);
   const told = document.querySelector<HTMLElement>('#outcome')!;
-  told.dataset['kind'] = 'booked';
   for (const line of [`Booked: ${vessel}.`, `Your reference is ${reference}.`]) {
     const paragraph = document.createElement('p');
     paragraph.textContent = line;

@@ -25,17 +25,16 @@ const draft = keepDraft(gate, { storage: () => localStorage, key: 'passage', max
 bindForm(get<HTMLFormElement>('booking'), gate);
 
 gate.on('submit', () => outcome.replaceChildren());
-gate.on('failed', () => tell('trouble', say(language, 'gone'), say(language, 'kept')));
+gate.on('failed', (error) => console.warn('Not sent:', error));
 gate.on('accepted', ({ data, reply }) => {
   const { vessel, arrival, slot, email } = data;
   void referenceIn(reply).then((reference) =>
-    tell('booked', say(language, 'booked', { vessel, arrival, slot }), say(language, 'reference', { reference, email })),
+    tell(say(language, 'booked', { vessel, arrival, slot }), say(language, 'reference', { reference, email })),
   );
 });
 
-/** Says how a submission ended, and brings it before the person. */
-function tell(kind: 'booked' | 'trouble', ...lines: string[]): void {
-  outcome.dataset['kind'] = kind;
+/** Shows that the passage is booked, and moves the focus there. */
+function tell(...lines: string[]): void {
   outcome.replaceChildren(
     ...lines.map((line) => {
       const paragraph = document.createElement('p');

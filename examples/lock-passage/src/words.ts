@@ -8,7 +8,6 @@ export const LANGUAGES = { en: 'English', de: 'Deutsch', ar: 'العربية' } 
 export type Language = keyof typeof LANGUAGES;
 
 /** The library's messages; English is built in. */
-export const CATALOGUES: Readonly<Record<Language, Catalogue | undefined>> = { en: undefined, de, ar };
 
 const EN = {
   place: "Fiddler's Flight · five locks",
@@ -43,9 +42,8 @@ const EN = {
   checking: 'Checking …',
   sending: 'Sending …',
   over: 'Start over',
-  restored: 'We have kept what you entered last time.',
-  gone: 'The booking office cannot be reached just now.',
-  kept: 'Everything you entered is still here. Please try again.',
+  restored: 'Your earlier entries are back.',
+  gone: 'The booking office cannot be reached just now. Everything you entered is still here. Please try again.',
   booked: 'Booked: {vessel}, {arrival}, {slot}.',
   reference: 'Your reference is {reference}. A confirmation goes to {email}.',
 };
@@ -85,8 +83,7 @@ const DE: typeof EN = {
   sending: 'Wird gesendet …',
   over: 'Von vorn',
   restored: 'Was Sie beim letzten Mal eingegeben haben, ist noch da.',
-  gone: 'Das Schleusenbüro ist gerade nicht zu erreichen.',
-  kept: 'Alles, was Sie eingegeben haben, ist noch da. Bitte versuchen Sie es noch einmal.',
+  gone: 'Das Schleusenbüro ist gerade nicht zu erreichen. Alles, was Sie eingegeben haben, ist noch da. Bitte versuchen Sie es noch einmal.',
   booked: 'Gebucht: {vessel}, {arrival}, {slot}.',
   reference: 'Ihre Nummer ist {reference}. Eine Bestätigung geht an {email}.',
 };
@@ -125,13 +122,19 @@ const AR: typeof EN = {
   sending: 'جارٍ الإرسال …',
   over: 'ابدأ من جديد',
   restored: 'احتفظنا بما أدخلته في المرة السابقة.',
-  gone: 'لا يمكن الوصول إلى مكتب الحجز الآن.',
-  kept: 'كل ما أدخلته ما زال هنا. حاول مرة أخرى.',
+  gone: 'لا يمكن الوصول إلى مكتب الحجز الآن. كل ما أدخلته ما زال هنا. حاول مرة أخرى.',
   booked: 'تم الحجز: {vessel}، {arrival}، {slot}.',
   reference: 'رقمك {reference}. سيصل التأكيد إلى {email}.',
 };
 
 const WORDS: Readonly<Record<Language, typeof EN>> = { en: EN, de: DE, ar: AR };
+
+/** The messages of the form; a submission that broke down is told in the words of the page. */
+export const CATALOGUES: Readonly<Record<Language, Catalogue>> = {
+  en: { failed: EN.gone },
+  de: { ...de, failed: DE.gone },
+  ar: { ...ar, failed: AR.gone },
+};
 
 /** What a page says, with `{slots}` filled in. */
 export const say = (language: Language, word: Word, values: Readonly<Record<string, string>> = {}): string =>

@@ -145,8 +145,8 @@ test('a server that cannot be reached is told, and does not stop the person', as
   await page.locator('[name=email]').focus();
   await shows('registration', [worded('unanswered', 'Registration')]);
   await page.click('#send');
-  await page.locator('#outcome', { hasText: 'cannot be reached' }).waitFor();
-  expect(await focused(page)).toBe('outcome');
+  await page.locator('[role=alert][data-gate-messages=""]', { hasText: 'cannot be reached' }).waitFor();
+  expect(await page.evaluate(() => document.activeElement?.getAttribute('role'))).toBe('alert');
   expect(await page.inputValue('#vessel')).toBe('Otter');
 });
 

@@ -256,6 +256,6 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
       vessel: await page.inputValue('[name=vessel]'),
       'crew.1.name': await page.inputValue('[name="crew.1.name"]'),
       '#restored textContent': await page.locator('#restored').textContent(),
-    }).toEqual({ vessel: 'Otter', 'crew.1.name': 'Bo', '#restored textContent': 'We have kept what you entered last time.' });
+    }).toEqual({ vessel: 'Otter', 'crew.1.name': 'Bo', '#restored textContent': 'Your earlier entries are back.' });
   });
 });

@@ -7,13 +7,13 @@ import { useEffect, useState } from 'react';
 import { keepDraft } from 'upper-gate';
 import { useGate } from 'upper-gate/react';
 import { Say } from './fields.tsx';
-import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type Told } from './parts.tsx';
+import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage } from './parts.tsx';
 
 export function Booking() {
   const [language, setLanguage] = useState(rememberedLanguage);
   useEffect(() => speak(language), [language]);
   const say = (word: Word, values?: Readonly<Record<string, string>>) => sayIn(language, word, values);
-  const [outcome, tell] = useState<Told>();
+  const [outcome, tell] = useState<readonly string[]>();
   const [restored, setRestored] = useState(false);
   const { gate, form } = useGate(passage, {
     initial: BEGINNING,
@@ -29,10 +29,10 @@ export function Booking() {
   useEffect(() => {
     const undo = [
       gate.on('submit', () => tell(undefined)),
-      gate.on('failed', () => tell({ kind: 'trouble', lines: [say('gone'), say('kept')] })),
+      gate.on('failed', (error) => console.warn('Not sent:', error)),
       gate.on('accepted', ({ data: { vessel, arrival, slot, email }, reply }) => {
         void referenceIn(reply).then((reference) =>
-          tell({ kind: 'booked', lines: [say('booked', { vessel, arrival, slot }), say('reference', { reference, email })] }),
+          tell([say('booked', { vessel, arrival, slot }), say('reference', { reference, email })]),
         );
       }),
     ];

@@ -11,11 +11,6 @@ import { Card, Choices, Field, Say, Tick } from './fields.tsx';
 export const passage = passageForm(askRegister);
 export type PassageGate = Gate<typeof passage>;
 
-export interface Told {
-  readonly kind: 'booked' | 'trouble';
-  readonly lines: readonly string[];
-}
-
 export function Summary({ gate }: { readonly gate: PassageGate }) {
   const { line, place, heading, errors, link } = useGateSummary(gate);
   return (
@@ -157,15 +152,15 @@ export function SendButton({ gate }: { readonly gate: PassageGate }) {
   );
 }
 
-/** Says how a submission ended, and brings it before the person. */
-export function Outcome({ told }: { readonly told: Told | undefined }) {
+/** Shows that the passage is booked, and moves the focus there. */
+export function Outcome({ told }: { readonly told: readonly string[] | undefined }) {
   const place = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (told) place.current?.focus();
   }, [told]);
   return (
-    <div id="outcome" role="status" tabIndex={-1} ref={place} data-kind={told?.kind}>
-      {told?.lines.map((line) => (
+    <div id="outcome" role="status" tabIndex={-1} ref={place}>
+      {told?.map((line) => (
         <p key={line}>{line}</p>
       ))}
     </div>

@@ -30,19 +30,17 @@ onScopeDispose(() => draft.stop());
 const status = useGateState(gate, ({ state }) => state.status);
 const load = useGateState(gate, (gate) => gate.field('cargo.load').data);
 
-const outcome = shallowRef<{ kind: 'booked' | 'trouble'; lines: string[] }>();
+const outcome = shallowRef<string[]>();
 const place = useTemplateRef<HTMLElement>('place');
-/** Says how a submission ended, and brings it before the person. */
-function tell(kind: 'booked' | 'trouble', ...lines: string[]): void {
-  outcome.value = { kind, lines };
+/** Shows that the passage is booked, and moves the focus there. */
+function tell(...lines: string[]): void {
+  outcome.value = lines;
   void nextTick(() => place.value?.focus());
 }
 gate.on('submit', () => (outcome.value = undefined));
-gate.on('failed', () => tell('trouble', say('gone'), say('kept')));
+gate.on('failed', (error) => console.warn('Not sent:', error));
 gate.on('accepted', ({ data: { vessel, arrival, slot, email }, reply }) => {
-  void referenceIn(reply).then((reference) =>
-    tell('booked', say('booked', { vessel, arrival, slot }), say('reference', { reference, email })),
-  );
+  void referenceIn(reply).then((reference) => tell(say('booked', { vessel, arrival, slot }), say('reference', { reference, email })));
 });
 
 const weathers = { fair: 'quick', slow: 'slow', gone: 'unreachable' };
@@ -118,8 +116,8 @@ const weathers = { fair: 'quick', slow: 'slow', gone: 'unreachable' };
         </div>
       </fieldset>
 
-      <div id="outcome" ref="place" role="status" tabindex="-1" :data-kind="outcome?.kind">
-        <p v-for="line in outcome?.lines" :key="line">{{ line }}</p>
+      <div id="outcome" ref="place" role="status" tabindex="-1">
+        <p v-for="line in outcome" :key="line">{{ line }}</p>
       </div>
       <p class="actions">
         <button id="send" type="submit">{{ say(status === 'checking' || status === 'sending' ? status : 'send') }}</button>

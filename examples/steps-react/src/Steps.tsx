@@ -2,9 +2,9 @@
 
 import { book, referenceIn } from 'lock-passage/client';
 import { BEGINNING } from 'lock-passage/passage';
-import { say as sayIn, type Word } from 'lock-passage/words';
+import { CATALOGUES, say as sayIn, type Word } from 'lock-passage/words';
 import { Say } from 'passage-react/fields';
-import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type PassageGate, type Told } from 'passage-react/parts';
+import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type PassageGate } from 'passage-react/parts';
 import { useEffect, useRef, useState } from 'react';
 import { useGate } from 'upper-gate/react';
 
@@ -38,8 +38,12 @@ const stepOf = (path: string): number => {
 
 export function Steps() {
   const [step, setStep] = useState(0);
-  const [outcome, tell] = useState<Told>();
-  const { gate, form } = useGate(passage, { initial: BEGINNING, submit: (data, { signal }) => book(data, signal) });
+  const [outcome, tell] = useState<readonly string[]>();
+  const { gate, form } = useGate(passage, {
+    initial: BEGINNING,
+    messages: CATALOGUES.en,
+    submit: (data, { signal }) => book(data, signal),
+  });
   const heading = useRef<HTMLHeadingElement>(null);
   /** Where the focus is to go once the step is drawn: to its heading, or to the field of a path. */
   const wanted = useRef<string>(undefined);
@@ -67,11 +71,9 @@ export function Steps() {
         const path = findings.find(({ severity }) => severity === 'error')?.path ?? '';
         if (stepOf(path) !== step) go(stepOf(path), path);
       }),
-      gate.on('failed', () => tell({ kind: 'trouble', lines: [say('gone'), say('kept')] })),
+      gate.on('failed', (error) => console.warn('Not sent:', error)),
       gate.on('accepted', ({ data, reply }) => {
-        void referenceIn(reply).then((reference) =>
-          tell({ kind: 'booked', lines: [`Booked: ${data.vessel}, ${data.arrival}.`, `Your reference is ${reference}.`] }),
-        );
+        void referenceIn(reply).then((reference) => tell([`Booked: ${data.vessel}, ${data.arrival}.`, `Your reference is ${reference}.`]));
       }),
     ];
     return () => undo.forEach((each) => each());

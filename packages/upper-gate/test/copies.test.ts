@@ -12,7 +12,7 @@ describe.each([
   ['development', { ...ours, ...interop }],
   ['production', production],
 ])('%s refuses what would let a value in', (name, library) => {
-  const { asyncCheck, check, choice, createGate, fileSize, fileType, group, ipAddress, length, oneOf, pattern } = library;
+  const { asyncCheck, check, choice, createGate, fileSize, fileType, group, ipAddress, keepDraft, length, oneOf, pattern } = library;
   const { nestNames, range, required, sameAs, step, text, url, validate, variant } = library;
   const misuses: [string, () => unknown, RegExp?][] = [
     [
@@ -54,6 +54,9 @@ describe.each([
     ['a pattern that is none', () => pattern('^x$' as never)],
     ['a severity that does not exist', () => required({ severity: 'Error' as never })],
     ['a form that is no group', () => createGate(text('A'))],
+    ['a path that the form lacks', () => createGate(group({ a: text('A') })).field('b' as never), /has no field "b". Its fields: a\./],
+    ['a list that is none', () => createGate(group({ a: text('A') })).list('a' as never), /"a" is not a list: its kind is text/],
+    ['a draft of what is no gate', () => keepDraft({} as never, { storage: {} as never, key: 'k' }), /not a gate/],
     ['a case that is no group', () => variant('V', 'v', { a: text('A') })],
     ['a schema that is none', () => validate({ kind: 'group' } as never, {})],
   ];

@@ -1,34 +1,13 @@
 // The edges of the live form: what is true now, callbacks that throw or never end, answers of servers, what counts as saved.
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { inspect } from 'node:util';
-import {
-  asyncCheck,
-  check,
-  choices,
-  createGate,
-  date,
-  email,
-  group,
-  interval,
-  keepDraft,
-  length,
-  list,
-  noDuplicates,
-  number,
-  range,
-  required,
-  requiredWhen,
-  text,
-  validate,
-  variant,
-  type AnyGate,
-  type DraftOptions,
-  type GateOptions,
-  type Node,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { AnyGate, DraftOptions, GateOptions, Node } from 'upper-gate';
 import { asyncStandardSchemaRule } from 'upper-gate/interop';
 import { de } from 'upper-gate/messages/de';
 
+const { asyncCheck, check, choices, createGate, date, email, group, interval, keepDraft } = library;
+const { length, list, noDuplicates, number, range, required, requiredWhen, text, validate, variant } = library;
 const codes = (of: { findings: readonly { code: string }[] }) => of.findings.map(({ code }) => code);
 const tick = () => new Promise((resolve) => setTimeout(resolve));
 
@@ -37,42 +16,21 @@ describe('a submission is decided by what is true now', () => {
   let limit = 5;
   let now = new Date(2027, 4, 1);
   let open = true;
+  const withinLimit = check((a: number) => a <= limit);
+  const fewRows = check((rows: readonly unknown[]) => rows.length <= limit);
   test.each<[string, Node, object, () => void, () => void]>([
-    [
-      'a rule that closes over a limit',
-      group({
-        a: number(
-          'A',
-          check((a) => a <= limit),
-        ),
-      }),
-      { a: 4 },
-      () => (limit = 3),
-      () => (limit = 5),
-    ],
+    ['a rule that closes over a limit', group({ a: number('A', withinLimit) }), { a: 4 }, () => (limit = 3), () => (limit = 5)],
     ["'today' past midnight", group({ a: date('A', range({ min: 'today' })) }), { a: '2027-05-01' }, () => (now = new Date(2027, 4, 2)), () => (now = new Date(2027, 4, 1))],
     [
       'a rule between fields',
-      group({ a: number('A'), b: number('B') }).rules({ b: check((b, all) => b + (all.a ?? 0) <= limit) }),
+      group({ a: number('A'), b: number('B') }).rules({ b: check((b, all) => b !== all.a || open) }),
       { a: 2, b: 2 },
-      () => (limit = 3),
-      () => (limit = 5),
+      () => (open = false),
+      () => (open = true),
     ],
     ['a condition', group({ a: text('A', required()), b: text('B') }).appliesWhen({ a: () => open }), { b: 'x' }, () => (open = true), () => (open = false)],
     ['a need', group({ a: text('A') }).rules({ a: requiredWhen(() => open) }), {}, () => (open = true), () => (open = false)],
-    [
-      'a rule on a list',
-      group({
-        a: list(
-          'A',
-          text('a'),
-          check((rows) => rows.length <= limit),
-        ),
-      }),
-      { a: ['1', '2', '3', '4'] },
-      () => (limit = 3),
-      () => (limit = 5),
-    ],
+    ['a rule on a list', group({ a: list('A', text('a'), fewRows) }), { a: ['1', '2', '3', '4'] }, () => (limit = 3), () => (limit = 5)],
   ])('%s', async (_, schema, initial, spoil, mend) => {
     mend();
     const clock = { now: () => now, setTimeout: (run: () => void, ms: number) => setTimeout(run, ms), clearTimeout: (timer: unknown) => clearTimeout(timer as number) };
@@ -98,21 +56,9 @@ describe('a submission is decided by what is true now', () => {
   test('what the rules say by the time the answers have come counts; an answer is kept, unless the rule keeps none', async () => {
     limit = 5;
     const asked = { kept: 0, never: 0 };
-    const schema = group({
-      a: number(
-        'A',
-        check((a) => a <= limit),
-      ),
-      b: text(
-        'B',
-        asyncCheck(async () => (asked.kept += 1) > 0),
-      ),
-      c: text(
-        'C',
-        asyncCheck(async () => (asked.never += 1) > 0, { cache: 0 }),
-      ),
-    });
-    const gate = createGate(schema, { initial: { a: 4, b: 'x', c: 'x' } });
+    const keep = asyncCheck(async () => (asked.kept += 1) > 0);
+    const forget = asyncCheck(async () => (asked.never += 1) > 0, { cache: 0 });
+    const gate = createGate(group({ a: number('A', withinLimit), b: text('B', keep), c: text('C', forget) }), { initial: { a: 4, b: 'x', c: 'x' } });
     const outcome = gate.submit();
     limit = 3;
     expect((await outcome).status).toBe('refused');
@@ -141,6 +87,8 @@ describe('async rules of groups', () => {
       vendor: 'other',
       validate: async (value: unknown) => {
         await Promise.resolve();
+        // A copy, not what a callback sees of a live form.
+        expect(Object.getOwnPropertyDescriptor(value, 'from')).toHaveProperty('value');
         const { from, to } = value as { from: number; to: number };
         return from < to ? { value } : { issues: [{ message: 'From must be before to', path: ['to'] }] };
       },
@@ -187,15 +135,8 @@ describe('async rules of groups', () => {
 
 test('after dispose nothing runs, asks, sends or waits', async () => {
   const ran: string[] = [];
-  const schema = group({
-    a: text(
-      'A',
-      check(() => ran.push('rule') > 0),
-      asyncCheck(() => new Promise<never>(() => ran.push('asked')), { debounce: 0 }),
-    ),
-    rows: list('Rows', text('Row')),
-  });
-  const gate = createGate(schema, { initial: { a: 'x' }, submit: () => ran.push('sent') });
+  const rules = [check(() => ran.push('rule') > 0), asyncCheck(() => new Promise<never>(() => ran.push('asked')), { debounce: 0 })];
+  const gate = createGate(group({ a: text('A', ...rules), rows: list('Rows', text('Row')) }), { initial: { a: 'x' }, submit: () => ran.push('sent') });
   const [valid, outcome] = [gate.validate(), gate.submit()];
   gate.dispose();
   expect(await Promise.all([valid, outcome])).toEqual([false, { status: 'interrupted' }]);
@@ -211,10 +152,11 @@ test('after dispose nothing runs, asks, sends or waits', async () => {
   gate.dispose();
 });
 
+const boom = (): never => {
+  throw new Error('boom');
+};
+
 describe('callbacks that throw', () => {
-  const boom = (): never => {
-    throw new Error('boom');
-  };
   const schema = group({ a: text('A', required()), b: text('B', required()) });
   const make = (options: GateOptions<typeof schema> = {}) => {
     const faults: string[] = [];
@@ -265,36 +207,31 @@ describe('callbacks that throw', () => {
 
 describe('endless edits', () => {
   const count = (gate: AnyGate) => gate.field('a').set(`${String(gate.field('a').raw)}x`);
-  test.each<[string, (faults: string[]) => void]>([
+  test.each<[string, (faults: string[]) => AnyGate]>([
     [
       'two listeners that edit each other',
       (faults) => {
         const gate = createGate(group({ a: text('A'), b: text('B') }), { onFault: ({ error }) => faults.push(String(error)) });
         gate.field('a').subscribe(() => gate.field('b').set(`${gate.field('a').raw}b`));
         gate.field('b').subscribe(() => gate.field('a').set(`${gate.field('b').raw}a`));
-        gate.field('a').set('go');
-        gate.field('a').set('again');
+        return gate;
       },
     ],
     [
       'a rule that edits its field',
       (faults) => {
-        const gate: AnyGate = createGate(
-          group({
-            a: text(
-              'A',
-              check(() => count(gate) === undefined),
-            ),
-          }),
-          { onFault: ({ error }) => faults.push(String(error)) },
-        );
-        gate.field('a').set('go');
-        gate.field('a').set('again');
+        const rule = check(() => count(gate) === undefined);
+        const gate: AnyGate = createGate(group({ a: text('A', rule) }), { onFault: ({ error }) => faults.push(String(error)) });
+        return gate;
       },
     ],
   ])('%s are dropped after a thousand, with a fault that names them', (_, run) => {
     const faults: string[] = [];
-    run(faults);
+    const gate = run(faults);
+    for (const value of ['go', 'again']) {
+      gate.field('a').set(value);
+      expect(String(gate.field('a').raw).length).toBeLessThan(1010);
+    }
     expect(faults).toEqual(Array(2).fill(expect.stringMatching(/"a".*1000 times/)));
   });
 
@@ -304,36 +241,22 @@ describe('endless edits', () => {
   ])('an async rule that edits its own field %s is a fault after three runs; one that settles down is none', async (_, wait) => {
     const faults: string[] = [];
     let runs = 0;
-    const open = (edit: (value: string) => string) => {
+    const open = (edit: (value: string) => string): AnyGate => {
       runs = 0;
-      const gate = createGate(
-        group({
-          a: text(
-            'A',
-            asyncCheck(
-              async (value: string) => {
-                runs += 1;
-                await wait();
-                gate.field('a').set(edit(value));
-                return true;
-              },
-              { debounce: 0 },
-            ),
-          ),
-        }),
-        { onFault: ({ error }) => faults.push(String(error)) },
-      );
+      const run = async (value: string) => {
+        runs += 1;
+        await wait();
+        gate.field('a').set(edit(value));
+        return true;
+      };
+      const gate: AnyGate = createGate(group({ a: text('A', asyncCheck(run, { debounce: 0 })) }), { onFault: ({ error }) => faults.push(String(error)) });
       return gate;
     };
     const wild = open((value) => `${value}x`);
     wild.field('a').set('a');
     for (let i = 0; i < 12; i += 1) await tick();
-    expect({ few: runs < 7, faults, codes: codes(wild.field('a')), pending: wild.state.pending }).toEqual({
-      few: true,
-      faults: [expect.stringMatching(/edits what it reads/)],
-      codes: ['unanswered'],
-      pending: false,
-    });
+    expect(faults).toEqual([expect.stringMatching(/edits what it reads/)]);
+    expect({ few: runs < 7, codes: codes(wild.field('a')), pending: wild.state.pending }).toEqual({ few: true, codes: ['unanswered'], pending: false });
     const calm = open((value) => value.toUpperCase());
     calm.field('a').set('a');
     for (let i = 0; i < 12; i += 1) await tick();
@@ -344,22 +267,13 @@ describe('endless edits', () => {
 test('a field counts as validated only when all its rules have run', async () => {
   const gate = createGate(group({ a: text('A', length({ max: 3 }, { on: 'submit' })), b: text('B', email()) }));
   gate.set({ a: 'x', b: 'a@b' });
-  const now = () => (['a', 'b'] as const).map((path) => [gate.field(path).validated, gate.field(path).revealed]);
-  expect(now()).toEqual([
-    [false, false],
-    [true, false],
-  ]);
+  const now = () => (['a', 'b'] as const).map((path) => `${gate.field(path).validated} ${gate.field(path).revealed}`);
+  expect(now()).toEqual(['false false', 'true false']);
   gate.field('a').leave();
   gate.field('b').leave();
-  expect(now()).toEqual([
-    [false, true],
-    [true, true],
-  ]);
+  expect(now()).toEqual(['false true', 'true true']);
   await gate.validate(undefined, { reveal: false });
-  expect(now()).toEqual([
-    [true, true],
-    [true, true],
-  ]);
+  expect(now()).toEqual(['true true', 'true true']);
 });
 
 describe('what counts as saved', () => {
@@ -418,7 +332,7 @@ describe('what counts as saved', () => {
 describe("a server's answer", () => {
   const schema = group({ slot: text('Slot', length({ min: 2 })), home: group({ city: text('City') }) });
   const answer = async (reply: unknown, options: object = {}) => {
-    const gate = createGate(schema, { initial: { slot: '07:00' }, submit: () => reply, ...options });
+    const gate = createGate(schema, { initial: { slot: '07:00' }, submit: typeof reply === 'function' ? reply : () => reply, ...options } as never);
     const outcome = await gate.submit();
     return { status: outcome.status, findings: gate.findings.map(({ path, code, message, severity }) => `${path}|${code}|${message}|${severity}`) };
   };
@@ -428,6 +342,8 @@ describe("a server's answer", () => {
     ['a status as digits', { status: '409', detail: 'Taken' }, 'refused', ['|refused|Taken|error']],
     ['a breakdown', { status: 503 }, 'refused', ['|failed|This could not be sent. Try again|error']],
     ['a response that is not ok', new Response('x', { status: 500 }), 'refused', ['|failed|This could not be sent. Try again|error']],
+    ['a problem, thrown', () => Promise.reject({ errors: [{ pointer: '#/slot', detail: 'Taken', code: 'taken' }] }), 'refused', ['slot|taken|Taken|error']],
+    ['a response, thrown', () => Promise.reject(new Response('x', { status: 404 })), 'refused', [`|refused|${refused}|error`]],
     ['a response with findings', Response.json({ findings: [{ path: 'slot', message: 'Taken' }] }, { status: 409 }), 'refused', ['slot|customError|Taken|error']],
     ['malformed entries beside a good one', { errors: [null, 7, { pointer: '/slot', detail: 'Taken' }, 'x'] }, 'refused', ['slot|customError|Taken|error']],
     ['nothing but malformed entries', { errors: [null], title: 'No' }, 'refused', ['|refused|No|error']],
@@ -501,41 +417,24 @@ describe('drafts', () => {
   const edits = (): unknown => (JSON.parse(kept.get('k') ?? '{"edits": null}') as { edits: unknown }).edits;
 
   test('of what is stored only what fits comes back, and nothing private goes in', () => {
-    kept.set(
-      'k',
-      JSON.stringify({
-        at: Date.now(),
-        edits: { a: 7, b: 'B', crew: [{ name: 'Ann', age: { x: 1 }, pin: 'p', other: 1 }, null, 'x'], cargo: null, 'cargo.cargo': 'y', 'cargo.note': 'secret' },
-      }),
-    );
+    const crew = [{ name: 'Ann', age: { x: 1 }, pin: 'p', other: 1 }, null];
+    kept.set('k', JSON.stringify({ at: Date.now(), edits: { a: 7, b: 'B', crew, cargo: null, 'cargo.cargo': 'y', 'cargo.note': 'secret' } }));
     const { gate } = open();
-    expect(gate.root.raw).toEqual({
-      a: '',
-      b: 'B',
-      crew: [
-        { name: 'Ann', age: '', pin: '' },
-        { name: '', age: '', pin: '' },
-        { name: '', age: '', pin: '' },
-      ],
-      cargo: { cargo: 'y', note: '' },
-    });
+    expect(gate.root.raw).toMatchObject({ a: '', b: 'B', cargo: { cargo: 'y', note: '' } });
+    expect(gate.field('crew').raw).toEqual(['Ann', ''].map((name) => ({ name, age: '', pin: '' })));
     gate.field('crew.0.pin').set('secret');
     gate.field('cargo.note').set('secret');
     jest.advanceTimersByTime(10);
     expect(kept.get('k')).not.toMatch(/secret/);
   });
 
-  test.each(['{"at": 1, "edits": null}', '{"at": 1}', '[]', '"x"'])('what is stored is no draft: %s', (stored) => {
+  test.each(['{"at": 1', 'null', '{"at": 1, "edits": null}', '{"at": 1}', '[]', '"x"'])('what is stored is no draft: %s', (stored) => {
     kept.set('k', stored);
     expect(open().draft.restored).toBe(false);
   });
 
   test('storage that throws when it is looked up; a gate behind a proxy; a gate that is disposed of', () => {
-    const forbidden = open({
-      storage: () => {
-        throw new Error('SecurityError');
-      },
-    });
+    const forbidden = open({ storage: boom });
     forbidden.gate.field('a').set('x');
     jest.advanceTimersByTime(10);
     expect(forbidden.gate.field('a').raw).toBe('x');
@@ -576,20 +475,9 @@ test('one field by program: reset, initial value, JSON', () => {
   const a = gate.field('a');
   a.set('');
   a.leave();
-  expect({ initial: a.initial, json: JSON.parse(JSON.stringify(a)) as unknown }).toEqual({
-    initial: 'x',
-    json: {
-      path: 'a',
-      raw: '',
-      findings: [expect.objectContaining({ code: 'valueMissing' })],
-      touched: true,
-      dirty: true,
-      pending: false,
-      valid: false,
-      applies: true,
-      required: true,
-    },
-  });
+  expect(a.initial).toBe('x');
+  const facts = { touched: true, dirty: true, pending: false, valid: false, applies: true, required: true };
+  expect(JSON.parse(JSON.stringify(a))).toEqual({ path: 'a', raw: '', findings: [expect.objectContaining({ code: 'valueMissing' })], ...facts });
   a.reset();
   expect(a.state).toMatchObject({ raw: 'x', touched: false, dirty: false, findings: [] });
   expect(JSON.parse(JSON.stringify(gate))).toMatchObject({ path: '', raw: { a: 'x' }, data: { a: 'x' }, state: { status: 'editing' } });

@@ -310,46 +310,17 @@ describe('submission', () => {
     const focused: string[] = [];
     const position = (at: number) => ({ at, compareDocumentPosition: (other: { at: number }) => (other.at > at ? 4 : 2) });
     gate.field('a').connect({ focus: () => focused.push('a'), element: position(3) });
-    gate.field('b').connect({
-      focus: () => {
-        focused.push('b');
-        return false;
-      },
-      element: position(1),
-    });
+    gate.field('b').connect({ focus: () => focused.push('b') < 0, element: position(1) });
     gate.field('c').connect({ focus: () => focused.push('c'), element: position(2) });
     const event = { preventDefault: jest.fn() };
     expect(await gate.submit(event)).toMatchObject({ status: 'refused', by: 'rules', findings: [{ path: 'a' }, { path: 'b' }, { path: 'c' }] });
     expect(focused).toEqual(['b', 'c']);
-    expect({ 'count of calls': event.preventDefault.mock.calls.length, 'handler.mock.calls.length': handler.mock.calls.length }).toEqual({
-      'count of calls': 1,
-      'handler.mock.calls.length': 0,
-    });
+    expect(event.preventDefault).toHaveBeenCalledTimes(1);
+    expect(handler).not.toHaveBeenCalled();
     expect(gate.field('c').shown).toHaveLength(1);
     expect(gate.state).toMatchObject({ status: 'refused', submitCount: 1 });
     gate.field('c').set('x');
     expect(gate.state.status).toBe('editing');
-  });
-
-  const response = (status: number, body: unknown, type = 'application/problem+json') => new Response(JSON.stringify(body), { status, headers: { 'content-type': type } });
-  test.each<[string, () => unknown]>([
-    ['returned problem details', () => problem([{ pointer: '/slot', detail: 'Taken', code: 'taken' }])],
-    [
-      'thrown problem details',
-      () => {
-        throw problem([{ pointer: '#/slot', detail: 'Taken', code: 'taken' }]);
-      },
-    ],
-    ['a response', () => response(409, problem([{ pointer: '/slot', detail: 'Taken', code: 'taken' }]))],
-    ['findings', () => ({ findings: [{ path: 'slot', message: 'Taken', code: 'taken' }] })],
-  ])('refused by the server, told by %s: the finding lands on its field, and goes when that is edited', async (_, submit) => {
-    const gate = createGate(schema, { initial: { vessel: 'Otter', slot: '07:00' }, submit });
-    expect(await gate.submit()).toMatchObject({ status: 'refused', by: 'server', findings: [{ path: 'slot', code: 'taken', message: 'Taken', severity: 'error' }] });
-    expect(messages(gate.field('slot'))).toEqual(['Taken']);
-    gate.field('vessel').set('Heron');
-    expect(messages(gate.field('slot'))).toEqual(['Taken']);
-    gate.field('slot').set('10:00');
-    expect({ messages: messages(gate.field('slot')), valid: gate.state.valid }).toEqual({ messages: [], valid: true });
   });
 
   test('findings that name no field go to the nearest group; those of a field edited meanwhile are dropped', async () => {
@@ -390,11 +361,7 @@ describe('submission', () => {
     const gate = createGate(schema, { initial: { vessel: 'Otter' } });
     const told: string[] = [];
     for (const event of ['submit', 'accepted', 'refused'] as const) gate.on(event, () => told.push(event));
-    expect(await gate.submit()).toEqual({
-      status: 'accepted',
-      data: { vessel: 'Otter', slot: undefined, home: { city: undefined } },
-      reply: undefined,
-    });
+    expect(await gate.submit()).toEqual({ status: 'accepted', data: { vessel: 'Otter', slot: undefined, home: { city: undefined } }, reply: undefined });
     gate.field('vessel').set('');
     await gate.submit();
     expect(told).toEqual(['submit', 'accepted', 'submit', 'refused']);
@@ -427,18 +394,6 @@ describe('listening', () => {
     gate.field('a').set('y');
     gate.field('a').set('y');
     expect(heard).toEqual(['a', 'form']);
-  });
-
-  test('a listener that throws keeps nobody from hearing', () => {
-    const faults: string[] = [];
-    const gate = createGate(schema, { onFault: ({ rule }) => faults.push(rule) });
-    const heard = jest.fn();
-    gate.field('a').subscribe(() => {
-      throw new Error('listener');
-    });
-    gate.field('a').subscribe(heard);
-    gate.field('a').set('x');
-    expect({ 'count of calls': heard.mock.calls.length, faults }).toEqual({ 'count of calls': 1, faults: ['listener'] });
   });
 
   test('the language changes at run time; wrong calls are told', () => {

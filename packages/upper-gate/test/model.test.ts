@@ -94,6 +94,7 @@ class World {
 
   #declare() {
     const note = (name: string): boolean => this.ran.push(name) > 0;
+    const noted = (name: string) => check(() => note(name));
     const ask = (value: string, { signal }: { signal: AbortSignal }): Promise<true | string> =>
       new Promise((resolve, reject) => {
         const asked: Asked = {
@@ -109,28 +110,13 @@ class World {
         };
         this.asked.push(asked);
       });
+    const allowed = check((value: string) => value !== this.forbidden);
     return group({
-      a: text(
-        'A',
-        required(),
-        length({ min: 2 }),
-        check(() => note('a')),
-      ),
-      b: number(
-        'B',
-        range({ max: 5 }),
-        check(() => note('b')),
-      ),
+      a: text('A', required(), length({ min: 2 }), noted('a')),
+      b: number('B', range({ max: 5 }), noted('b')),
       c: text('C'),
-      d: text(
-        'D',
-        required(),
-        check(() => note('d')),
-      ),
-      world: text(
-        'World',
-        check((value) => value !== this.forbidden),
-      ),
+      d: text('D', required(), noted('d')),
+      world: text('World', allowed),
       tab: text('Tab'),
       pair: group({ x: text('X'), y: text('Y') }).groupRules(
         asyncCheck(
@@ -144,18 +130,7 @@ class World {
         ),
       ),
       code: text('Code', asyncCheck(ask, { debounce: 100, timeout: 300 })),
-      rows: list(
-        'Rows',
-        group({
-          name: text(
-            'Name',
-            required(),
-            check(() => note('name')),
-          ),
-        }),
-        length({ max: 3 }),
-        noDuplicates({ by: 'name' }),
-      ),
+      rows: list('Rows', group({ name: text('Name', required(), noted('name')) }), length({ max: 3 }), noDuplicates({ by: 'name' })),
     })
       .appliesWhen({ d: (all) => (all.b ?? 0) > 4 })
       .rules({ c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')], b: check((b, all) => note('b of rows') && b !== all.rows.length) });

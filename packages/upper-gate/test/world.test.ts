@@ -118,22 +118,6 @@ test('a draft keeps what was edited, but for files and what is private, and rest
   expect(store.kept.size).toBe(0);
 });
 
-test.each([
-  [
-    'of an older schema',
-    '{"at": 1809100000000, "edits": {"vessel": {"old": 1}, "gone": "x", "beam": "4", "crew": "none", "cargo.cargo": "sand", "pin": "x"}}',
-    { beam: '4', vessel: 'Otter', pin: '' },
-  ],
-  ['that is no draft', '{"at": 1', { vessel: 'Otter' }],
-  ['that is nothing', 'null', { vessel: 'Otter' }],
-])('a draft %s restores what still fits', (_, text, expected) => {
-  const store = makeStore();
-  store.kept.set('passage', text);
-  const gate = createGate(schema, { initial: { vessel: 'Otter' }, onFault: () => undefined });
-  keepDraft(gate, { storage: store, key: 'passage' });
-  expect(gate.root.raw).toMatchObject(expected);
-});
-
 test('a store that is full or forbidden never breaks the form', () => {
   const store = makeStore();
   store.broken = true;

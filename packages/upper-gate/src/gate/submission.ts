@@ -132,6 +132,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
         });
         // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
         if (emit('failed', error)) current?.catch(() => undefined);
+        if (focus !== 'none') focusNode(root);
         throw error;
       }
     }

@@ -21,7 +21,13 @@ export const isBusy = ({ status }: GateState): boolean => status === 'checking' 
 
 export function formStatus(state: GateState): 'idle' | 'pending' | 'error' | 'valid' {
   const { status, pending, errorCount } = state;
-  return isBusy(state) || pending ? 'pending' : status === 'refused' && errorCount > 0 ? 'error' : status === 'accepted' ? 'valid' : 'idle';
+  return isBusy(state) || pending
+    ? 'pending'
+    : status === 'failed' || (status === 'refused' && errorCount > 0)
+      ? 'error'
+      : status === 'accepted'
+        ? 'valid'
+        : 'idle';
 }
 
 /**
