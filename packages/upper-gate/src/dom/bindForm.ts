@@ -295,8 +295,9 @@ class Binding {
     const form = button?.closest('form');
     if (!button || (form && form !== this.#form)) return;
     const added = button.getAttribute('data-gate-add');
+    // The innermost one: a row may hold rows of another list.
+    const row = button.closest('[data-gate-row]');
     for (const rows of this.#rows.values()) {
-      const row = button.closest(`[data-gate-row="${CSS.escape(rows.path)}"]`);
       const isMeant = added === null ? row !== null && rows.has(row) : rows.path === added;
       if (!isMeant) continue;
       // Such a button never submits, whatever its type.

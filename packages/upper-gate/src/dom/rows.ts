@@ -115,11 +115,12 @@ export class BoundRows {
   render(): void {
     const rows = this.#list.rows;
     if (rows.length === this.#order.length && rows.every((row, i) => row === this.#order[i])) return;
-    for (const row of this.#order) {
-      if (rows.includes(row)) continue;
-      this.#rows.get(row)!.element.remove();
-      this.#rows.delete(row);
-    }
+    const stay = new Set(rows);
+    const gone = this.#order.filter((row) => !stay.has(row)).map((row) => [row, this.#rows.get(row)!] as const);
+    // Noted first: an element that holds the focus dispatches events as it goes, and what they lead to may draw the rows.
+    this.#order = rows;
+    for (const [row] of gone) this.#rows.delete(row);
+    for (const [, { element }] of gone) element.remove();
     const focused = (this.template.getRootNode() as Document | ShadowRoot).activeElement as HTMLElement | null;
     let next: Element = this.template;
     for (let index = rows.length - 1; index >= 0; index -= 1) {
@@ -130,7 +131,6 @@ export class BoundRows {
     }
     // An element that is moved loses the focus.
     if (focused?.isConnected && !focused.matches(':focus')) focused.focus();
-    this.#order = rows;
     this.#changed();
   }
 

@@ -165,9 +165,9 @@ export interface ValidateGateOptions {
 }
 
 /** A path where it names a list. */
-type ListPathOf<N extends Node, P extends string> = P extends KnownPath ? P : At<N, P> extends List<Node> ? PathOf<N, P> : never;
+export type ListPathOf<N extends Node, P extends string> = P extends KnownPath ? P : At<N, P> extends List<Node> ? PathOf<N, P> : never;
 /** What each row of the list at a path is. */
-type ItemAt<N extends Node, P extends string> = At<N, P> extends List<infer I> ? I : Node;
+export type ItemAt<N extends Node, P extends string> = At<N, P> extends List<infer I> ? I : Node;
 
 /** A gate of any schema, its paths not checked by the types: for components that serve all forms. */
 export interface AnyGate extends Pick<

@@ -17,6 +17,7 @@ import {
   type ControlAttributes,
   type ControlValue,
   type FieldsetAttributes,
+  type Focusable,
   type OptionAttributes,
 } from '../showing/bundle.ts';
 import { followPath } from '../showing/variants.ts';
@@ -27,7 +28,7 @@ const nothing = (): void => undefined;
 /** What ties an element to a field. */
 interface Ties {
   /** Gives the element the focus when the field is refused. Of a component: on its control, or on what is around it. */
-  readonly ref: RefCallback<HTMLElement>;
+  readonly ref: RefCallback<HTMLElement | Focusable>;
   readonly onBlur: (event?: { readonly target: unknown; readonly relatedTarget: unknown }) => void;
 }
 
@@ -82,14 +83,12 @@ export function useGateField<N extends Node, P extends string>(
 ): GateField<At<N, P>>;
 export function useGateField<F extends Node>(gate: AnyGate, field: Handle<F>, options?: { readonly disabled?: boolean }): GateField<F>;
 export function useGateField(gate: AnyGate, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
-  const handle = useSlice(
-    (listener) => (typeof field === 'string' && followPath(gate, field, listener)) || nothing,
-    () => (typeof field === 'string' ? gate.field(field) : field),
+  const path = useMemo(
+    () => ({ subscribe: (listener: () => void) => (typeof field === 'string' && followPath(gate, field, listener)) || nothing }),
+    [gate, field],
   );
-  const state = useSlice(
-    (listener) => handle.subscribe(listener),
-    () => handle.state,
-  );
+  const handle = useSlice(path, () => (typeof field === 'string' ? gate.field(field) : field));
+  const state = useSlice(handle, () => handle.state);
   const seen = useRef({ gate, gates: 1 });
   warnOnce(useGateField, () => {
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
@@ -135,7 +134,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
       return {
         ...attributes,
         ...ties.option(value),
-        onChange: () => handle.set(toggled(handle.raw, value, !attributes.checked)),
+        onChange: () => handle.set(toggled(handle, value, !attributes.checked)),
       };
     },
     fieldset,

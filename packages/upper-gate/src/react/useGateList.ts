@@ -1,12 +1,10 @@
 // The rows of a list.
 
 import { useMemo, type ReactNode, type RefCallback } from 'react';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
-import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
-import type { At, PathOf } from '../schema/paths.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { attach } from '../showing/bundle.ts';
 import { subscribePath } from '../showing/variants.ts';
@@ -36,18 +34,15 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * const { rows, add, remove } = useGateList(gate, 'crew');
  * return rows.map((row, i) => <CrewMember key={row.key} row={row} onRemove={() => remove(i)} />);
  */
-export function useGateList<N extends Node, P extends string>(
-  gate: Gate<N>,
-  list: PathOf<N, P>,
-): At<N, P> extends List<infer I> ? GateList<I> : never;
+export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
 export function useGateList(gate: AnyGate, path: string): GateList {
-  const subscribe = (listener: () => void): (() => void) => subscribePath(gate, path, listener);
-  const handle = useSlice(subscribe, () => gate.field(path));
+  const source = useMemo(() => ({ subscribe: (listener: () => void) => subscribePath(gate, path, listener) }), [gate, path]);
+  const handle = useSlice(source, () => gate.field(path));
   // The list of a path is a view: what matters is whose rows it gives.
   const list = useMemo(() => gate.list(path), [handle]);
-  const rows = useSlice(subscribe, () => gate.list(path).rows);
-  const shown = useSlice(subscribe, () => handle.shown);
-  const label = useSlice(subscribe, () => handle.label);
+  const rows = useSlice(source, () => gate.list(path).rows);
+  const shown = useSlice(source, () => handle.shown);
+  const label = useSlice(source, () => handle.label);
   const button = useMemo(() => {
     let undo: (() => void) | undefined;
     const ref = (element: HTMLElement | null): void => {

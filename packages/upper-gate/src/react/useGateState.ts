@@ -18,9 +18,5 @@ export function useGateState<G extends AnyGate>(
   select: (gate: G) => unknown = ({ state }) => state,
   equal?: (a: unknown, b: unknown) => boolean,
 ): unknown {
-  return useSlice(
-    (listener) => gate.subscribe(listener),
-    () => select(gate),
-    equal,
-  );
+  return useSlice(gate, () => select(gate), equal);
 }

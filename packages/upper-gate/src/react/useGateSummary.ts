@@ -1,6 +1,6 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
-import { useEffect, useMemo, useRef, useState, type ReactNode, type RefCallback } from 'react';
+import { useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
@@ -45,12 +45,11 @@ export interface GateSummary {
  * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.path} {...link(error)} />)}</section></>;
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
-  const [left] = useState(() => followRefusals(gate));
-  const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
-  const { errors } = useSlice(subscribe, left);
-  const heading = useSlice(subscribe, () => summaryHeading(gate, left().errors.length));
+  const left = useMemo(() => followRefusals(gate), [gate]);
+  const { errors } = useSlice(gate, left);
+  const heading = useSlice(gate, () => summaryHeading(gate, left().errors.length));
   const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
-  const inLine = useSlice(subscribe, () => lineMessages(gate, left(), elements.current.place != null));
+  const inLine = useSlice(gate, () => lineMessages(gate, left(), elements.current.place != null));
   const wanted = useRef(false);
   const focus = (): boolean => focusFilled(elements.current.place, elements.current.line);
   useEffect(

@@ -103,9 +103,18 @@ export function rawIn(given: unknown, kind: string): unknown {
   return isControl(target) ? readControls([target], kind) : (target as { readonly value: unknown }).value;
 }
 
-/** What a field holds after one of its options was ticked, or unticked. */
-export const toggled = (raw: unknown, value: string, checked: boolean): unknown =>
-  Array.isArray(raw) ? [...(raw as unknown[]).filter((each) => each !== value), ...(checked ? [value] : [])] : value;
+/** What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them. */
+export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: string, checked: boolean): unknown {
+  if (!Array.isArray(raw)) return option;
+  const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), option] : (raw as unknown[]).filter((each) => each !== option));
+  const known = options.map(({ value }) => value).filter((value) => ticked.delete(value));
+  return [...known, ...ticked];
+}
+
+/** What a component may hand out as its ref, in place of an element. */
+export interface Focusable {
+  focus(): void;
+}
 
 /** The person leaves a field. */
 export function leave(gate: object, handle: Handle, event?: { readonly target: unknown; readonly relatedTarget: unknown }): void {
@@ -127,9 +136,12 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
  * Ties an element to a field: focus, native validity, answers told to screen readers. What the person typed before the
  * script ran is kept, as an edit.
  *
+ * @param target the element, or what a component hands out in its place: something that takes the focus
  * @returns undoes it
  */
-export function attach(gate: object, handle: Handle, element: HTMLElement): () => void {
+export function attach(gate: object, handle: Handle, target: HTMLElement | Focusable): () => void {
+  if (!(target instanceof HTMLElement)) return handle.connect({ focus: () => target.focus() });
+  const element = target;
   const control = isControl(element) ? element : undefined;
   const single = control && !['radio', 'checkbox'].includes((control as HTMLInputElement).type) ? [control] : undefined;
   if (single) {
@@ -140,7 +152,7 @@ export function attach(gate: object, handle: Handle, element: HTMLElement): () =
     const { value, checked } = control as HTMLInputElement;
     const { raw } = handle;
     if (handle.kind === 'boolean') handle.set(checked);
-    else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(raw, value, checked));
+    else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(handle, value, checked));
   }
   const heard = announceAnswers((text) => internalsOf(gate).form?.announce(text));
   const follow = (): void => {

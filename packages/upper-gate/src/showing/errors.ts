@@ -61,8 +61,8 @@ const isReachable = (element: Element | undefined): boolean =>
 export interface OpenErrors {
   /** What is still wrong, in document order; nothing before a refusal, and once all is corrected. */
   readonly errors: readonly ShownError[];
-  /** Those among them that the person cannot be brought to. */
-  readonly unreachable: readonly ShownError[];
+  /** What the line above the form says of those whose controls cannot take the focus. */
+  readonly unreachable: readonly LineMessage[];
 }
 
 const NOTHING: OpenErrors = { errors: [], unreachable: [] };
@@ -83,7 +83,8 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     if (refused) lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
     const same = errors.length === left.errors.length && errors.every((error, i) => isSame(error, left.errors[i]!));
     const strays = errors.filter(({ path }) => lost.has(path));
-    if (!same || strays.length !== left.unreachable.length) left = errors.length === 0 ? NOTHING : { errors, unreachable: strays };
+    if (!same || strays.length !== left.unreachable.length)
+      left = errors.length === 0 ? NOTHING : { errors, unreachable: strays.map(({ text }) => ({ message: text, severity: 'error' })) };
     return left;
   };
 }
@@ -92,7 +93,7 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
 export function lineMessages(gate: AnyGate, { errors, unreachable: strays }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
   const { shown } = gate.root;
   if (hasSummary) return errors.length > 0 ? shown.filter((finding) => !blocks(finding)) : shown;
-  return [...shown, ...strays.map(({ text }) => ({ message: text, severity: 'error' as const }))];
+  return [...shown, ...strays];
 }
 
 type LineMessage = Pick<Finding, 'message' | 'severity'>;

@@ -4,14 +4,15 @@ const FOCUSABLE = ':is(input, select, textarea, button, [contenteditable], [tabi
 
 /** Focuses the first of these that is seen and has something to read. @returns whether there is one */
 export function focusFilled(...elements: readonly (HTMLElement | null | undefined)[]): boolean {
-  const target = elements.find((each) => each?.hasChildNodes() && each.checkVisibility());
+  const target = elements.find((each) => each && each.textContent !== '' && each.checkVisibility());
   target?.focus();
   return target !== undefined;
 }
 
-/** Focuses an element, or the first in it that takes the focus: a component's own control. @returns whether it could */
+/** Focuses an element, or the first in it that takes the focus: a component's own control, also in its shadow root. @returns whether it could */
 export function focusIn(element: HTMLElement): boolean {
-  for (const target of [element, ...element.querySelectorAll<HTMLElement>(FOCUSABLE)]) {
+  const inside = [element.shadowRoot, element].flatMap((root) => [...(root?.querySelectorAll<HTMLElement>(FOCUSABLE) ?? [])]);
+  for (const target of [element, ...inside]) {
     target.focus();
     if (target.matches(':focus, :focus-within')) return true;
   }

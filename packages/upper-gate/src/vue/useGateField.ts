@@ -171,7 +171,7 @@ export function useGateField(
     option(value) {
       const attributes = parts.value.option(value);
       const { value: of } = handle;
-      return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of.raw, value, !attributes.checked)) };
+      return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of, value, !attributes.checked)) };
     },
     get fieldset() {
       return parts.value.fieldset;

@@ -1,12 +1,10 @@
 // The rows of a list.
 
 import { computed } from 'vue';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
-import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
-import type { At, PathOf } from '../schema/paths.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { attach } from '../showing/bundle.ts';
 import { subscribePath } from '../showing/variants.ts';
@@ -34,10 +32,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * const crew = useGateList(gate, 'crew');
  * // <CrewMember v-for="(row, i) in crew.rows" :key="row.key" :row="row" @remove="crew.remove(i)" />
  */
-export function useGateList<N extends Node, P extends string>(
-  gate: Gate<N>,
-  list: PathOf<N, P>,
-): At<N, P> extends List<infer I> ? GateList<I> : never;
+export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
 export function useGateList(gate: AnyGate, path: string): GateList {
   const subscribe = (listener: () => void): (() => void) => subscribePath(gate, path, listener);
   const handle = slice(subscribe, () => gate.field(path));

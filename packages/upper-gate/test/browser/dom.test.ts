@@ -174,6 +174,9 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   await second.fill('Cleo');
   await page.click('[data-gate-add="crew.1.jobs"]');
   await page.locator('[name="crew.1.jobs.0"]').fill('bow');
+  await page.click('[data-gate-add="crew.1.jobs"]');
+  // A button of a row within a row is about the inner one.
+  await page.click('[data-gate-row="crew.1.jobs"]:last-of-type [data-gate-remove]');
   await second.focus();
   await page.locator('[data-gate-move]').dispatchEvent('click');
   expect(await gateData()).toEqual({
@@ -190,6 +193,10 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.0.name');
   await page.click('[data-gate-remove]');
   expect(await focused()).toBe('add');
+  // A row that holds the focus may be removed by program.
+  await page.click('#add');
+  await page.evaluate(() => (window as unknown as { gate: { reset(): void } }).gate.reset());
+  expect(await page.locator('form > [data-gate-row]').count()).toBe(0);
   await page.click('#go');
   expect({ 'data-gate-messages crew textContent': await page.locator('[data-gate-messages=crew]').textContent(), focused: await focused() }).toEqual({
     'data-gate-messages crew textContent': worded('tooFew', 'Crew', { min: 1 }),

@@ -15,6 +15,7 @@ declare const Scene: {
   hydrate(root: Element): void;
   mount(root: Element, strict?: boolean): () => void;
   mountEither(root: Element): void;
+  mountLost(root: Element): void;
   mountMany(root: Element): void;
   mountKeptAlive(root: Element): void;
   mountTogether(root: Element): void;
@@ -103,6 +104,17 @@ describe.each([
       'value of kind': 'canoe',
     });
     expect(complaints).toEqual([]);
+  });
+
+  test('a refusal of a field without a control, where there is no summary, is said in the line, which takes the focus', async () => {
+    await show((root) => Scene.mountLost(root));
+    await byName('name').fill('Otter');
+    await page.locator('button').click();
+    const line = page.locator('[role=alert]', { hasText: 'Kind' });
+    await line.waitFor();
+    expect(await line.evaluate((element) => element === document.activeElement)).toBe(true);
+    expect(await byName('name').inputValue()).toBe('Otter');
+    expect(complaints.filter((text) => /depth|Error/.test(text))).toEqual([]);
   });
 
   test('a keystroke among 1,000 fields renders one component', async () => {

@@ -124,6 +124,23 @@ export function mountEither(root: Element): void {
   createRoot(root).render(<Either />);
 }
 
+/** A required field has no control, and there is no summary: the line alone says what is wrong. */
+function Lost() {
+  const { gate, form } = useGate(schema);
+  const { line } = useGateSummary(gate);
+  return (
+    <form {...form}>
+      <div {...line} />
+      <Field gate={gate} of={gate.field('name')} />
+      <button>Go</button>
+    </form>
+  );
+}
+
+export function mountLost(root: Element): void {
+  createRoot(root).render(<Lost />);
+}
+
 function Many() {
   count('the form');
   const { gate, form } = useGate(many);

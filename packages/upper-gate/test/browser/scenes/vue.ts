@@ -123,6 +123,18 @@ export function mountEither(root: Element): void {
   ).mount(root);
 }
 
+/** A required field has no control, and there is no summary: the line alone says what is wrong. */
+export function mountLost(root: Element): void {
+  createApp(
+    defineComponent(() => {
+      const { gate, form } = useGate(schema);
+      const summary = useGateSummary(gate);
+      const messages = () => summary.lineMessages.map(({ message }) => message).join();
+      return () => h('form', form, [h('div', summary.line, messages()), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
+    }),
+  ).mount(root);
+}
+
 export function mountMany(root: Element): void {
   createApp(
     defineComponent(() => {
