@@ -3,14 +3,14 @@
 import { devAssert } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
-import type { Handle } from '../gate/handle.ts';
+import { offerMarkup, type Handle } from '../gate/handle.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
 import { FormWiring } from '../showing/wiring.ts';
-import { formOf, isControl, isFilled, nameOf, readControls, type Control } from '../showing/controls.ts';
+import { formOf, isControl, isFilled, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
 import { Hooks, setText, showIn } from './hooks.ts';
 import { BoundRows } from './rows.ts';
@@ -190,9 +190,14 @@ class Binding {
     }
     const announce = (text: string): void => this.#wiring.announce(text);
     for (const [handle, controls] of now) {
-      // What the browser restored, or the person typed before the script ran, is kept: as an edit.
+      // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const holds = readControls(controls, handle.kind);
-      if (controls.some(isFilled) || (!handle.dirty && isEmptyRaw(handle.raw) && !isEmptyRaw(holds ?? ''))) handle.set(holds);
+      const filled = controls.some(isFilled);
+      if (isEmptyRaw(handle.raw)) {
+        const markup = filled ? markupValue(controls, handle.kind) : holds;
+        if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
+      }
+      if (filled) handle.set(holds);
       const field = new BoundField(controls, handle, places, this.#attributes, announce);
       this.#fields.set(handle, field);
       for (const control of controls) this.#fieldByControl.set(control, field);

@@ -26,12 +26,15 @@ export class FieldNode extends BaseNode {
   value: unknown;
   /** The value, or `NO_VALUE`. */
   data: unknown;
+  /** Whether a value was given for it: else that of the page's markup counts. */
+  isGiven: boolean;
   /** Whether its rules are running. */
   isRunning = false;
 
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: FieldPart, initial: unknown) {
     super(kit, parent, key);
     this.part = part;
+    this.isGiven = initial !== undefined;
     this.raw = this.initial = this.saved = this.write(initial);
     this.value = readValue(part, this.raw, this);
     this.data = this.savedData = dataOf(part, this.value);
@@ -109,18 +112,30 @@ export class FieldNode extends BaseNode {
 
   override restart(initial: unknown, given: boolean, forgets: boolean): void {
     this.restartOwn();
-    if (given) this.initial = this.write(initial);
+    if (given) {
+      this.isGiven = initial !== undefined;
+      this.initial = this.write(initial);
+    }
     if (forgets) this.markSaved(this.initial);
     this.replace(this.initial);
   }
 
   override rebase(value: unknown): void {
     const edited = this.dirty > 0;
+    this.isGiven = true;
     this.initial = this.write(value);
     this.markSaved(this.initial);
     if (edited || this.dirty === 0) return;
     this.noteEdit();
     this.replace(this.initial);
+  }
+
+  /** Takes the value of the page's markup, if nothing else was given. It is no edit, and a reset leads back to it. */
+  offer(value: unknown): void {
+    if (this.isGiven || this.dirty > 0 || this.removed) return;
+    this.initial = this.write(value);
+    this.markSaved(this.initial);
+    if (!this.same(this.raw, this.initial)) this.replace(this.initial);
   }
 
   override holds(value: unknown): boolean {

@@ -9,6 +9,7 @@ import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { dataOf, factsOf, stateOf, type DataSoFar, type FieldState } from './fieldState.ts';
+import { FieldNode } from './fieldNode.ts';
 import { focusNode } from './focus.ts';
 import type { BaseNode, Connection } from './node.ts';
 import { verdictsOf, type GivenFinding } from './serverAnswer.ts';
@@ -188,6 +189,12 @@ if (DEV)
       return this.toJSON();
     },
   });
+
+/** Gives a field the value of the page's markup: it counts if nothing else was given, and is no edit. */
+export function offerMarkup(handle: Handle, value: unknown): void {
+  const { [STORE]: store, [NODE]: node } = handle as NodeHandle;
+  if (node instanceof FieldNode) store.change(() => node.offer(value));
+}
 
 function countListener(node: BaseNode, by: 1 | -1): void {
   for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) at.listening += by;

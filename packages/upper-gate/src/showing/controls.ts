@@ -82,6 +82,20 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
   else first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
 }
 
+/** A copy of a control that holds what its markup says. */
+function pristine<C extends NativeControl>(control: C): C {
+  const form = document.createElement('form');
+  const copy = control.cloneNode(true) as C;
+  form.append(copy);
+  // (Not `form.reset()`: the control may have that name.)
+  HTMLFormElement.prototype.reset.call(form);
+  return copy;
+}
+
+/** The raw value that the markup of the controls of one name gives them; nothing for custom elements, which may not say. */
+export const markupValue = (controls: readonly Control[], kind: string): unknown =>
+  controls.some(isCustom) ? undefined : readControls((controls as readonly NativeControl[]).map(pristine), kind);
+
 /** Whether a control was filled by something else than its markup: the browser restored it, or the person was quicker. */
 export function isFilled(control: Control): boolean {
   if (control instanceof HTMLSelectElement) {
@@ -95,6 +109,8 @@ export function isFilled(control: Control): boolean {
   }
   if (isRadio(control) || isCheckbox(control)) return control.checked !== control.defaultChecked;
   if (isCustom(control)) return control.value !== control.getAttribute('value') && !isEmptyRaw(control.value ?? '');
+  // These always hold a value, whatever the markup says.
+  if (['range', 'color'].includes((control as HTMLInputElement).type)) return control.value !== pristine(control as HTMLInputElement).value;
   const { value, defaultValue, validity } = control as HTMLInputElement | HTMLTextAreaElement;
   return value !== defaultValue || (value === '' && validity.badInput);
 }
