@@ -5,6 +5,8 @@ if (process.argv.some((argument) => argument.startsWith('--watch'))) process.env
 
 const transform = { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] };
 const library = {
+  // Of packages, what Node takes, also where a page is imitated.
+  testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
   // Some packages are ES modules only.
   transform: { ...transform, '/node_modules/.+\\.js$': ['@swc/jest', { jsc: { target: 'es2022' } }] },
   transformIgnorePatterns: ['/node_modules/(?!intl-messageformat/|@formatjs/)'],
@@ -21,7 +23,7 @@ const built = { transform, globalSetup: '<rootDir>/../../scripts/buildForTests.m
 export default {
   testTimeout: 30_000,
   projects: [
-    { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/*.test.ts'], ...library },
+    { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/{,environments/}*.test.ts'], ...library },
     { displayName: 'browser', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/browser/*.test.ts'], ...library },
     { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/*.test.ts'], ...built },
     { displayName: 'docs', rootDir: 'docs/test', testMatch: ['<rootDir>/*.test.ts'], ...built },

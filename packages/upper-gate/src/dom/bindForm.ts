@@ -7,6 +7,7 @@ import { offerMarkup, type Handle } from '../gate/handle.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
+import { undefinedElements } from '../showing/page.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
 import { FormWiring } from '../showing/wiring.ts';
@@ -267,11 +268,13 @@ class Binding {
     observer.observe(root, { subtree: true, childList: true, attributes: true, attributeFilter: ['disabled', 'name', 'form'] });
     this.#undo.push(() => observer.disconnect());
     // Custom elements take part in the form as soon as they are defined.
-    for (const element of this.#form.querySelectorAll(':not(:defined)'))
+    for (const element of undefinedElements(this.#form))
       void customElements.whenDefined(element.localName).then(() => signal.aborted || this.#sync());
   }
 
   #mutated(records: readonly MutationRecord[]): void {
+    // (What imitates a page may report changes after the end.)
+    if (this.#ended.signal.aborted) return;
     const relevant = (node: globalThis.Node): boolean =>
       node instanceof Element && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
     const structural = records.some(({ type, attributeName, addedNodes, removedNodes }) =>

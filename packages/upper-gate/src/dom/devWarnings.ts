@@ -34,8 +34,10 @@ function* markupWarnings(form: HTMLFormElement, gate: AnyGate, places: Hooks): I
     else if (name !== '' && !isLabelled(control))
       yield `the control ${tagOf(control)} has no label, so screen readers cannot name it. Add <label for="${control.id || 'its id'}"> or an aria-label.`;
   }
+  const ids = new Map<string, number>();
+  for (const { id } of page.querySelectorAll('[id]')) ids.set(id, (ids.get(id) ?? 0) + 1);
   for (const element of form.querySelectorAll('[id]')) {
-    if (page.querySelectorAll(`#${CSS.escape(element.id)}`).length > 1)
+    if (ids.get(element.id)! > 1)
       yield `the id "${element.id}" is used more than once, so labels and descriptions only reach the first element. Give each element a unique id.`;
   }
   for (const label of form.querySelectorAll<HTMLLabelElement>('label'))

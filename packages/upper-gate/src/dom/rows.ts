@@ -5,6 +5,7 @@
 import { devAssert } from '#development';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import { focusIn } from '../showing/focus.ts';
+import { hasFocus } from '../showing/page.ts';
 import { setText } from './hooks.ts';
 
 /** The attributes that name a field. */
@@ -57,14 +58,15 @@ class RowElement {
 
 /** Makes ids unique, and what refers to them. */
 function separateIds(element: Element, key: string): void {
-  for (const owner of all(element, '[id]')) owner.id = `${owner.id}-${key}`;
+  const own = new Set<string>();
+  for (const owner of all(element, '[id]')) {
+    own.add(owner.id);
+    owner.id = `${owner.id}-${key}`;
+  }
   for (const attribute of REFERRING)
     for (const reference of all(element, `[${attribute}]`)) {
       const ids = reference.getAttribute(attribute)!.split(/\s+/);
-      reference.setAttribute(
-        attribute,
-        ids.map((id) => (element.querySelector(`#${CSS.escape(`${id}-${key}`)}`) ? `${id}-${key}` : id)).join(' '),
-      );
+      reference.setAttribute(attribute, ids.map((id) => (own.has(id) ? `${id}-${key}` : id)).join(' '));
     }
 }
 
@@ -130,7 +132,7 @@ export class BoundRows {
       next = drawn.element;
     }
     // An element that is moved loses the focus.
-    if (focused?.isConnected && !focused.matches(':focus')) focused.focus();
+    if (focused?.isConnected && !hasFocus(focused)) focused.focus();
     this.#changed();
   }
 

@@ -6,6 +6,7 @@ import { focusNode, inDocumentOrder } from '../gate/focus.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { summary } from '../messages/en.ts';
+import { isSeen } from './page.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 
@@ -55,7 +56,7 @@ export const summaryHeading = (gate: AnyGate, count: number): string =>
 
 /** Whether the person can be brought to an element: it is on the page, seen, and not disabled. */
 const isReachable = (element: Element | undefined): boolean =>
-  element !== undefined && element.isConnected && element.checkVisibility() && !element.matches(':disabled');
+  element !== undefined && element.isConnected && isSeen(element) && !element.matches(':disabled');
 
 /** What is left of the last refusal. */
 export interface OpenErrors {

@@ -1,10 +1,12 @@
 // Moving the focus to an element, or into it.
 
+import { hasFocus, isSeen } from './page.ts';
+
 const FOCUSABLE = ':is(input, select, textarea, button, [contenteditable], [tabindex], a[href]):not(:disabled, [type=hidden])';
 
 /** Focuses the first of these that is seen and has something to read. @returns whether there is one */
 export function focusFilled(...elements: readonly (HTMLElement | null | undefined)[]): boolean {
-  const target = elements.find((each) => each && each.textContent !== '' && each.checkVisibility());
+  const target = elements.find((each) => each && each.textContent !== '' && isSeen(each));
   target?.focus();
   return target !== undefined;
 }
@@ -14,7 +16,7 @@ export function focusIn(element: HTMLElement): boolean {
   const inside = [element.shadowRoot, element].flatMap((root) => [...(root?.querySelectorAll<HTMLElement>(FOCUSABLE) ?? [])]);
   for (const target of [element, ...inside]) {
     target.focus();
-    if (target.matches(':focus, :focus-within')) return true;
+    if (hasFocus(target)) return true;
   }
   return false;
 }

@@ -1,9 +1,10 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // a line for screen readers, and leaving a field without moving what is under the pointer.
 
-import { devAssert } from '#development';
+import { DEV } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
+import { assertUse } from '../schema/assertUse.ts';
 import { AttributeWriter } from './attributes.ts';
 import { formStatus, isBusy } from './status.ts';
 
@@ -15,7 +16,8 @@ export interface WiringHooks {
 }
 
 /** The members of forms that bindings use; a control of such a name hides them. */
-const USED = ['elements', 'append', 'prepend', 'contains', 'addEventListener', 'getRootNode', 'querySelector', 'querySelectorAll'] as const;
+const USED =
+  'elements append prepend contains addEventListener getRootNode querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
 
 export class FormWiring implements FormLink {
   readonly #form: HTMLFormElement;
@@ -31,10 +33,11 @@ export class FormWiring implements FormLink {
   #announced = '';
 
   constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new AttributeWriter()) {
-    devAssert(() => {
-      const hidden = USED.find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
-      return hidden && `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`;
-    });
+    const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
+    assertUse(
+      hidden === undefined,
+      DEV && `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`,
+    );
     this.#form = form;
     this.#gate = gate;
     this.#hooks = hooks;

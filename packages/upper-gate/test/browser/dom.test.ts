@@ -386,7 +386,8 @@ test('composed text counts when it is done; the button that submits is a value; 
   await page.click('#up');
   expect(await gateData()).toEqual({ a: 'に', way: 'up' });
   await page.goto('about:blank');
-  await expect(bind('<form id="f"><input name="a"><input name="elements"></form>', ['a'])).rejects.toThrow('A control is named "elements", which hides form.elements');
+  for (const member of ['elements', 'setAttribute', 'append'])
+    await expect(bind(`<form id="f"><input name="a"><input name="${member}"></form>`, ['a'])).rejects.toThrow(`A control is named "${member}", which hides form.${member}`);
 });
 
 test('a form that says all in HTML needs no schema', async () => {

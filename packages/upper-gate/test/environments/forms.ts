@@ -1,0 +1,90 @@
+// A plain, a React and a Vue form as an application's tests drive them, in a page that is no browser.
+
+import { afterEach, describe, expect, test } from '@jest/globals';
+import { act, createElement } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createGate, group, list, required, text } from 'upper-gate';
+import { bindForm } from 'upper-gate/dom';
+import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
+import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
+import { createApp, defineComponent, h, nextTick } from 'vue';
+
+const schema = group({ vessel: text('Vessel', required()), crew: list('Crew', group({ name: text('Name', required()) })) });
+
+const mounts: Record<string, (root: HTMLElement) => () => void> = {
+  plain(root) {
+    const form = document.createElement('form');
+    const template = document.createElement('template');
+    template.setAttribute('data-gate-rows', 'crew');
+    const row = document.createElement('div');
+    row.innerHTML = '<input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p>';
+    template.content.append(row);
+    form.innerHTML = '<label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><x-y></x-y><button>Go</button>';
+    form.append(template);
+    root.append(form);
+    return bindForm(form, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }));
+  },
+  React(root) {
+    function Form() {
+      const { gate, form } = useReactGate(schema);
+      const { input, messages } = useReactField(gate, 'vessel');
+      const { line } = useReactSummary(gate);
+      return createElement(
+        'form',
+        form,
+        createElement('p', line),
+        createElement('input', { ...input, 'aria-label': 'Vessel' }),
+        createElement('p', messages),
+        createElement('button', null, 'Go'),
+      );
+    }
+    const app = createRoot(root);
+    act(() => app.render(createElement(Form)));
+    return () => act(() => app.unmount());
+  },
+  Vue(root) {
+    const Form = defineComponent(() => {
+      const { gate, form } = useGate(schema);
+      const field = useGateField(gate, 'vessel');
+      const summary = useGateSummary(gate);
+      const shown = () => field.state.shown.map(({ message }) => h('span', message));
+      return () => h('form', form, [h('p', summary.line), h('input', { ...field.input, 'aria-label': 'Vessel' }), h('p', field.messages, shown()), h('button', 'Go')]);
+    });
+    const app = createApp(Form);
+    app.mount(root);
+    return () => app.unmount();
+  },
+};
+
+export function testForms(): void {
+  Object.assign(globalThis, { IS_REACT_ACT_ENVIRONMENT: true });
+  const settle = async () => {
+    await act(() => new Promise((resolve) => setTimeout(resolve)));
+    await nextTick();
+  };
+  let unmount: (() => void) | undefined;
+  afterEach(() => {
+    unmount?.();
+    document.body.replaceChildren();
+  });
+
+  describe.each(Object.entries(mounts))('%s', (_, mount) => {
+    test('a refusal shows messages and moves the focus; an edit takes the message away', async () => {
+      unmount = mount(document.body.appendChild(document.createElement('div')));
+      await settle();
+      const form = document.querySelector('form')!;
+      const input = document.querySelector<HTMLInputElement>('[name=vessel]')!;
+      const messages = () => document.querySelector('[data-gate-messages=vessel]')!.textContent;
+      act(() => void form.dispatchEvent(new Event('submit', { bubbles: true, cancelable: true })));
+      await settle();
+      expect(messages()).toContain('Vessel');
+      expect(document.activeElement).toBe(input);
+      expect(input.getAttribute('aria-invalid')).toBe('true');
+      // As a user types: through the element's own setter, as React wants it.
+      Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(input, 'Otter');
+      act(() => void input.dispatchEvent(new Event('input', { bubbles: true })));
+      await settle();
+      expect(messages()).toBe('');
+    });
+  });
+}

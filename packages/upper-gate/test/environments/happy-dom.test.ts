@@ -1,0 +1,4 @@
+/** @jest-environment @happy-dom/jest-environment */
+import { testForms } from './forms.ts';
+
+testForms();

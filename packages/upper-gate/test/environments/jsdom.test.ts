@@ -1,0 +1,4 @@
+/** @jest-environment jsdom */
+import { testForms } from './forms.ts';
+
+testForms();
