@@ -26,6 +26,8 @@ const FEATURES = {
   choices: /\/schema\/choice\.js/,
   duplicates: /\/rules\/noDuplicates\//,
   drafts: /\/gate\/draft\.js/,
+  'rows on the page': /\/dom\/rows\.js/,
+  'the summary': /\/dom\/summary\.js/,
 };
 const ALL = Object.keys(FEATURES);
 
@@ -46,16 +48,28 @@ const ENTRIES = [
     code: from(CONTACT),
     uses: ['the live form', 'choices'],
   },
-  { id: 'S2', name: 'a contact form with bindForm', budget: 14, code: from(CONTACT) + from('bindForm', 'upper-gate/dom') },
+  {
+    id: 'S2',
+    name: 'a contact form with bindForm',
+    budget: 14,
+    code: from(CONTACT) + from('bindForm', 'upper-gate/dom'),
+    uses: ['the live form', 'choices'],
+  },
   {
     id: 'S2b',
     name: 'S2 with rows, a variant, async and cross-field rules',
     budget: 19,
-    code: from(`${CONTACT}, ${ACROSS}, noDuplicates`) + from('bindForm', 'upper-gate/dom'),
+    code: from(`${CONTACT}, ${ACROSS}, noDuplicates`) + from('bindForm, templateRows, errorSummary', 'upper-gate/dom'),
   },
   { id: 'S3', name: 'the React binding, on top of the gate', budget: 3.8, code: all(MAIN) + all('upper-gate/react'), base: all(MAIN) },
   { id: 'S3v', name: 'the Vue binding, on top of the gate', budget: 3.8, code: all(MAIN) + all('upper-gate/vue'), base: all(MAIN) },
-  { id: 'S4', name: 'everything in the main entry', budget: 19, code: all(MAIN), uses: ALL },
+  {
+    id: 'S4',
+    name: 'everything in the main entry',
+    budget: 19,
+    code: all(MAIN),
+    uses: ALL.filter((feature) => !['rows on the page', 'the summary'].includes(feature)),
+  },
   // What a feature costs where it is used, on top of a form of plain fields; no budgets.
   ...Object.entries({
     list: 'list',
@@ -66,6 +80,13 @@ const ENTRIES = [
     draft: 'keepDraft',
     'dates and ranges': 'date, range',
   }).map(([name, names]) => ({ id: '+', name, code: from(`${CONTACT}, ${names}`), base: from(CONTACT) })),
+  // What a feature of the page costs, on top of a bound form of plain fields.
+  ...Object.entries({ 'rows on the page': 'templateRows', summary: 'errorSummary' }).map(([name, names]) => ({
+    id: '+',
+    name,
+    code: from(CONTACT) + from(`bindForm, ${names}`, 'upper-gate/dom'),
+    base: from(CONTACT) + from('bindForm', 'upper-gate/dom'),
+  })),
 ];
 
 /** The features of a minified bundle, made as bundlers make what they ship, and its size in kB when compressed. */

@@ -1,7 +1,7 @@
 // The booking on a plain page.
 
 import { createGate, keepDraft } from 'upper-gate';
-import { bindForm } from 'upper-gate/dom';
+import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { askRegister, book, referenceIn, setWeather, type Weather } from './client.ts';
 import { BEGINNING, passageForm } from './passage.ts';
 import './style.css';
@@ -22,7 +22,7 @@ const gate = createGate(passageForm(askRegister), {
   messages: CATALOGUES[language],
 });
 const draft = keepDraft(gate, { storage: () => localStorage, key: 'passage', maxAge: 7 * 24 * 3600 * 1000 });
-bindForm(get<HTMLFormElement>('booking'), gate);
+bindForm(get<HTMLFormElement>('booking'), gate, { rows: templateRows, summary: errorSummary });
 
 gate.on('submit', () => outcome.replaceChildren());
 gate.on('failed', (error) => console.warn('Not sent:', error));

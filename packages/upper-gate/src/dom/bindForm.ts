@@ -14,12 +14,16 @@ import { FormWiring } from '../showing/wiring.ts';
 import { formOf, isControl, isFilled, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
 import { Hooks, setText, showIn } from './hooks.ts';
-import { BoundRows } from './rows.ts';
-import { Summary, type DrawSummary } from './summary.ts';
+import { FormLine } from './line.ts';
+import type { BoundTemplates, RowsFeature } from './rows.ts';
+import type { SummaryFeature } from './summary.ts';
 
+/** What only some forms need; a page that does not name it does not load it. */
 export interface BindOptions {
-  /** Draws the summary (`data-gate-summary`) your way. Default: a heading, and a list of links to the fields. */
-  readonly summary?: DrawSummary;
+  /** Rows from templates: `templateRows`. */
+  readonly rows?: RowsFeature;
+  /** The summary of all errors: `errorSummary`, or `errorSummary(draw)`. */
+  readonly summary?: SummaryFeature;
 }
 
 /**
@@ -32,6 +36,7 @@ export interface BindOptions {
  *
  * @example
  * const unbind = bindForm(document.querySelector('form')!, createGate(passage, { submit: send }));
+ * bindForm(form, gate, { rows: templateRows, summary: errorSummary });
  */
 export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
   devAssert(
@@ -66,7 +71,7 @@ class Binding {
   readonly #gate: BoundGate;
   readonly #attributes = new AttributeWriter();
   readonly #wiring: FormWiring;
-  readonly #summary: Summary;
+  readonly #line: FormLine;
   /** The fields that have controls now. */
   readonly #fields = new Map<Handle, BoundField>();
   readonly #fieldByControl = new WeakMap<Control, BoundField>();
@@ -76,14 +81,14 @@ class Binding {
     label: new Map<HTMLElement, BoundPart>(),
     applies: new Map<HTMLElement, BoundPart>(),
   };
-  readonly #rows = new Map<HTMLTemplateElement, BoundRows>();
+  readonly #rows: BoundTemplates | undefined;
   /** The paths whose field depends on a choice, each followed once. */
   readonly #followed = new Map<string, (() => void) | undefined>();
   readonly #ended = new AbortController();
   readonly #undo: (() => void)[] = [];
   #syncing = false;
 
-  constructor(form: HTMLFormElement, gate: BoundGate, { summary }: BindOptions) {
+  constructor(form: HTMLFormElement, gate: BoundGate, { rows, summary }: BindOptions) {
     this.#form = form;
     this.#gate = gate;
     this.#wiring = new FormWiring(
@@ -94,25 +99,33 @@ class Binding {
     );
     const places = new Hooks(form);
     const line = places.find('messages', '') ?? this.#makeLine();
-    this.#summary = new Summary(gate, line, places.find('summary', ''), this.#attributes, summary);
+    const place = (summary && places.find('summary', '')) ?? undefined;
+    this.#line = new FormLine(gate, line, this.#attributes, place && summary?.({ gate, place, attributes: this.#attributes }), place);
+    this.#rows = rows?.({
+      form,
+      gate,
+      signal: this.#ended.signal,
+      adder: (path) => this.#adder(path),
+      changed: () => this.#sync(),
+    });
     this.#sync();
     this.#listen();
     this.#undo.push(
-      gate.root.connect({ focus: () => this.#summary.focus() }),
-      gate.subscribe(() => this.#summary.render()),
-      startDevWarnings(form, gate),
+      gate.root.connect({ focus: () => this.#line.focus() }),
+      gate.subscribe(() => this.#line.render()),
+      startDevWarnings(form, gate, { rows: rows !== undefined, summary: summary !== undefined }),
     );
-    this.#summary.render();
+    this.#line.render();
   }
 
   undo(): void {
     this.#ended.abort();
     this.#undo.forEach((undo) => undo());
     for (const field of this.#fields.values()) field.undo();
-    for (const rows of this.#rows.values()) rows.undo();
+    this.#rows?.undo();
     for (const hook of PARTS) for (const { undo } of this.#parts[hook].values()) undo();
     for (const undo of this.#followed.values()) undo?.();
-    this.#summary.undo();
+    this.#line.undo();
     this.#wiring.undo();
     this.#attributes.restore();
   }
@@ -127,7 +140,7 @@ class Binding {
     this.#followed.clear();
     try {
       this.#gate.batch(() => {
-        this.#syncRows();
+        this.#rows?.sync();
         const places = new Hooks(this.#form);
         this.#syncFields(places);
         this.#syncParts(places);
@@ -146,28 +159,6 @@ class Binding {
         followPath(this.#gate, path, () => this.#sync()),
       );
     return this.#gate.field(path);
-  }
-
-  #syncRows(): void {
-    for (const [template, rows] of this.#rows) {
-      if (template.isConnected) continue;
-      rows.undo();
-      this.#rows.delete(template);
-    }
-    // Rows may bring templates with them.
-    for (let found = true; found;) {
-      found = false;
-      for (const template of this.#form.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
-        const bound = this.#rows.get(template);
-        if (bound) {
-          bound.rename();
-          continue;
-        }
-        const path = template.getAttribute('data-gate-rows')!;
-        this.#rows.set(template, new BoundRows(template, path, this.#gate.list(path), () => this.#sync()));
-        found = true;
-      }
-    }
   }
 
   #syncFields(places: Hooks): void {
@@ -261,7 +252,6 @@ class Binding {
     };
     for (const type of ['input', 'change', 'compositionend']) root.addEventListener(type, changed, { signal });
     root.addEventListener('focusout', (event) => this.#left(event as FocusEvent), { signal });
-    root.addEventListener('click', (event) => this.#clicked(event), { signal });
     // Going back in the history may restore what was typed, later than this script ran.
     window.addEventListener('pageshow', () => this.#fields.forEach((field) => field.controls.some(isFilled) && field.read()), { signal });
     const observer = new MutationObserver((records) => this.#mutated(records));
@@ -294,26 +284,6 @@ class Binding {
     // Half a date makes no `input` event; on leaving, it tells.
     field.read();
     this.#wiring.leaveAfterPointer(() => field.handle.leave());
-  }
-
-  /** The buttons of lists. */
-  #clicked(event: Event): void {
-    const button = (event.target as Element).closest('[data-gate-add], [data-gate-remove], [data-gate-move]');
-    // Another form may have a list of the same name.
-    const form = button?.closest('form');
-    if (!button || (form && form !== this.#form)) return;
-    const added = button.getAttribute('data-gate-add');
-    // The innermost one: a row may hold rows of another list.
-    const row = button.closest('[data-gate-row]');
-    for (const rows of this.#rows.values()) {
-      const isMeant = added === null ? row !== null && rows.has(row) : rows.path === added;
-      if (!isMeant) continue;
-      // Such a button never submits, whatever its type.
-      event.preventDefault();
-      if (added === null) rows.act(row!, button, this.#adder(rows.path));
-      else rows.add();
-      return;
-    }
   }
 
   #submits(): void {

@@ -55,6 +55,26 @@ function* markupWarnings(form: HTMLFormElement, gate: AnyGate, places: Hooks): I
         yield `${tagOf(element)} has data-gate-${hook}="${path}", but the schema has no "${path}". Correct the path or remove the attribute.`;
 }
 
+/** What only some forms need, and whether the binding of a form has it. */
+interface BoundFeatures {
+  readonly rows: boolean;
+  readonly summary: boolean;
+}
+
+/** Markup of a feature that the form was bound without. */
+function* featureWarnings(form: HTMLFormElement, { rows, summary }: BoundFeatures): Iterable<string | false> {
+  yield (
+    !rows &&
+    form.querySelector('[data-gate-rows]') !== null &&
+    'the page has a template of rows, but the form is bound without rows. Import templateRows from upper-gate/dom and write bindForm(form, gate, { rows: templateRows }).'
+  );
+  yield (
+    !summary &&
+    new Hooks(form).find('summary', '') !== null &&
+    'the page has a place for a summary, but the form is bound without one. Import errorSummary from upper-gate/dom and write bindForm(form, gate, { summary: errorSummary }).'
+  );
+}
+
 /** Errors that stopped the submission, and that the user cannot see or correct on this page. */
 function* refusalWarnings(gate: AnyGate): Iterable<string> {
   const nodes: BaseNode[] = [];
@@ -73,8 +93,8 @@ function* refusalWarnings(gate: AnyGate): Iterable<string> {
  *
  * @returns stops the warnings
  */
-export function startDevWarnings(form: HTMLFormElement, gate: WatchedGate): () => void {
-  warnOnce(form, () => markupWarnings(form, gate, new Hooks(form)));
+export function startDevWarnings(form: HTMLFormElement, gate: WatchedGate, has: BoundFeatures): () => void {
+  warnOnce(form, () => [...markupWarnings(form, gate, new Hooks(form)), ...featureWarnings(form, has)]);
   const stop = gate.on('refused', () => warnOnce(form, () => refusalWarnings(gate)));
   // It dispatches no submit event, so nothing would be validated.
   form.submit = () => {

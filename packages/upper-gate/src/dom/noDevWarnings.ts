@@ -1,4 +1,4 @@
-// In production nothing is watched; see ./mistakes.ts.
+// In production nothing is watched; see ./devWarnings.ts.
 
 export const startDevWarnings =
   (_form: HTMLFormElement, _gate: object): (() => void) =>

@@ -3,6 +3,7 @@
 // form can be sent without script.
 
 import { devAssert } from '#development';
+import type { AnyGate } from '../gate/createGate.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import { focusIn } from '../showing/focus.ts';
 import { hasFocus } from '../showing/page.ts';
@@ -70,7 +71,7 @@ function separateIds(element: Element, key: string): void {
     }
 }
 
-export class BoundRows {
+class BoundRows {
   readonly template: HTMLTemplateElement;
   readonly #list: ListHandle;
   readonly #changed: () => void;
@@ -186,3 +187,77 @@ export class BoundRows {
     for (const { element, wasThere } of this.#rows.values()) if (!wasThere) element.remove();
   }
 }
+
+/** What rows are bound with. */
+export interface RowsContext {
+  readonly form: HTMLFormElement;
+  readonly gate: AnyGate;
+  /** Ends with the binding. */
+  readonly signal: AbortSignal;
+  /** The button that adds a row to the list at a path. */
+  readonly adder: (path: string) => HTMLElement | null;
+  /** Called after rows have come, gone or moved. */
+  readonly changed: () => void;
+}
+
+/** The rows of a form. */
+export interface BoundTemplates {
+  /** Binds templates that have come, and drops those that have gone. */
+  sync(): void;
+  undo(): void;
+}
+
+/** Makes the rows of a form. */
+export type RowsFeature = (context: RowsContext) => BoundTemplates;
+
+/**
+ * Draws the rows of lists from `<template data-gate-rows="list">`, and wires the buttons that add, remove and move them.
+ *
+ * @example
+ * bindForm(form, gate, { rows: templateRows });
+ */
+export const templateRows: RowsFeature = ({ form, gate, signal, adder, changed }) => {
+  const lists = new Map<HTMLTemplateElement, BoundRows>();
+  const clicked = (event: Event): void => {
+    const button = (event.target as Element).closest('[data-gate-add], [data-gate-remove], [data-gate-move]');
+    // Another form may have a list of the same name.
+    const owner = button?.closest('form');
+    if (!button || (owner && owner !== form)) return;
+    const added = button.getAttribute('data-gate-add');
+    // The innermost one: a row may hold rows of another list.
+    const row = button.closest('[data-gate-row]');
+    const rows = [...lists.values()].find((each) => (added === null ? row !== null && each.has(row) : each.path === added));
+    if (!rows) return;
+    // Such a button never submits, whatever its type.
+    event.preventDefault();
+    if (added === null) rows.act(row!, button, adder(rows.path));
+    else rows.add();
+  };
+  form.getRootNode().addEventListener('click', clicked, { signal });
+  return {
+    sync() {
+      for (const [template, rows] of lists) {
+        if (template.isConnected) continue;
+        rows.undo();
+        lists.delete(template);
+      }
+      // Rows may bring templates with them.
+      for (let found = true; found;) {
+        found = false;
+        for (const template of form.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
+          const bound = lists.get(template);
+          if (bound) {
+            bound.rename();
+            continue;
+          }
+          const path = template.getAttribute('data-gate-rows')!;
+          lists.set(template, new BoundRows(template, path, gate.list(path), changed));
+          found = true;
+        }
+      }
+    },
+    undo() {
+      for (const rows of lists.values()) rows.undo();
+    },
+  };
+};

@@ -1,62 +1,76 @@
-// The summary of all errors, and the line for messages without another place. They appear with a refusal.
+// The summary of all errors. It appears with a refusal, and goes as the errors are corrected.
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
-import { followRefusals, summaryHeading, lineMessages, type OpenErrors, type ShownError } from '../showing/errors.ts';
-import { focusFilled } from '../showing/focus.ts';
-import { showIn } from './hooks.ts';
+import { summaryHeading, type OpenErrors, type ShownError } from '../showing/errors.ts';
 
 /**
  * Draws a custom summary.
  *
  * @param place the element with `data-gate-summary`; it is hidden while there is no error
- * @param errors what is wrong, in document order; each knows its message, and how to focus its field
+ * @param errors what is wrong, in document order; each has its message and can focus its field
  * @param heading how many there are, in the language of the form
  */
 export type DrawSummary = (place: HTMLElement, errors: readonly ShownError[], heading: string) => void;
 
-export class Summary {
+/** What a summary is made with. */
+export interface SummaryContext {
+  readonly gate: AnyGate;
+  readonly place: HTMLElement;
+  readonly attributes: AttributeWriter;
+}
+
+/** A summary on a page. */
+export interface BoundSummary {
+  /** Draws what is left of the last refusal. */
+  render(left: OpenErrors): void;
+  undo(): void;
+}
+
+/** Makes the summary of a form. */
+export type SummaryFeature = (context: SummaryContext) => BoundSummary;
+
+/**
+ * The summary of all errors of a form, in the element with `data-gate-summary`: a heading, and a list of links to the fields;
+ * or drawn your way.
+ *
+ * @example
+ * bindForm(form, gate, { summary: errorSummary });
+ * bindForm(form, gate, { summary: errorSummary((place, errors, heading) => drawMyList(place, errors)) });
+ */
+export function errorSummary(draw: DrawSummary): SummaryFeature;
+export function errorSummary(context: SummaryContext): BoundSummary;
+export function errorSummary(given: DrawSummary | SummaryContext): SummaryFeature | BoundSummary {
+  return typeof given === 'function' ? (context) => new Summary(context, given) : new Summary(given, undefined);
+}
+
+class Summary implements BoundSummary {
   readonly #gate: AnyGate;
   readonly #attributes: AttributeWriter;
-  /** Where errors of the form as a whole appear. */
-  readonly #line: HTMLElement;
-  readonly #place: HTMLElement | null;
+  readonly #place: HTMLElement;
   readonly #draw: DrawSummary | undefined;
-  readonly #left: () => OpenErrors;
   #drawn: OpenErrors | undefined;
   #heading = '';
 
-  constructor(gate: AnyGate, line: HTMLElement, place: HTMLElement | null, attributes: AttributeWriter, draw: DrawSummary | undefined) {
+  constructor({ gate, place, attributes }: SummaryContext, draw: DrawSummary | undefined) {
     this.#gate = gate;
-    this.#attributes = attributes;
-    this.#line = line;
     this.#place = place;
+    this.#attributes = attributes;
     this.#draw = draw;
-    this.#left = followRefusals(gate);
-    attributes.set(line, 'role', 'alert');
-    for (const target of [line, place]) if (target) attributes.set(target, 'tabindex', '-1');
-    if (place) attributes.set(place, 'role', 'group');
+    attributes.set(place, 'role', 'group');
   }
 
-  render(): void {
-    const left = this.#left();
-    showIn(this.#line, lineMessages(this.#gate, left, this.#place !== null));
+  render(left: OpenErrors): void {
     // The same errors may be in another language.
-    const heading = this.#place && left.errors.length > 0 ? summaryHeading(this.#gate, left.errors.length) : '';
-    if (!this.#place || (left === this.#drawn && heading === this.#heading)) return;
+    const heading = left.errors.length > 0 ? summaryHeading(this.#gate, left.errors.length) : '';
+    if (left === this.#drawn && heading === this.#heading) return;
     this.#drawn = left;
     this.#heading = heading;
     this.#drawIn(this.#place, left.errors);
   }
 
-  /** Moves the focus to the summary, or to the line without a summary. @returns whether there is anything to read */
-  focus(): boolean {
-    return focusFilled(this.#place, this.#line);
-  }
-
   undo(): void {
-    this.#place?.replaceChildren();
-    this.#line.replaceChildren();
+    this.#place.replaceChildren();
   }
 
   #drawIn(place: HTMLElement, errors: readonly ShownError[]): void {

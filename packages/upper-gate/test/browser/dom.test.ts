@@ -175,7 +175,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
     ({ group, list, text, required, length, createGate, bindForm }, form) => {
       const member = group({ name: text('Name', required()), jobs: list('Jobs', text('Job')) });
       const gate = createGate(group({ crew: list('Crew', member, length({ min: 1 })) }));
-      return { gate, undo: bindForm(form, gate) };
+      return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
     },
   );
   // Drawn by the server and filled in before: it is the first row.
@@ -299,7 +299,7 @@ test('the summary links to the fields, follows what is mended, and goes; without
     const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C') }).rules({ c: required() as never }), {
       focus: form.dataset['focus'] as 'first',
     });
-    return { gate, undo: bindForm(form, gate) };
+    return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
   };
   await scene(`<form data-focus="summary"><section data-gate-summary hidden></section>${fields}</form>`, gateOf);
   const summary = page.locator('[data-gate-summary]');
@@ -322,7 +322,9 @@ test('the summary links to the fields, follows what is mended, and goes; without
     const gate = createGate(group({ a: text('A', required()), b: text('B', required()) }));
     return {
       gate,
-      undo: bindForm(form, gate, { summary: (place, errors, heading) => (place.textContent = [heading, ...errors.map(({ label, path }) => `${label} (${path})`)].join('; ')) }),
+      undo: bindForm(form, gate, {
+        summary: UpperGate.errorSummary((place, errors, heading) => (place.textContent = [heading, ...errors.map(({ label, path }) => `${label} (${path})`)].join('; '))),
+      }),
     };
   });
   await page.click('#go');
@@ -344,7 +346,7 @@ test('two forms of one schema on a page keep their summaries, and their rows, to
     `<form id="${name}"><section data-gate-summary></section><input name="a" aria-label="A"><template data-gate-rows="rows"><p><input name="" aria-label="Row"><button data-gate-remove>x</button></p></template><button data-gate-add="rows">add</button><button class="go">go</button></form>`;
   await scene(`${form('one')}${form('two')}`, ({ group, list, text, required, createGate, bindForm }) => {
     const schema = group({ a: text('A', required()), rows: list('Rows', text('Row')) });
-    for (const each of document.forms) bindForm(each, createGate(schema));
+    for (const each of document.forms) bindForm(each, createGate(schema), { rows: UpperGate.templateRows, summary: UpperGate.errorSummary });
     return {};
   });
   await page.click('#two [data-gate-add]');
@@ -398,7 +400,7 @@ test('a form that says all in HTML needs no schema', async () => {
       <template data-gate-rows="crew" data-gate-min="1" aria-label="Crew"><p><input name="name" aria-label="Name" required></p></template><button data-gate-add="crew">add</button><button id="go">go</button></form>`,
     ({ createGate, bindForm, schemaFromForm }, form) => {
       const gate = createGate(schemaFromForm(form));
-      return { gate, undo: bindForm(form, gate) };
+      return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
     },
   );
   await page.fill('[name="size.beam"]', '7');
@@ -425,6 +427,7 @@ test('slips in the wiring are told once each, with the fix, in development; prod
   page.on('console', listen);
   await scene(
     `<form><input name="a"><input name="typo" aria-label="x"><label for="gone">Gone</label><i id="d"></i><i id="d"></i><p data-gate-messages="nowhere"></p>
+      <section data-gate-summary></section><div><template data-gate-rows="rows"><i><input name="" aria-label="Row"></i></template></div>
       <button>plus</button><button type="submit" id="go">go</button></form>`,
     ({ group, list, text, required, length, createGate, bindForm }, form) => {
       const gate = createGate(group({ a: text('A'), b: text('B', required()), rows: list('Rows', text('Row'), length({ min: 1 })) }));
@@ -455,6 +458,8 @@ test('slips in the wiring are told once each, with the fix, in development; prod
       '<p> has data-gate-messages="nowhere", but the sc',
       'form.submit() bypasses validation. Call form.req',
       'the field "b" has an error but no control, so th',
+      'the page has a template of rows, but the form is',
+      'the page has a place for a summary, but the form',
       'the messages of "rows" have no place, so they ap',
       'TypeError: This form is already bound. Call the ',
     ].sort(),

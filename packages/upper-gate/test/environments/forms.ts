@@ -4,7 +4,7 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createGate, group, list, required, text } from 'upper-gate';
-import { bindForm } from 'upper-gate/dom';
+import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
 import { createApp, defineComponent, h, nextTick } from 'vue';
@@ -22,7 +22,7 @@ const mounts: Record<string, (root: HTMLElement) => () => void> = {
     form.innerHTML = '<label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><x-y></x-y><button>Go</button>';
     form.append(template);
     root.append(form);
-    return bindForm(form, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }));
+    return bindForm(form, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }), { rows: templateRows, summary: errorSummary });
   },
   React(root) {
     function Form() {
