@@ -271,7 +271,9 @@ class Binding {
       type === 'attributes' ? attributeName !== 'disabled' : [...addedNodes, ...removedNodes].some(relevant),
     );
     if (structural) this.#sync();
-    this.#gate.batch(() => this.#fields.forEach((field) => field.noteDisabled()));
+    // Not for each message that comes or goes: that would look at every field.
+    if (structural || records.some(({ attributeName }) => attributeName === 'disabled'))
+      this.#gate.batch(() => this.#fields.forEach((field) => field.noteDisabled()));
   }
 
   #fieldOf(target: EventTarget | null): BoundField | undefined {

@@ -3,6 +3,7 @@
 import { fileType } from '../rules/files.ts';
 import { length } from '../rules/length.ts';
 import { required } from '../rules/required.ts';
+import { check } from '../rules/crossField/check.ts';
 import { boolean } from '../schema/boolean.ts';
 import { choice, choices } from '../schema/choice.ts';
 import { color } from '../schema/color.ts';
@@ -13,6 +14,7 @@ import { list } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { number } from '../schema/number.ts';
 import { range } from '../rules/range.ts';
+import type { Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
 import { type Control, isControl, nameOf } from '../showing/controls.ts';
@@ -28,6 +30,13 @@ function labelOf(controls: readonly Control[]): string {
 const attributesOf = (element: Element): Record<string, string> =>
   Object.fromEntries([...element.attributes].map(({ name, value }) => [name, value]));
 
+/** As in HTML, each box of a group that is `required` has to be ticked. */
+function requiredBoxes(controls: readonly Control[]): Rule<readonly string[], unknown, string>[] {
+  const wanted = controls.filter((control) => control.hasAttribute('required')).map((control) => (control as HTMLInputElement).value);
+  const isTicked = (ticked: readonly string[]): boolean => wanted.every((value) => ticked.includes(value));
+  return wanted.length === 0 ? [] : [required(), check(isTicked, { code: 'valueMissing' })];
+}
+
 /** The field of the controls of one name. */
 function fieldOf(controls: readonly Control[]): Node {
   const [control] = controls as readonly [HTMLInputElement];
@@ -35,7 +44,8 @@ function fieldOf(controls: readonly Control[]): Node {
   const requiredRules = controls.some((each) => each.hasAttribute('required')) ? [required()] : [];
   const values = controls.map((each) => (each as HTMLInputElement).value);
   if (control.type === 'radio') return choice(label, values, ...requiredRules);
-  if (control.type === 'checkbox') return controls.length > 1 ? choices(label, values) : boolean(label, ...requiredRules);
+  if (control.type === 'checkbox')
+    return controls.length > 1 ? choices(label, values, ...requiredBoxes(controls)) : boolean(label, ...requiredRules);
   if ((control as Control) instanceof HTMLSelectElement) {
     const select = control as unknown as HTMLSelectElement;
     const options = [...select.options].map(({ value }) => value).filter((value) => value !== '' || select.multiple);

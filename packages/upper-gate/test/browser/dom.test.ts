@@ -395,7 +395,7 @@ test('composed text counts when it is done; the button that submits is a value; 
 test('a form that says all in HTML needs no schema', async () => {
   await scene(
     `<form><label>Vessel <input name="vessel" required minlength="2"></label><fieldset><legend>Side</legend><input type="radio" name="side" value="p" required><input type="radio" name="side" value="s"></fieldset>
-      <input type="checkbox" name="kit" value="a"><input type="checkbox" name="kit" value="b"><input type="checkbox" name="ok" aria-label="Fine" required>
+      <input type="checkbox" name="kit" value="a"><input type="checkbox" name="kit" value="b" required><input type="checkbox" name="ok" aria-label="Fine" required>
       <select name="kind" aria-label="Kind"><option></option><option>barge</option></select><input name="size.beam" type="number" max="5" aria-label="Beam"><input type="file" name="paper" accept=".pdf" aria-label="Paper">
       <template data-gate-rows="crew" data-gate-min="1" aria-label="Crew"><p><input name="name" aria-label="Name" required></p></template><button data-gate-add="crew">add</button><button id="go">go</button></form>`,
     ({ createGate, bindForm, schemaFromForm }, form) => {
@@ -408,11 +408,16 @@ test('a form that says all in HTML needs no schema', async () => {
   expect(await page.evaluate(() => (window as unknown as { gate: { findings: { message: string }[] } }).gate.findings.map(({ message }) => message))).toEqual([
     worded('valueMissing', 'Vessel'),
     worded('valueMissing', 'Side', { kind: 'choice' }),
+    worded('valueMissing', 'kit', { kind: 'choices' }),
     worded('valueMissing', 'Fine', { kind: 'boolean' }),
     worded('tooFew', 'Crew', { min: 1 }),
     worded('rangeOverflow', 'Beam', { max: 5 }),
   ]);
   await page.fill('[name=vessel]', 'Otter');
+  // Not the box that is required: as in HTML, that is the one to tick.
+  await page.check('[value=a]');
+  expect(await page.evaluate(() => (window as unknown as { gate: { field(path: string): { valid: boolean } } }).gate.field('kit').valid)).toBe(false);
+  await page.uncheck('[value=a]');
   for (const selector of ['[value=p]', '[value=b]', '[name=ok]']) await page.check(selector);
   await page.fill('[name="size.beam"]', '2');
   await page.click('[data-gate-add]');
