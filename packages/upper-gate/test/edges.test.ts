@@ -138,8 +138,10 @@ test('after dispose nothing runs, asks, sends or waits', async () => {
   const rules = [check(() => ran.push('rule') > 0), asyncCheck(() => new Promise<never>(() => ran.push('asked')), { debounce: 0 })];
   const gate = createGate(group({ a: text('A', ...rules), rows: list('Rows', text('Row')) }), { initial: { a: 'x' }, submit: () => ran.push('sent') });
   const [valid, outcome] = [gate.validate(), gate.submit()];
+  for (const event of ['pass', 'fail'] as const) gate.on(event, () => ran.push(event));
   gate.dispose();
   expect(await Promise.all([valid, outcome])).toEqual([false, { status: 'interrupted' }]);
+  expect(ran).not.toContain('pass');
   ran.length = 0;
   gate.field('a').set('y');
   gate.field('a').leave();

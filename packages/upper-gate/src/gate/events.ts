@@ -39,6 +39,8 @@ export function createEvents(store: FormStore): Events {
   /** Emits `pass` and `fail` for the fields, and the form, whose verdict has changed. */
   const emitVerdicts = (changed: readonly BaseNode[]): void => {
     const { root } = store;
+    // What is not awaited any more has not passed.
+    if (store.isDisposed) return;
     for (const node of new Set([...changed, root])) {
       const follows = node === root ? store.anyRevealed : node.revealed && node.part.isLeaf;
       if (!follows || !node.applies || node.pending > 0) continue;

@@ -146,8 +146,8 @@ export class FormStore implements NodeKit<Part> {
 
   /** Ends everything: nothing runs, asks or waits any more. */
   dispose(): void {
-    this.batch(() => this.root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
     this.isDisposed = true;
+    this.batch(() => this.root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
     for (const observer of this.observers) observer([]);
     this.observers = [];
   }
