@@ -63,6 +63,14 @@ describe('timing and reveal', () => {
     expect(gate.state.dirty).toBe(false);
   });
 
+  test('of a field with several findings the first of the gravest may be shown alone', () => {
+    const rules = [check(() => false, { severity: 'notice', message: 'n' }), check(() => false, 'one'), check(() => false, 'two')];
+    const gate = createGate(group({ a: text('A', ...rules) }), { initial: { a: 'x' }, show: 'first' });
+    expect(messages(gate.field('a'))).toEqual(['n']);
+    gate.field('a').leave();
+    expect({ shown: messages(gate.field('a')), errors: gate.state.errorCount }).toEqual({ shown: ['one'], errors: 2 });
+  });
+
   test.each([
     ['change', [1, 1, 1]],
     ['blur', [0, 1, 1]],

@@ -30,6 +30,8 @@ export interface GateOptions<N extends Node> {
   readonly on?: Stage;
   /** When findings become visible; a field's own setting goes before. Default `'blur'`. */
   readonly reveal?: Stage;
+  /** How many findings of a field are shown at a time: all, or the first of the gravest alone. Default `'all'`. */
+  readonly show?: 'all' | 'first';
   /**
    * Sends the data. Its answer refuses the data if it is a `Response` that is not ok, or a plain object with an array `errors`
    * (problem details, RFC 9457) or `findings`, or with a `status` from 400 to 599; also if it is thrown. Anything else that is
@@ -196,7 +198,17 @@ export interface AnyGate extends Pick<
  * await gate.submit();
  */
 export function createGate<N extends Node>(schema: N, options: GateOptions<N> = {}): Gate<N> {
-  const { initial, on = 'change', reveal = 'blur', submit: handler, focus = 'first', messages, clock = SYSTEM_CLOCK, onFault } = options;
+  const {
+    initial,
+    on = 'change',
+    reveal = 'blur',
+    submit: handler,
+    focus = 'first',
+    messages,
+    clock = SYSTEM_CLOCK,
+    onFault,
+    show,
+  } = options;
   const part = partOf(schema);
   assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
   const store = new FormStore(on, reveal, clock, messages, (fault) => {
@@ -204,6 +216,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     if (onFault) onFault(fault);
     else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
   });
+  store.showsFirst = show === 'first';
   const events = createEvents(store);
   const root = store.createNode(part, undefined, '', initial) as BaseNode;
   store.root = root;

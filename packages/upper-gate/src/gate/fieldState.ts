@@ -7,7 +7,7 @@ import type { Finding, Params } from '../schema/finding.ts';
 import type { List } from '../schema/list/list.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { CHILDREN, DATA, Node } from '../schema/node.ts';
-import { showsEarly } from '../schema/severity.ts';
+import { gravest, showsEarly } from '../schema/severity.ts';
 import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 
@@ -103,7 +103,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     label: inLanguage(part.label, catalogue),
     hint: part.hint === undefined ? undefined : inLanguage(part.hint, catalogue),
     findings,
-    shown: node.revealed || none ? findings : findings.filter(showsEarly),
+    shown: shownOf(node, findings, store),
     errors: none ? findings : node.held!.errors,
     touched: node.touched > 0,
     dirty: node.dirty > 0,
@@ -120,6 +120,14 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
   const snapshot: Snapshot = { facts, state: undefined, moves };
   node.snapshot = snapshot;
   return snapshot;
+}
+
+/** What may be seen of the findings of a node. Of the form itself, everything. */
+export function shownOf({ revealed, parent }: BaseNode, findings: readonly Finding[], { showsFirst }: FormStore): readonly Finding[] {
+  const shown = revealed || findings.length === 0 ? findings : findings.filter(showsEarly);
+  if (!showsFirst || parent === undefined || shown.length < 2) return shown;
+  const severity = gravest(shown);
+  return [shown.find((finding) => finding.severity === severity)!];
 }
 
 function counterOf(node: BaseNode, length: Params | undefined, { catalogue }: FormStore): string | undefined {

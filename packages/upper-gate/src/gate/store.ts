@@ -37,6 +37,8 @@ export class FormStore implements NodeKit<Part> {
   isFollowed = false;
   sent: Map<LiveNode, unknown> | undefined;
   isDisposed = false;
+  /** Whether of each field one finding is shown at a time. */
+  showsFirst = false;
   /** Whether something has been revealed since the start or the last reset. */
   anyRevealed = false;
   /** The one hook for those who follow the form: submissions, events, drafts. Called before the listeners. */

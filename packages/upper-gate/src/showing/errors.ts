@@ -2,6 +2,7 @@
 
 import { blocks } from '../schema/severity.ts';
 import type { AnyGate } from '../gate/createGate.ts';
+import { shownOf } from '../gate/fieldState.ts';
 import { focusNode, inDocumentOrder } from '../gate/focus.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -26,14 +27,15 @@ export interface ShownError {
 
 /** All errors that are shown, in document order; those without an element come last, in schema order. */
 function shownErrors(gate: AnyGate): readonly ShownError[] {
-  const { root, catalogue } = internalsOf(gate).store;
+  const { store } = internalsOf(gate);
+  const { root, catalogue } = store;
   const found: ShownError[] = [];
   const collect = (node: BaseNode): void => {
     if (node.errors === 0) return;
     node.children.forEach(collect);
     if (!node.revealed) return;
     const element = [...(node.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const { message, path } of node.held?.errors ?? []) {
+    for (const { message, path } of shownOf(node, node.held?.errors ?? [], store)) {
       const text = [...rowsAbove(node, catalogue), message].join(': ');
       found.push({ path, label: inLanguage(node.part.label, catalogue), message, text, element, focus: () => focusNode(node) });
     }
