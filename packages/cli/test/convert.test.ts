@@ -65,7 +65,7 @@ test('the HTML of a form is one that binds without a slip, and judges without sc
   expect(await refused()).toEqual(['name', 'day', 'kind']);
   await loadLibrary(page);
   await page.evaluate(`{ const { bindForm, ${names} } = UpperGate;
-    bindForm(document.querySelector('form'), createGate(${declared}, { initial: { crew: [{}] } }), { rows: UpperGate.templateRows }); }`);
+    bindForm(document.querySelector('form'), createGate(${declared}, { initial: { crew: [{}] } }), { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }); }`);
   await page.click('[data-gate-add=crew]');
   await page.click('button[type=submit]');
   expect(await page.$$eval('[data-gate-messages]', (places) => places.flatMap((place) => place.textContent || []))).toEqual([

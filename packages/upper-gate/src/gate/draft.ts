@@ -57,7 +57,7 @@ function keepable(part: Part | undefined, raw: unknown): unknown {
   // A part within itself is held as a whole.
   if (part.row !== part) return isObject(raw) ? keepable(part.row, raw) : undefined;
   if (isField(part)) {
-    const { emptyRaw = '' } = part.spec;
+    const { emptyRaw } = part;
     const isAny = part.jsonType === 'any';
     return isAny || (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ? raw : undefined;
   }

@@ -42,11 +42,11 @@ export class FieldNode extends BaseNode {
 
   /** From data or raw to what a control can hold. */
   write(value: unknown): unknown {
-    const { emptyRaw: empty = '', write } = this.part.spec;
-    if (value === undefined || value === null) return empty;
-    if (write === undefined) return value;
+    const { part } = this;
+    if (value === undefined || value === null) return part.emptyRaw;
+    if (part.write === undefined) return value;
     try {
-      return write(value);
+      return part.write(value);
     } catch (error) {
       // The value is kept as it is: what reads it says what is wrong with it.
       this.fault(error, 'write');
@@ -56,10 +56,10 @@ export class FieldNode extends BaseNode {
 
   /** Whether two raw values are the same. */
   same(a: unknown, b: unknown): boolean {
-    const { same } = this.part.spec;
-    if (same === undefined) return Object.is(a, b);
+    const { part } = this;
+    if (part.same === undefined) return Object.is(a, b);
     try {
-      return same(a, b);
+      return part.same(a, b);
     } catch (error) {
       this.fault(error, 'same');
       return false;

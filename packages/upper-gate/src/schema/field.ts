@@ -79,6 +79,9 @@ export class FieldPart extends Part {
   readonly spec: Kind;
   /** See `Kind`; here for speed: all fields are alike, their kinds are not. */
   readonly read: Kind['read'];
+  readonly write: Kind['write'];
+  readonly same: Kind['same'];
+  readonly emptyRaw: unknown;
   readonly emptyData: unknown;
   /** Whether there is no data without a value: the rule that requires one blocks. */
   readonly mandatory: boolean;
@@ -92,6 +95,9 @@ export class FieldPart extends Part {
     this.jsonType = spec.jsonType ?? 'string';
     this.spec = spec;
     this.read = spec.read;
+    this.write = spec.write;
+    this.same = spec.same;
+    this.emptyRaw = spec.emptyRaw === undefined ? '' : spec.emptyRaw;
     this.emptyData = spec.emptyData;
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);

@@ -67,6 +67,23 @@ export type AnyRule = Rule<never, never, string>;
 /** Whether an error of the rule blocks. */
 export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => blocks({ severity });
 
+/** What every rule has, so that all are alike: engines read what is alike much faster. */
+const UNIFORM = {
+  name: undefined,
+  params: undefined,
+  test: undefined,
+  requires: undefined,
+  async: undefined,
+  attach: undefined,
+  skips: undefined,
+  author: undefined,
+  message: undefined,
+  code: undefined,
+  severity: undefined,
+  on: undefined,
+  ...brand,
+} as object as Branded;
+
 /**
  * Builds a rule from its parts and what its author gave last.
  *
@@ -97,5 +114,5 @@ export function makeRule(
     severity === undefined || isSeverity(severity),
     DEV && `${name}() takes a severity of ${SEVERITY_NAMES.join(', ')}. It got ${JSON.stringify(severity)}.`,
   );
-  return { name, params, ...body, ...given, ...brand };
+  return { ...UNIFORM, name, params, ...body, ...given };
 }
