@@ -294,22 +294,6 @@ describe('what counts as saved', () => {
     expect(gate.state.dirty).toBe(dirty);
   });
 
-  test('rows that are typed to be what was saved count as such', () => {
-    const gate = createGate(schema, { initial: { crew: [{ name: 'Ann' }] } });
-    gate.list('crew').remove(0);
-    const row = gate.list('crew').add({ name: '' });
-    expect(gate.state.dirty).toBe(true);
-    row.field('name').set('Ann');
-    expect(gate.state.dirty).toBe(false);
-    row.field('name').set('Anna');
-    expect(gate.state.dirty).toBe(true);
-    gate.list('crew').add({ name: 'Bo' }, 0);
-    gate.list('crew').move(0, 1);
-    gate.list('crew').remove(1);
-    row.field('name').set('Ann');
-    expect(gate.state.dirty).toBe(false);
-  });
-
   test('acceptance counts what was sent; fields and rows edited meanwhile stay dirty; a reset leads to the initial values', async () => {
     let accept: (reply: unknown) => void = () => undefined;
     const gate = createGate(schema, { initial: { name: 'Otter', crew: [{ name: 'Ann' }] }, submit: () => new Promise((resolve) => (accept = resolve)) });
@@ -437,6 +421,8 @@ describe('drafts', () => {
 
   test('storage that throws when it is looked up; a gate behind a proxy; a gate that is disposed of', () => {
     const forbidden = open({ storage: boom });
+    const full = open({ storage: { ...storage, setItem: boom } });
+    full.gate.field('a').set('x');
     forbidden.gate.field('a').set('x');
     jest.advanceTimersByTime(10);
     expect(forbidden.gate.field('a').raw).toBe('x');

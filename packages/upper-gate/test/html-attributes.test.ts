@@ -2,33 +2,12 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  boolean,
-  check,
-  choice,
-  date,
-  dateTime,
-  email,
-  file,
-  fileType,
-  files,
-  group,
-  integer,
-  length,
-  list,
-  mustBeTrue,
-  number,
-  pattern,
-  range,
-  required,
-  step,
-  text,
-  time,
-  url,
-  validate,
-  type Node,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Node } from 'upper-gate';
 import { fieldFromAttributes, toAttributes, type Attributes } from 'upper-gate/html';
+
+const { boolean, check, choice, date, dateTime, email, file, fileType, files, group, integer, length, list, mustBeTrue, number, pattern, range } = library;
+const { required, step, text, time, url, validate } = library;
 
 /** What a real browser said of a control (see ../../../docs/html-agreement.md). */
 interface Case {

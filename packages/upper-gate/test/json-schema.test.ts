@@ -1,55 +1,13 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  after,
-  asyncCheck,
-  boolean,
-  cardNumber,
-  check,
-  choice,
-  choices,
-  color,
-  createGate,
-  custom,
-  date,
-  dateTime,
-  differsFrom,
-  email,
-  file,
-  files,
-  fileSize,
-  fileType,
-  group,
-  integer,
-  interval,
-  ipAddress,
-  length,
-  list,
-  month,
-  noDuplicates,
-  number,
-  oneOf,
-  pattern,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  step,
-  text,
-  time,
-  url,
-  validate,
-  validateAsync,
-  variant,
-  week,
-  type Field,
-  type Group,
-  type List,
-  type Node,
-  type Rule,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Field, Group, List, Node, Rule } from 'upper-gate';
 import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
+
+const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
+const { fileSize, fileType, group, integer, interval, ipAddress, length, list, month, noDuplicates, number, oneOf, pattern, range, required } = library;
+const { requiredWhen, sameAs, step, text, time, url, validate, validateAsync, variant, week } = library;
 
 const json = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 const told = (schema: Node, value: unknown, options: object = { source: 'json' }): string[] => {

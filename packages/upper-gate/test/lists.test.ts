@@ -159,18 +159,3 @@ test("a server's findings find the rows that they judged, wherever those are by 
   await outcome;
   expect(gate.findings.map(({ path, message }) => `${path} ${message}`)).toEqual(['crew.0.name No 2', 'crew.1.name No 0']);
 });
-
-test('a question about a group is put only when all in it is sound, and again when it has changed', async () => {
-  const asked: string[] = [];
-  const berth = group({ name: text('Name', required()), side: text('Side', length({ max: 4 })) }).groupRules(
-    asyncCheck(async (it) => void asked.push(`${it.name} ${String(it.side)}`), { debounce: 0 }),
-  );
-  const gate = createGate(group({ berth }));
-  const type = async (values: object) => {
-    gate.set({ berth: values });
-    await new Promise((resolve) => setTimeout(resolve));
-  };
-  gate.field('berth').leave();
-  for (const values of [{ side: 'port' }, { name: 'A1', side: 'larboard' }, { side: 'port' }, { name: 'A2' }]) await type(values);
-  expect(asked).toEqual(['A1 port', 'A2 port']);
-});

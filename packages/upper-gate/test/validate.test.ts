@@ -1,33 +1,10 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  asyncCheck,
-  boolean,
-  check,
-  choice,
-  choices,
-  files,
-  list,
-  noDuplicates,
-  variant,
-  createGate,
-  date,
-  email,
-  group,
-  integer,
-  length,
-  number,
-  pattern,
-  toJsonPointer,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  text,
-  validate,
-  validateAsync,
-  type Node,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Node } from 'upper-gate';
+
+const { asyncCheck, boolean, check, choice, choices, files, list, noDuplicates, variant, createGate, date, email, group, integer, length, number } = library;
+const { pattern, toJsonPointer, range, required, requiredWhen, sameAs, text, validate, validateAsync } = library;
 
 const boat = group({
   vessel: text('Vessel', required(), length({ min: 2, max: 5 })),

@@ -68,7 +68,7 @@ export type AnyRule = Rule<never, never, string>;
 export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => blocks({ severity });
 
 /** What every rule has, so that all are alike: engines read what is alike much faster. */
-const UNIFORM = {
+const UNIFORM: object = {
   name: undefined,
   params: undefined,
   test: undefined,
@@ -82,7 +82,7 @@ const UNIFORM = {
   severity: undefined,
   on: undefined,
   ...brand,
-} as object as Branded;
+};
 
 /**
  * Builds a rule from its parts and what its author gave last.
@@ -114,5 +114,5 @@ export function makeRule(
     severity === undefined || isSeverity(severity),
     DEV && `${name}() takes a severity of ${SEVERITY_NAMES.join(', ')}. It got ${JSON.stringify(severity)}.`,
   );
-  return { ...UNIFORM, name, params, ...body, ...given };
+  return { ...UNIFORM, name, params, ...body, ...given, ...brand };
 }

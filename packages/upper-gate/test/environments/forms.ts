@@ -13,16 +13,9 @@ const schema = group({ vessel: text('Vessel', required()), crew: list('Crew', gr
 
 const mounts: Record<string, (root: HTMLElement) => () => void> = {
   plain(root) {
-    const form = document.createElement('form');
-    const template = document.createElement('template');
-    template.setAttribute('data-gate-rows', 'crew');
-    const row = document.createElement('div');
-    row.innerHTML = '<input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p>';
-    template.content.append(row);
-    form.innerHTML = '<label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><x-y></x-y><button>Go</button>';
-    form.append(template);
-    root.append(form);
-    return bindForm(form, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }), { rows: templateRows, summary: errorSummary });
+    root.innerHTML = `<form><label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><x-y></x-y><button>Go</button>
+      <template data-gate-rows="crew"><div><input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p></div></template></form>`;
+    return bindForm(root.querySelector('form')!, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }), { rows: templateRows, summary: errorSummary });
   },
   React(root) {
     function Form() {

@@ -1,27 +1,10 @@
 // Compiled, never run: what must infer does, and what must not compile does not.
-import {
-  after,
-  asyncCheck,
-  boolean,
-  check,
-  choice,
-  date,
-  email,
-  group,
-  integer,
-  length,
-  number,
-  pattern,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  text,
-  validate,
-  type DataOf,
-  type RawOf,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { DataOf, RawOf } from 'upper-gate';
 import { same } from './same.ts';
+
+const { after, asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text } = library;
+const { validate } = library;
 
 const address = group({ street: text('Street', required()), city: text('City') });
 const form = group({

@@ -1,49 +1,11 @@
 // Compiled, never run: the types of every kind.
-import {
-  after,
-  before,
-  cardNumber,
-  check,
-  choice,
-  choices,
-  color,
-  createGate,
-  custom,
-  date,
-  dateTime,
-  differsFrom,
-  email,
-  file,
-  files,
-  fileSize,
-  fileType,
-  group,
-  integer,
-  interval,
-  ipAddress,
-  length,
-  list,
-  month,
-  mustBeTrue,
-  boolean,
-  noDuplicates,
-  number,
-  oneOf,
-  range,
-  required,
-  step,
-  text,
-  time,
-  unreadable,
-  url,
-  validate,
-  variant,
-  week,
-  type DataOf,
-  type FileLike,
-  type RawOf,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { DataOf, FileLike, RawOf } from 'upper-gate';
 import { same } from './same.ts';
+
+const { after, before, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files, fileSize } = library;
+const { fileType, group, integer, interval, ipAddress, length, list, month, mustBeTrue, boolean, noDuplicates, number, oneOf, range, required, step } = library;
+const { text, time, unreadable, url, validate, variant, week } = library;
 
 const member = group({ name: text('Name', required()), age: integer('Age', range({ min: 0, max: 120 })) });
 const position = custom(
