@@ -16,6 +16,7 @@ const layers = [
   'json-schema',
   'gate',
   'showing',
+  'binding',
   'dom',
   'react',
   'vue',
@@ -62,6 +63,13 @@ export default tseslint.config(
               message: 'Imports point one way: bindings, server -> showing -> gate, validate -> rules -> evaluate -> schema -> messages.',
             }))
             .filter(({ from }) => from.length > 0)
+            .concat(
+              ['react', 'vue'].map((folder) => ({
+                target: `./${library}/${folder}`,
+                from: [`./${library}/showing`, `./${library}/gate/internals.ts`],
+                message: 'A binding of a framework takes what it needs from upper-gate/binding, as anybody could.',
+              })),
+            )
             .concat({
               target: `./${library}/gate`,
               from: ['validate', 'interop', 'json-schema'].map((folder) => `./${library}/${folder}`),

@@ -5,4 +5,4 @@ export { useGateField, type GateField, type InputBundle, type OptionBundle } fro
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
-export type { ShownError } from '../showing/errors.ts';
+export type { ShownError } from '../binding/index.ts';

@@ -1,10 +1,9 @@
 // The gate of a form, for as long as its component lives.
 
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
+import { interrupt, setIdPrefix, wireForm } from '../binding/index.ts';
 import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
-import { internalsOf } from '../gate/internals.ts';
-import { FormWiring } from '../showing/wiring.ts';
 
 /** To spread on the `<form>`. */
 export interface FormBundle {
@@ -36,11 +35,11 @@ export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {})
       submit: (data, context) => latest.current.submit?.(data, context),
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
-    internalsOf(gate).idPrefix = id;
-    let wiring: FormWiring | undefined;
+    setIdPrefix(gate, id);
+    let undo: (() => void) | undefined;
     const ref = (element: HTMLFormElement | null): void => {
-      wiring?.undo();
-      wiring = element ? new FormWiring(element, gate) : undefined;
+      undo?.();
+      undo = element ? wireForm(element, gate) : undefined;
     };
     return { gate, form: { ref } };
   });
@@ -53,6 +52,6 @@ export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {})
     gate.setLocale(messages);
   }, [gate, messages]);
   // What is under way ends with the component; a gate that is mounted again goes on.
-  useEffect(() => () => internalsOf(gate).interrupt(), [gate]);
+  useEffect(() => () => interrupt(gate), [gate]);
   return made;
 }

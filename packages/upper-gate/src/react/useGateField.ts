@@ -2,14 +2,9 @@
 
 import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
-import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
-import type { Handle } from '../gate/handle.ts';
-import type { Finding } from '../schema/finding.ts';
-import type { Node, RAW } from '../schema/node.ts';
-import type { At, PathOf } from '../schema/paths.ts';
 import {
   attach,
+  followPath,
   leave,
   partsOf,
   rawIn,
@@ -19,8 +14,13 @@ import {
   type FieldsetAttributes,
   type Focusable,
   type OptionAttributes,
-} from '../showing/bundle.ts';
-import { followPath } from '../showing/variants.ts';
+} from '../binding/index.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
+import type { Handle } from '../gate/handle.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Node, RAW } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
 import { useSlice } from './useSlice.ts';
 
 const nothing = (): void => undefined;

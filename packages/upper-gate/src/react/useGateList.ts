@@ -1,13 +1,11 @@
 // The rows of a list.
 
 import { useMemo, type ReactNode, type RefCallback } from 'react';
+import { attach, idPrefixOf, subscribePath } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import type { Node } from '../schema/node.ts';
-import { internalsOf } from '../gate/internals.ts';
-import { attach } from '../showing/bundle.ts';
-import { subscribePath } from '../showing/variants.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
@@ -55,7 +53,7 @@ export function useGateList(gate: AnyGate, path: string): GateList {
     rows,
     label,
     shown,
-    messages: { id: `${internalsOf(gate).idPrefix}-${path}-messages`, 'data-gate-messages': path, children: messageElements(shown) },
+    messages: { id: `${idPrefixOf(gate)}-${path}-messages`, 'data-gate-messages': path, children: messageElements(shown) },
     button,
     add: (value, at) => list.add(value, at),
     remove: (index) => list.remove(index),

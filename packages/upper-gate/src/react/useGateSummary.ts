@@ -1,10 +1,8 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
 import { useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
+import { focusFilled, followRefusals, idPrefixOf, lineMessages, summaryHeading, type ShownError } from '../binding/index.ts';
 import type { AnyGate } from '../gate/createGate.ts';
-import { internalsOf } from '../gate/internals.ts';
-import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
-import { focusFilled } from '../showing/focus.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
@@ -73,7 +71,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     }),
     [],
   );
-  const id = `${internalsOf(gate).idPrefix}-heading`;
+  const id = `${idPrefixOf(gate)}-heading`;
   return {
     errors,
     place: { ref: refs.place, role: 'group', tabIndex: -1, 'aria-labelledby': id, hidden: errors.length === 0 },

@@ -1,5 +1,5 @@
 import { useCallback, useRef, useSyncExternalStore } from 'react';
-import { sameSlice } from '../showing/sameSlice.ts';
+import { sameSlice } from '../binding/index.ts';
 
 /** What can be followed: a gate, a handle. */
 export interface Source {

@@ -1,5 +1,5 @@
 import { getCurrentScope, onScopeDispose, shallowRef, type ShallowRef } from 'vue';
-import { sameSlice } from '../showing/sameSlice.ts';
+import { sameSlice } from '../binding/index.ts';
 
 /** Follows a store in a ref, which changes only when what is picked from the store has become another. */
 export function slice<T>(

@@ -1,11 +1,10 @@
 // The gate of a form, for as long as its component lives.
 
 import { markRaw, onScopeDispose, toValue, useId, watch, type MaybeRefOrGetter } from 'vue';
+import { setIdPrefix, wireForm } from '../binding/index.ts';
 import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Node } from '../schema/node.ts';
-import { internalsOf } from '../gate/internals.ts';
-import { FormWiring } from '../showing/wiring.ts';
 import { tieRef, type Ref } from './element.ts';
 
 export interface UseGateOptions<N extends Node> extends Omit<GateOptions<N>, 'messages'> {
@@ -33,16 +32,13 @@ export function useGate<N extends Node>(schema: N, options: UseGateOptions<N> = 
   const { messages, ...rest } = options;
   // Never made reactive: the gate reports its changes itself.
   const gate = markRaw(createGate(schema, { ...rest, messages: toValue(messages) }) as Gate<N> & object);
-  internalsOf(gate).idPrefix = useId();
+  setIdPrefix(gate, useId());
   watch(
     () => toValue(messages),
     (now) => gate.setLocale(now),
   );
   // What is under way ends with the component.
   onScopeDispose(() => gate.dispose());
-  const ref = tieRef((element) => {
-    const wiring = new FormWiring(element as HTMLFormElement, gate);
-    return () => wiring.undo();
-  });
+  const ref = tieRef((element) => wireForm(element as HTMLFormElement, gate));
   return { gate, form: { ref } };
 }

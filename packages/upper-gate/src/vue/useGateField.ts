@@ -1,13 +1,9 @@
 // One field of a form, as attributes to bind to the author's own elements.
 
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
-import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
-import type { Handle } from '../gate/handle.ts';
-import type { Node, RAW } from '../schema/node.ts';
-import type { At, PathOf } from '../schema/paths.ts';
 import {
   attach,
+  followPath,
   leave,
   partsOf,
   rawIn,
@@ -16,8 +12,12 @@ import {
   type ControlValue,
   type FieldsetAttributes,
   type OptionAttributes,
-} from '../showing/bundle.ts';
-import { followPath } from '../showing/variants.ts';
+} from '../binding/index.ts';
+import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
+import type { Handle } from '../gate/handle.ts';
+import type { Node, RAW } from '../schema/node.ts';
+import type { At, PathOf } from '../schema/paths.ts';
 import { tieRef, type Ref } from './element.ts';
 
 /** What ties an element to a field. */

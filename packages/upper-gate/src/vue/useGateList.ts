@@ -1,13 +1,11 @@
 // The rows of a list.
 
 import { computed } from 'vue';
+import { attach, idPrefixOf, subscribePath } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import type { Node } from '../schema/node.ts';
-import { internalsOf } from '../gate/internals.ts';
-import { attach } from '../showing/bundle.ts';
-import { subscribePath } from '../showing/variants.ts';
 import { type Ref, tieRef } from './element.ts';
 import { slice } from './slice.ts';
 
@@ -53,7 +51,7 @@ export function useGateList(gate: AnyGate, path: string): GateList {
     get label() {
       return label.value;
     },
-    messages: { id: `${internalsOf(gate).idPrefix}-${path}-messages`, 'data-gate-messages': path },
+    messages: { id: `${idPrefixOf(gate)}-${path}-messages`, 'data-gate-messages': path },
     get button() {
       return button.value;
     },

@@ -1,11 +1,9 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
 import { nextTick, onScopeDispose } from 'vue';
+import { focusFilled, followRefusals, idPrefixOf, lineMessages, summaryHeading, type ShownError } from '../binding/index.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
-import { internalsOf } from '../gate/internals.ts';
-import { followRefusals, summaryHeading, lineMessages, type ShownError } from '../showing/errors.ts';
-import { focusFilled } from '../showing/focus.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
 
@@ -66,7 +64,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     line = element;
     return () => (line = undefined);
   });
-  const id = `${internalsOf(gate).idPrefix}-heading`;
+  const id = `${idPrefixOf(gate)}-heading`;
   return {
     get errors() {
       return left.value.errors;

@@ -4,6 +4,7 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createGate, group, list, required, text } from 'upper-gate';
+import { attach, partsOf, rawIn, wireForm } from 'upper-gate/binding';
 import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
@@ -16,6 +17,24 @@ const mounts: Record<string, (root: HTMLElement) => () => void> = {
     root.innerHTML = `<form><label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><x-y></x-y><button>Go</button>
       <template data-gate-rows="crew"><div><input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p></div></template></form>`;
     return bindForm(root.querySelector('form')!, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }), { rows: templateRows, summary: errorSummary });
+  },
+  'a binding of its own'(root) {
+    const gate = createGate(schema);
+    const field = gate.field('vessel');
+    root.innerHTML = '<form><input aria-label="Vessel"><p data-gate-messages="vessel"></p></form>';
+    const [form, input, messages] = ['form', 'input', 'p'].map((name) => root.querySelector(name)!) as [HTMLFormElement, HTMLInputElement, HTMLElement];
+    input.addEventListener('input', (event) => field.set(rawIn(event, field.kind) as string));
+    const draw = () => {
+      const { control } = partsOf(gate, field, field.state, undefined);
+      for (const [name, value] of Object.entries(control)) {
+        input.removeAttribute(name);
+        if (value !== undefined && value !== false) input.setAttribute(name, String(value));
+      }
+      messages.replaceChildren(...field.shown.map(({ message }) => message));
+    };
+    draw();
+    const undo = [field.subscribe(draw), attach(gate, field, input), wireForm(form, gate)];
+    return () => undo.forEach((each) => each());
   },
   React(root) {
     function Form() {

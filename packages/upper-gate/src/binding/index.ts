@@ -1,0 +1,56 @@
+// Upper Gate for authors of bindings: what connects a gate to a page, whatever draws it. React and Vue are built on this and
+// on nothing else.
+
+import type { AnyGate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import { FormWiring } from '../showing/wiring.ts';
+
+export {
+  attach,
+  type ControlAttributes,
+  type ControlValue,
+  type FieldsetAttributes,
+  type Focusable,
+  leave,
+  type OptionAttributes,
+  partsOf,
+  rawIn,
+  toggled,
+} from '../showing/bundle.ts';
+export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading } from '../showing/errors.ts';
+export { focusFilled } from '../showing/focus.ts';
+export { sameSlice } from '../showing/sameSlice.ts';
+export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
+export { followPath, subscribePath } from '../showing/variants.ts';
+
+/**
+ * Wires the form element of a gate: submit and reset, its state in attributes, a line for screen readers. Until then the form
+ * works as HTML has it.
+ *
+ * @param form the element, whatever draws its fields
+ * @returns undoes it
+ * @throws TypeError if a control has the name of a member of the form that the wiring needs
+ *
+ * @example
+ * const undo = wireForm(document.querySelector('form')!, gate);
+ */
+export function wireForm(form: HTMLFormElement, gate: AnyGate): () => void {
+  const wiring = new FormWiring(form, gate);
+  return () => wiring.undo();
+}
+
+/** What the ids of a form's elements begin with: `'gate'`, until a binding sets another. */
+export const idPrefixOf = (gate: object): string => internalsOf(gate).idPrefix;
+
+/**
+ * Sets what the ids of a form's elements begin with: one for each form on a page, and the same on the server as in the browser.
+ *
+ * @example
+ * setIdPrefix(gate, useId());
+ */
+export function setIdPrefix(gate: object, prefix: string): void {
+  internalsOf(gate).idPrefix = prefix;
+}
+
+/** Ends what is under way, async rules and a submission, as its component goes. The gate goes on with the next edit. */
+export const interrupt = (gate: object): void => internalsOf(gate).interrupt();
