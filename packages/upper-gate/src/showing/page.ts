@@ -6,8 +6,8 @@ export const isSeen = (element: Element): boolean =>
 
 /** Whether an element, or something in it, has the focus. */
 export function hasFocus(element: Element): boolean {
-  const { activeElement } = element.getRootNode() as Document | ShadowRoot;
-  return activeElement instanceof Element && element.contains(activeElement);
+  const root = element.getRootNode() as Document | ShadowRoot;
+  return [root.activeElement, document.activeElement].some((active) => active instanceof Element && element.contains(active));
 }
 
 /** The custom elements below a node that are not defined yet. */

@@ -4,7 +4,7 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createGate, group, list, required, text } from 'upper-gate';
-import { attach, partsOf, rawIn, wireForm } from 'upper-gate/binding';
+import { attach, partsOf, rawIn, toggled, wireForm } from 'upper-gate/binding';
 import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
@@ -98,5 +98,20 @@ export function testForms(): void {
       await settle();
       expect(messages()).toBe('');
     });
+  });
+
+  test('parts of a binding: ticked options keep the order of the options; what can only take the focus, and a control in a shadow root, do', async () => {
+    const options = ['a', 'b', 'c'].map((value) => ({ value, label: value }));
+    expect([toggled({ raw: ['c'], options }, 'a', true), toggled({ raw: ['a', 'c'], options }, 'a', false)]).toEqual([['a', 'c'], ['c']]);
+    const host = document.body.appendChild(document.createElement('div'));
+    host.attachShadow({ mode: 'open' }).append(document.createElement('input'));
+    let focused = 0;
+    for (const target of [host, { focus: () => (focused += 1) }]) {
+      const gate = createGate(schema);
+      attach(gate, gate.field('vessel'), target);
+      await gate.submit();
+    }
+    // What has the focus in a shadow root is its host to the document.
+    expect([document.activeElement === host, focused]).toEqual([true, 1]);
   });
 }

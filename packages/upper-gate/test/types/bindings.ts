@@ -15,6 +15,9 @@ export function component(): void {
   useGateField(gate, 'vesel');
   const { rows } = useGateList(gate, 'crew');
   useGateField(gate, rows[0]!.field('age')).state.data satisfies number | undefined;
+  const nested = useGate(group({ lock: group({ gates: list('Gates', text('Gate')) }) })).gate;
+  useGateList(nested, 'lock.gates').rows[0]!.handle.raw satisfies string;
+  useVueList(nested, 'lock.gates').add('x');
   // @ts-expect-error -- no list
   void useGateList(gate, 'vessel').rows;
   // @ts-expect-error -- no such field of the row
