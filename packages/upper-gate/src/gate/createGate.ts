@@ -12,6 +12,7 @@ import type { DATA, Node } from '../schema/node.ts';
 import type { At, KnownPath, PathOf } from '../schema/paths.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
+import { SUBMIT } from '../evaluate/stage.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { createEvents } from './events.ts';
 import { findingsBelow, focusFirstError } from './focus.ts';
@@ -240,7 +241,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
       onDispose,
       interrupt() {
         submission.abort();
-        store.batch(() => root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
+        store.forgetAnswers();
       },
     }),
     schema,
@@ -278,7 +279,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     batch: <T>(operation: () => T) => store.batch(operation),
     async validate(paths: string | readonly string[] = '', { focus: moves = false, reveal: shows = true }: ValidateGateOptions = {}) {
       const nodes = findAll(paths);
-      store.change(() => nodes.forEach((node) => store.rerun(node, 2, shows)));
+      store.change(() => nodes.forEach((node) => store.rerun(node, SUBMIT, shows)));
       // Within an operation (a batch, a callback) nothing has run yet.
       if (store.isBusy) await Promise.resolve();
       const isPending = (): boolean => nodes.some(({ pending }) => pending > 0);

@@ -4,6 +4,7 @@
 
 import { verdictsIn, skipsRules } from '../evaluate/field.ts';
 import { runRule } from '../evaluate/rule.ts';
+import { BLUR, rank } from '../evaluate/stage.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { AsyncRunner, Job, LiveNode, LiveRule, NodeKit, Recorder, Report, Watch } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
@@ -11,7 +12,6 @@ import type { AnyRule } from '../schema/rule.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import { NodeFindings } from './findings.ts';
 import type { NodeReport } from './report.ts';
-import { rank } from './stage.ts';
 
 /** How to move the focus to a field; `element` lets several be visited in document order. */
 export interface Connection {
@@ -226,9 +226,9 @@ export abstract class BaseNode implements LiveNode<Part> {
     try {
       if (!this.visited) this.count(0, 0, 0, 0, 1);
       this.visited = true;
-      if (this.revealStage <= 1) this.reveal();
-      this.advance(1);
-      for (let at = this.parent; at !== undefined; at = at.parent) at.advance(1);
+      if (this.revealStage <= BLUR) this.reveal();
+      this.advance(BLUR);
+      for (let at = this.parent; at !== undefined; at = at.parent) at.advance(BLUR);
     } finally {
       this.kit.end();
     }

@@ -4,6 +4,7 @@
 // they edit in turn is flushed at once and told of in another round.
 
 import type { Fault } from '../evaluate/evaluation.ts';
+import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { BaseNodeClass, FormClock, Job, LiveNode, NodeClass, NodeKit, Report } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
@@ -15,7 +16,6 @@ import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
 import { Queue } from './queue.ts';
 import { NodeReport } from './report.ts';
-import { rank } from './stage.ts';
 import { changed, createWatch, read } from './tracking.ts';
 import { makeView } from './views.ts';
 
@@ -146,10 +146,15 @@ export class FormStore implements NodeKit<Part> {
     });
   }
 
+  /** Ends the async rules that are under way, and forgets what others have answered. */
+  forgetAnswers(): void {
+    this.batch(() => this.root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
+  }
+
   /** Ends everything: nothing runs, asks or waits any more. */
   dispose(): void {
     this.isDisposed = true;
-    this.batch(() => this.root.forEach((node) => node.asyncRunners?.forEach((runner) => runner.forget())));
+    this.forgetAnswers();
     for (const observer of this.observers) observer([]);
     this.observers = [];
   }
@@ -238,8 +243,8 @@ export class FormStore implements NodeKit<Part> {
   rerun(node: BaseNode, event: number, reveal = false): void {
     this.batch(() => {
       node.forEach((each) => {
-        if (each.stage < 2) this.markChanged(each);
-        each.stage = 2;
+        if (each.stage < SUBMIT) this.markChanged(each);
+        each.stage = SUBMIT;
         each.asyncEnabled = true;
         if (reveal) each.reveal();
         each.reread();

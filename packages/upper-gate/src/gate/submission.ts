@@ -1,5 +1,6 @@
 // The submission of a form: editing -> checking -> sending -> accepted | refused | failed -> editing (at the next edit).
 
+import { SUBMIT } from '../evaluate/stage.ts';
 import { failed } from '../messages/en.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
@@ -95,7 +96,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       become('checking');
       emit('submit', undefined);
       edits = store.edits;
-      store.rerun(root, 2, true);
+      store.rerun(root, SUBMIT, true);
     });
     // Within an operation (a batch, a callback) nothing has run yet.
     if (store.isBusy) await Promise.resolve();

@@ -4,6 +4,7 @@
 
 import { DEV } from '#development';
 import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
+import { rank, SUBMIT } from '../../evaluate/stage.ts';
 import type { AsyncRunner, LiveNode, Readable, Recorder } from '../../schema/kit.ts';
 import { WAITING } from '../../schema/noValue.ts';
 import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
@@ -20,8 +21,6 @@ interface Kept {
   readonly verdicts: readonly Verdict[];
 }
 
-/** The rank of `submit`. */
-const SUBMIT = 2;
 /** After so many runs in a row that edited what they had read, another would do the same. */
 const MOST_SELF_EDITS = 3;
 /** How many microtasks an async function takes to return, after its last step. */
@@ -35,7 +34,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   const { clock } = kit;
   const spec = rule.async!;
   const { debounce, cache } = spec;
-  const first = rule.on === undefined ? kit.onRank : { change: 0, blur: 1, submit: SUBMIT }[rule.on];
+  const first = rule.on === undefined ? kit.onRank : rank(rule.on);
   const report = kit.report(target, rule, order, true);
   const watch = kit.watch(() => {
     cancel();

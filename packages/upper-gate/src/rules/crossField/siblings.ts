@@ -22,6 +22,22 @@ const compare = <V, B>(
     options,
   );
 
+/** A rule on a field that comes behind another (`direction` 1), or before it (-1). */
+function compareOrder<V, B>(
+  name: 'after' | 'before',
+  other: string,
+  direction: 1 | -1,
+  verdict: Verdict,
+  options: OrSame | string,
+): Rule<V, B> {
+  const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
+  const holds = (value: unknown, its: unknown): boolean => {
+    const distance = its === undefined ? direction : position(value) - position(its);
+    return distance * direction > 0 || (orSame && distance === 0);
+  };
+  return compare(name, { other, orSame }, holds, verdict, rest);
+}
+
 /**
  * The value must be the same as that of another field of the group. Code `differs`.
  *
@@ -63,10 +79,7 @@ export function after<
     ? { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string
     : never),
 >(other: K, options: OrSame | string = {}): Rule<V, B> {
-  const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
-  const holds = (value: unknown, its: unknown): boolean =>
-    its === undefined || position(value) > position(its) || (orSame && position(value) === position(its));
-  return compare('after', { other, orSame }, holds, { code: 'rangeUnderflow', text: rangeUnderflow }, rest);
+  return compareOrder('after', other, 1, { code: 'rangeUnderflow', text: rangeUnderflow }, options);
 }
 
 /**
@@ -82,10 +95,7 @@ export function before<
     ? { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string
     : never),
 >(other: K, options: OrSame | string = {}): Rule<V, B> {
-  const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
-  const holds = (value: unknown, its: unknown): boolean =>
-    its === undefined || position(value) < position(its) || (orSame && position(value) === position(its));
-  return compare('before', { other, orSame }, holds, { code: 'rangeOverflow', text: rangeOverflow }, rest);
+  return compareOrder('before', other, -1, { code: 'rangeOverflow', text: rangeOverflow }, options);
 }
 
 export interface OrSame extends RuleOptions {
