@@ -130,8 +130,8 @@ export class FieldNode extends BaseNode {
     this.replace(this.initial);
   }
 
-  /** Takes the value of the page's markup, if nothing else was given. It is no edit, and a reset leads back to it. */
-  offer(value: unknown): void {
+  /** It is no edit, and a reset leads back to it. */
+  override offer(value: unknown): void {
     if (this.isGiven || this.dirty > 0 || this.removed) return;
     this.initial = this.write(value);
     this.markSaved(this.initial);

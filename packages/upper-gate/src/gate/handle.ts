@@ -9,7 +9,6 @@ import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { dataOf, factsOf, stateOf, type DataSoFar, type FieldState } from './fieldState.ts';
-import { FieldNode } from './fieldNode.ts';
 import { focusNode } from './focus.ts';
 import type { BaseNode, Connection } from './node.ts';
 import { verdictsOf, type GivenFinding } from './serverAnswer.ts';
@@ -193,7 +192,7 @@ if (DEV)
 /** Gives a field the value of the page's markup: it counts if nothing else was given, and is no edit. */
 export function offerMarkup(handle: Handle, value: unknown): void {
   const { [STORE]: store, [NODE]: node } = handle as NodeHandle;
-  if (node instanceof FieldNode) store.change(() => node.offer(value));
+  store.change(() => node.offer(value));
 }
 
 function countListener(node: BaseNode, by: 1 | -1): void {

@@ -145,6 +145,11 @@ export abstract class BaseNode implements LiveNode<Part> {
     // Only fields read.
   }
 
+  /** Takes the value of the page's markup, if nothing else was given. */
+  offer(_value: unknown): void {
+    // Only fields have controls.
+  }
+
   /** A field further in was edited. */
   rowEdited(): void {
     // Only lists compare their rows.
