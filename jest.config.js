@@ -12,7 +12,8 @@ const library = {
   transformIgnorePatterns: ['/node_modules/(?!intl-messageformat/|@formatjs/)'],
   moduleNameMapper: {
     '^#development$': '<rootDir>/src/development/on.ts',
-    '^#devWarnings$': '<rootDir>/src/dom/devWarnings.ts',
+    '^#devWarnings$': '<rootDir>/src/showing/devWarnings.ts',
+    '^#hookWarnings$': '<rootDir>/src/dom/hookWarnings.ts',
     '^upper-gate$': '<rootDir>/src/index.ts',
     '^upper-gate/messages/(.*)$': '<rootDir>/src/messages/$1.ts',
     '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',

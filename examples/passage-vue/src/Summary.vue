@@ -11,7 +11,7 @@ const summary = useGateSummary(gate);
   <section class="summary" v-bind="summary.place">
     <h2 v-bind="summary.heading">{{ summary.text }}</h2>
     <ul>
-      <li v-for="error in summary.errors" :key="`${error.path} ${error.text}`">
+      <li v-for="error in summary.errors" :key="error.key">
         <a v-if="error.element" v-bind="summary.link(error)">{{ error.text }}</a>
         <template v-else>{{ error.text }}</template>
       </li>

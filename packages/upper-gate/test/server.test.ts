@@ -25,27 +25,22 @@ const post = (body: unknown, headers: Record<string, string> = {}): Request =>
   new Request('http://localhost/', { method: 'POST', body: body as string, headers, ...(body instanceof ReadableStream && { duplex: 'half' }) });
 const json = (value: unknown): Request => post(typeof value === 'string' ? value : JSON.stringify(value), { 'content-type': 'application/json' });
 const form = (text: string): Request => post(text, { 'content-type': 'application/x-www-form-urlencoded' });
-function multipart(entries: readonly (readonly [string, string | File])[]): Request {
+function formData(entries: readonly (readonly [string, string | File])[]): FormData {
   const data = new FormData();
   for (const [name, value] of entries) data.append(name, value as string);
-  return post(data, { accept: 'text/html' });
+  return data;
 }
+const multipart = (entries: readonly (readonly [string, string | File])[]): Request => post(formData(entries), { accept: 'text/html' });
+const ENTRIES: readonly (readonly [string, string | File])[] = [
+  ...Object.entries({ vessel: 'Otter', kit: 'horn', 'crew.0.name': 'Ada', 'crew.0.age': '41', 'crew.1.name': 'Bo', 'crew.1.age': '' }),
+  ['paper', new File([], '')],
+];
 
-test.each<[string, () => Request]>([
+test.each<[string, () => Request | FormData]>([
   ['JSON', () => json({ vessel: 'Otter', kit: ['horn'], crew: [{ name: 'Ada', age: 41 }, { name: 'Bo' }] })],
   ['urlencoded', () => form('vessel=Otter&kit=horn&crew.0.name=Ada&crew.0.age=41&crew.1.name=Bo&crew.1.age=')],
-  [
-    'multipart',
-    () =>
-      multipart([
-        ['vessel', 'Otter'],
-        ['kit', 'horn'],
-        ['crew.0.name', 'Ada'],
-        ['crew.0.age', '41'],
-        ['crew.1.name', 'Bo'],
-        ['paper', new File([], '')],
-      ]),
-  ],
+  ['multipart', () => multipart(ENTRIES)],
+  ['form data that a framework has read', () => formData(ENTRIES)],
 ])('%s is read into the same data', async (_, request) => {
   expect(await validateRequest(passage, request(), { checks })).toMatchObject({
     ok: true,

@@ -17,7 +17,9 @@ export {
   rawIn,
   toggled,
 } from '../showing/bundle.ts';
+export { type FormAction, formDataOf } from '../showing/action.ts';
 export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading } from '../showing/errors.ts';
+export { takePosted } from '../gate/posted.ts';
 export { focusFilled } from '../showing/focus.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
 export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
@@ -53,4 +55,8 @@ export function setIdPrefix(gate: object, prefix: string): void {
 }
 
 /** Ends what is under way, async rules and a submission, as its component goes. The gate goes on with the next edit. */
-export const interrupt = (gate: object): void => internalsOf(gate).interrupt();
+export function interrupt(gate: object): void {
+  const { store, submission } = internalsOf(gate);
+  submission.abort();
+  store.forgetAnswers();
+}

@@ -1,7 +1,7 @@
 // Wiring a plain form to a gate, by the names of its controls.
 
 import { devAssert } from '#development';
-import { startDevWarnings } from '#devWarnings';
+import { startHookWarnings } from '#hookWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import { offerMarkup, type Handle } from '../gate/handle.ts';
 import type { Node } from '../schema/node.ts';
@@ -113,7 +113,7 @@ class Binding {
     this.#undo.push(
       gate.root.connect({ focus: () => this.#line.focus() }),
       gate.subscribe(() => this.#line.render()),
-      startDevWarnings(form, gate, { rows: rows !== undefined, summary: summary !== undefined }),
+      startHookWarnings(form, gate, { rows: rows !== undefined, summary: summary !== undefined }),
     );
     this.#line.render();
   }

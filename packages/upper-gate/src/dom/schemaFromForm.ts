@@ -27,12 +27,17 @@ function labelOf(controls: readonly Control[]): string {
   return label?.textContent.trim() || control.getAttribute('aria-label') || control.getAttribute('title') || nameOf(control);
 }
 
+/** Without `disabled`: the binding follows it, and a control may be enabled later. */
 const attributesOf = (element: Element): Record<string, string> =>
-  Object.fromEntries([...element.attributes].map(({ name, value }) => [name, value]));
+  Object.fromEntries([...element.attributes].flatMap(({ name, value }) => (name === 'disabled' ? [] : [[name, value]])));
+
+/** HTML bars inputs of every type that are read-only from validation; selects have no such attribute. */
+const isReadOnly = (control: Element): boolean => control.localName === 'input' && control.hasAttribute('readonly');
+const isRequired = (control: Element): boolean => control.hasAttribute('required') && !isReadOnly(control);
 
 /** As in HTML, each box of a group that is `required` has to be ticked. */
 function requiredBoxes(controls: readonly Control[]): Rule<readonly string[], unknown, string>[] {
-  const wanted = controls.filter((control) => control.hasAttribute('required')).map((control) => (control as HTMLInputElement).value);
+  const wanted = controls.filter(isRequired).map((control) => (control as HTMLInputElement).value);
   const isTicked = (ticked: readonly string[]): boolean => wanted.every((value) => ticked.includes(value));
   return wanted.length === 0 ? [] : [required(), check(isTicked, { code: 'valueMissing' })];
 }
@@ -41,7 +46,7 @@ function requiredBoxes(controls: readonly Control[]): Rule<readonly string[], un
 function fieldOf(controls: readonly Control[]): Node {
   const [control] = controls as readonly [HTMLInputElement];
   const label = labelOf(controls);
-  const requiredRules = controls.some((each) => each.hasAttribute('required')) ? [required()] : [];
+  const requiredRules = controls.some(isRequired) ? [required()] : [];
   const values = controls.map((each) => (each as HTMLInputElement).value);
   if (control.type === 'radio') return choice(label, values, ...requiredRules);
   if (control.type === 'checkbox')
@@ -66,7 +71,7 @@ function fieldOf(controls: readonly Control[]): Node {
   // It always has a value on its steps; limits that contradict each other do not count.
   if (control.type === 'range') {
     const [min, max] = [Number(control.min || 0), Number(control.max || 100)];
-    return number(label, ...(min <= max ? [range({ min, max })] : []));
+    return number(label, ...(min <= max && !isReadOnly(control) ? [range({ min, max })] : []));
   }
   return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input');
 }

@@ -236,13 +236,10 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
   const gate = {
     ...withInternals({
       store,
+      submission,
       idPrefix: 'gate',
       form: undefined,
       onDispose,
-      interrupt() {
-        submission.abort();
-        store.forgetAnswers();
-      },
     }),
     schema,
     root: handleOf(store, root),

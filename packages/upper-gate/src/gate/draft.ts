@@ -1,12 +1,12 @@
 // Drafts: a half-filled form survives a reload. What was edited is kept as raw values, over whatever the initial values
 // are by then.
 
-import { isField } from '../schema/field.ts';
+import type { FieldPart } from '../schema/field.ts';
 import type { Node } from '../schema/node.ts';
-import type { Part } from '../schema/part.ts';
 import type { Gate } from './createGate.ts';
 import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
+import { isObject, restorable } from './restorable.ts';
 
 /** What a draft is kept in: `localStorage`, `sessionStorage`, or anything of their shape. */
 export interface DraftStorage {
@@ -46,32 +46,15 @@ interface Kept {
   readonly edits: Readonly<Record<string, unknown>>;
 }
 
-const isObject = (value: unknown): value is Readonly<Record<string, unknown>> => typeof value === 'object' && value !== null;
-
-/**
- * What of a raw value a draft may hold of a part: nothing private, no files, and nothing that the part cannot hold (of a
- * draft of an older schema, or one that somebody has changed).
- */
-function keepable(part: Part | undefined, raw: unknown): unknown {
-  if (part === undefined || part.private || raw === undefined || part.kind === 'file' || part.kind === 'files') return undefined;
-  // A part within itself is held as a whole.
-  if (part.row !== part) return isObject(raw) ? keepable(part.row, raw) : undefined;
-  if (isField(part)) {
-    const { emptyRaw } = part;
-    const isAny = part.jsonType === 'any';
-    return isAny || (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ? raw : undefined;
-  }
-  if (Array.isArray(raw)) return part.kind === 'list' ? raw.map((row, i) => keepable(part.locate(String(i))?.part, row)) : undefined;
-  if (!isObject(raw) || part.kind === 'list') return undefined;
-  const fields = Object.keys(raw).map((key) => [key, keepable(part.locate(key, raw)?.part, raw[key])] as const);
-  return Object.fromEntries(fields.filter(([, value]) => value !== undefined));
-}
+/** A draft may be of an older schema, or somebody has changed it. */
+const fits = ({ emptyRaw }: FieldPart, raw: unknown): boolean =>
+  typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw);
 
 /** Collects what was edited: fields one by one, lists as a whole. */
 function collect(node: BaseNode, edits: Map<string, unknown>): void {
   if (node.dirty === 0 || node.part.private) return;
   if (node.rows === undefined && !node.part.isLeaf) return node.children.forEach((child) => collect(child, edits));
-  const raw = keepable(node.part, node.raw);
+  const raw = restorable(node.part, node.raw, fits);
   if (raw !== undefined) edits.set(node.path, raw);
 }
 
@@ -111,7 +94,7 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
   /** A kept value with its path, as far as it fits. */
   const fitting = (path: string, value: unknown): readonly (readonly [path: string, raw: unknown])[] => {
-    const raw = isWanted(path) ? keepable((store.find(path) as BaseNode | undefined)?.part, value) : undefined;
+    const raw = isWanted(path) ? restorable((store.find(path) as BaseNode | undefined)?.part, value, fits) : undefined;
     return raw === undefined ? [] : [[path, raw]];
   };
   const parse = (text: string | null | undefined): Kept | undefined => {

@@ -4,6 +4,7 @@
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
 import type { FormStore } from './store.ts';
+import type { Submission } from './submission.ts';
 
 const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
 
@@ -22,8 +23,7 @@ export interface GateInternals {
   idPrefix: string;
   /** The form element on the page, once a binding has wired it. */
   form: FormLink | undefined;
-  /** Ends what is under way: async rules and a submission. The gate goes on with the next edit. */
-  interrupt(): void;
+  readonly submission: Submission;
   /** Calls back when the gate is disposed of. */
   readonly onDispose: Set<() => void>;
 }

@@ -115,6 +115,10 @@ export function verdictsOf(answer: unknown): readonly ServerVerdict[] {
   return [{ path: '', verdict: { code: isBreakdown ? 'failed' : 'refused', text, ...(said !== undefined && { message: () => said }) } }];
 }
 
+/** What a plain answer, one that is no `Response`, found; nothing if it accepts. */
+export const plainRefusalIn = (answer: unknown): readonly ServerVerdict[] | undefined =>
+  isRefusal(answer) ? verdictsOf(answer) : undefined;
+
 /**
  * What a submit handler's answer means.
  *
@@ -128,7 +132,7 @@ export async function refusalIn(reply: unknown): Promise<readonly ServerVerdict[
     const body: unknown = isJson ? await reply.json().catch(() => undefined) : undefined;
     return verdictsOf({ status: reply.status, ...(isRefusal(body) || isObject(body) ? body : {}) });
   }
-  return isRefusal(reply) ? verdictsOf(reply) : undefined;
+  return plainRefusalIn(reply);
 }
 
 /** Whether something that was thrown is a server's answer, not the report of a breakdown. */

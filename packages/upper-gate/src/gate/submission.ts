@@ -46,6 +46,7 @@ export interface Submission {
   submit(event: unknown): Promise<Outcome>;
   /** Ends what is under way; nothing more comes of it. */
   abort(): void;
+  become(status: Status): void;
 }
 
 interface SubmissionOptions {
@@ -166,6 +167,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
   };
 
   return {
+    become,
     get status() {
       return status;
     },

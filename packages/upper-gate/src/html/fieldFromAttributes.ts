@@ -103,7 +103,8 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
 /**
  * Builds a field from the constraint attributes of an HTML control: its findings carry the codes that the browser's
  * `ValidityState` flags are named by. What HTML ignores is ignored: limits that cannot be read, patterns that are invalid
- * under the `v` flag, attributes that do not apply to the type.
+ * under the `v` flag, attributes that do not apply to the type. As in HTML, a control that is `readonly` or `disabled` has no
+ * rules.
  *
  * @param attributes content attributes, by lower-case name
  * @param control the element; default `'input'`
@@ -116,17 +117,16 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
 export function fieldFromAttributes(attributes: Attributes, control: 'input' | 'textarea' = 'input'): Field {
   const given = control === 'textarea' ? 'textarea' : (valueOf(attributes, 'type') ?? 'text').toLowerCase();
   const settings = { label: valueOf(attributes, 'aria-label') ?? valueOf(attributes, 'title') ?? (valueOf(attributes, 'name') || 'Field') };
-  // A control that the person cannot fill in is not asked for a value.
-  const requiredRules: FieldRule[] =
-    attributes['required'] !== undefined && attributes['readonly'] === undefined && attributes['disabled'] === undefined
-      ? [required()]
-      : [];
-  if (given === 'number') return number(settings, ...(requiredRules as []), ...(rangeRules(attributes, undefined) as []));
+  // HTML bars a control that the user cannot change from validation.
+  const isBarred = attributes['readonly'] !== undefined || attributes['disabled'] !== undefined;
+  const requiredRules: FieldRule[] = attributes['required'] === undefined ? [] : [required()];
+  const allRules = (others: FieldRule[]): [] => (isBarred ? [] : ([...requiredRules, ...others] as []));
+  if (given === 'number') return number(settings, ...allRules(rangeRules(attributes, undefined)));
   if (Object.hasOwn(MOMENTS, given)) {
     const { kind, make } = MOMENTS[given as keyof typeof MOMENTS];
-    return make(settings, ...(requiredRules as []), ...(rangeRules(attributes, kind) as []));
+    return make(settings, ...allRules(rangeRules(attributes, kind)));
   }
   const type = TEXTS.includes(given) ? given : 'text';
   // The control has stripped what HTML strips; other white space counts.
-  return text({ ...settings, trim: false }, ...(requiredRules as []), ...(textRules(attributes, type) as []));
+  return text({ ...settings, trim: false }, ...allRules(textRules(attributes, type)));
 }

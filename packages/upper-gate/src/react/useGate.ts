@@ -1,9 +1,10 @@
 // The gate of a form, for as long as its component lives.
 
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
-import { interrupt, setIdPrefix, wireForm } from '../binding/index.ts';
+import { interrupt, setIdPrefix, takePosted, wireForm, type FormAction } from '../binding/index.ts';
 import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
+import { runAction, useAnswer } from './action.ts';
 
 /** To spread on the `<form>`. */
 export interface FormBundle {
@@ -11,46 +12,91 @@ export interface FormBundle {
   readonly ref: RefCallback<HTMLFormElement>;
 }
 
+/** To spread on the `<form>` of an action. */
+export interface ActionFormBundle extends FormBundle {
+  /** What the form is sent to before there is script. */
+  readonly action: (data: FormData) => void;
+}
+
+export interface UseGateOptions<N extends Node> extends GateOptions<N> {
+  readonly action?: undefined;
+  /** What the server answered, if the form was posted before there was script: `{ raw, findings }`, or problem details with `raw`. */
+  readonly posted?: unknown;
+}
+
+export interface ActionOptions<N extends Node, A> extends Omit<GateOptions<N>, 'submit'> {
+  /** Gets the form as the browser would send it, once all is valid. Its answer accepts or refuses as that of `submit`. */
+  readonly action: FormAction<A>;
+  readonly posted?: Awaited<A> | undefined;
+}
+
 /**
  * Makes the gate of a form: once, however often the component renders. Rendering does not depend on it: see
  * `useGateField` and `useGateState`.
  *
- * @param options as of `createGate`; `submit` and `onFault` may be other functions at each render, the latest is called;
- *   `messages` may change; the others count at the first render
+ * @param options as of `createGate`; `submit`, `action` and `onFault` may be other functions at each render, the latest is
+ *   called; `messages` may change; the others count at the first render
  * @returns the gate, and what to spread on the `<form>`
+ * @throws TypeError for `action` before React 19
  *
  * @example
  * const { gate, form } = useGate(passage, { submit: (data) => api.book(data) });
  * return <form {...form} action="/bookings" method="post">...</form>;
+ *
+ * @example
+ * const { gate, form } = useGate(passage, { action: book }); // a server function (before, data: FormData) => answer
+ * return <form {...form}>...</form>;
  */
-export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {}): { readonly gate: Gate<N>; readonly form: FormBundle } {
+export function useGate<N extends Node, A>(
+  schema: N,
+  options: ActionOptions<N, A>,
+): { readonly gate: Gate<N>; readonly form: ActionFormBundle };
+export function useGate<N extends Node>(schema: N, options?: UseGateOptions<N>): { readonly gate: Gate<N>; readonly form: FormBundle };
+export function useGate<N extends Node>(
+  schema: N,
+  options: Omit<GateOptions<N>, 'submit'> & {
+    readonly submit?: GateOptions<N>['submit'];
+    readonly action?: FormAction<unknown> | undefined;
+    readonly posted?: unknown;
+  } = {},
+): { readonly gate: Gate<N>; readonly form: FormBundle } {
   const id = useId();
+  const { answer, post } = useAnswer(options.action, options.posted);
   const latest = useRef(options);
+  const before = useRef(answer);
   useInsertionEffect(() => {
     latest.current = options;
   });
   const [made] = useState(() => {
+    let element: HTMLFormElement | null = null;
     const gate = createGate(schema, {
       ...options,
-      submit: (data, context) => latest.current.submit?.(data, context),
+      submit: async (data, run) => {
+        const { action, submit } = latest.current;
+        return action ? (before.current = await runAction(action, before.current, element, run.event)) : submit?.(data, run);
+      },
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
     setIdPrefix(gate, id);
+    takePosted(gate, answer);
     let undo: (() => void) | undefined;
-    const ref = (element: HTMLFormElement | null): void => {
+    const ref = (given: HTMLFormElement | null): void => {
       undo?.();
-      undo = element ? wireForm(element, gate) : undefined;
+      element = given;
+      undo = given ? wireForm(given, gate) : undefined;
     };
-    return { gate, form: { ref } };
+    return { gate, form: post ? { ref, action: post } : { ref } };
   });
   const { gate } = made;
   const { messages } = options;
-  const spoken = useRef(messages);
+  const shown = useRef({ messages, answer });
   useEffect(() => {
-    if (spoken.current === messages) return;
-    spoken.current = messages;
-    gate.setLocale(messages);
-  }, [gate, messages]);
+    const last = shown.current;
+    shown.current = { messages, answer };
+    if (last.messages !== messages) gate.setLocale(messages);
+    // React has sent the form itself, before this component was there.
+    if (last.answer !== answer) takePosted(gate, (before.current = answer));
+  }, [gate, messages, answer]);
   // What is under way ends with the component; a gate that is mounted again goes on.
   useEffect(() => () => interrupt(gate), [gate]);
   return made;

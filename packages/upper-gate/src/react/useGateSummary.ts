@@ -40,7 +40,7 @@ export interface GateSummary {
  *
  * @example
  * const { line, place, heading, errors, link } = useGateSummary(gate);
- * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.path} {...link(error)} />)}</section></>;
+ * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.key} {...link(error)} />)}</section></>;
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
   const left = useMemo(() => followRefusals(gate), [gate]);
@@ -77,7 +77,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     place: { ref: refs.place, role: 'group', tabIndex: -1, 'aria-labelledby': id, hidden: errors.length === 0 },
     heading: { id, children: heading },
     link: (error) => ({
-      href: `#${error.element?.id ?? ''}`,
+      href: `#${error.element?.id ?? `${idPrefixOf(gate)}-${error.path}`}`,
       onClick: (event) => {
         event.preventDefault();
         error.focus();

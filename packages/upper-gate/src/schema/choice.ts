@@ -67,5 +67,10 @@ export function choices<const T extends string, Q extends string = never>(
     if (list.length === 0) return NONE;
     return list.every((value) => values.has(value)) ? [...list] : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
   };
-  return makeField({ name: 'choices', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, same: sameList, options }, settings, rules);
+  const write = (value: unknown): unknown => (typeof value === 'string' ? [value].filter(Boolean) : value);
+  return makeField(
+    { name: 'choices', jsonType: 'array', read, write, emptyData: NONE, emptyRaw: NONE, same: sameList, options },
+    settings,
+    rules,
+  );
 }

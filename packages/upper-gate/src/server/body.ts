@@ -4,9 +4,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Busboy } from '@fastify/busboy';
 import type { Limits } from './limits.ts';
-import { RequestProblem } from './problemDetails.ts';
-
-const tooLarge = (bytes: number): RequestProblem => new RequestProblem(413, 'Too large', `The body may hold ${bytes} bytes.`);
+import { fileTooLarge, RequestProblem, tooLarge, tooManyFiles } from './problemDetails.ts';
 
 /**
  * The text of a body.
@@ -62,10 +60,10 @@ export async function readMultipart(request: Request, limits: Required<Limits>):
       const entry: [string, unknown] = [name, undefined];
       entries.push(entry);
       stream.on('data', (chunk: Buffer) => chunks.push(chunk));
-      stream.on('limit', () => refuse(new RequestProblem(413, 'File too large', `"${filename ?? ''}" is larger than ${fileBytes} bytes.`)));
+      stream.on('limit', () => refuse(fileTooLarge(filename ?? '', fileBytes)));
       stream.on('end', () => (entry[1] = new File(chunks, filename ?? '', { type })));
     });
-    parser.on('filesLimit', () => refuse(new RequestProblem(413, 'Too many files', `A request can have at most ${files} files.`)));
+    parser.on('filesLimit', () => refuse(tooManyFiles(files)));
     await pipeline(Readable.fromWeb(request.body ?? new Blob([]).stream()), parser, { signal: controller.signal });
   } catch (error) {
     throw (

@@ -22,6 +22,13 @@ export class RequestProblem extends Error {
   }
 }
 
+// Requests beyond the limits.
+export const tooLarge = (bytes: number): RequestProblem => new RequestProblem(413, 'Too large', `The body may hold ${bytes} bytes.`);
+export const tooManyFiles = (files: number): RequestProblem =>
+  new RequestProblem(413, 'Too many files', `A request can have at most ${files} files.`);
+export const fileTooLarge = (name: string, bytes: number): RequestProblem =>
+  new RequestProblem(413, 'File too large', `"${name}" is larger than ${bytes} bytes.`);
+
 /**
  * The problem details of findings: the errors among them.
  *

@@ -4,7 +4,7 @@ import { LimitError, nestNames } from '../interop/names.ts';
 import { readMultipart, readText } from './body.ts';
 import { limitsOf, type Limits } from './limits.ts';
 import { inspect } from './inspect.ts';
-import { RequestProblem, problemResponse, type Problem } from './problemDetails.ts';
+import { fileTooLarge, problemResponse, RequestProblem, tooLarge, tooManyFiles, type Problem } from './problemDetails.ts';
 
 /** What a request holds, or why it cannot be read. */
 export type FormRead =
@@ -27,7 +27,8 @@ export type FormRead =
 /**
  * Reads the values of a request: JSON, urlencoded, or multipart.
  *
- * @param request as of fetch; its body is read as it comes, no further than the limits allow
+ * @param request as of fetch; its body is read as it comes, no further than the limits allow. Or the data of a form that a
+ *   framework has read already, as a server function gets it
  * @param limits what it may hold
  * @returns the values; or, for a body that is too large (413), of another type (415) or broken (400), the answer to give
  *
@@ -35,8 +36,9 @@ export type FormRead =
  * const read = await readForm(request, { bytes: 50_000 });
  * if (!read.ok) return read.response;
  */
-export async function readForm(request: Request, limits: Limits = {}): Promise<FormRead> {
+export async function readForm(request: Request | FormData, limits: Limits = {}): Promise<FormRead> {
   try {
+    if (request instanceof FormData) return { ok: true, raw: readFormData(request, limitsOf(limits)), isJson: false, acceptsHtml: false };
     const type = (request.headers.get('content-type') ?? '').split(';', 1)[0]!.trim().toLowerCase();
     const raw = await readAs(type, request, limitsOf(limits));
     return {
@@ -50,6 +52,17 @@ export async function readForm(request: Request, limits: Limits = {}): Promise<F
     if (!(refusal instanceof RequestProblem)) throw error;
     return { ok: false, problem: refusal.problem, response: problemResponse(refusal.problem) };
   }
+}
+
+/** The values of a form that somebody else has read, within the same limits. */
+function readFormData(data: FormData, limits: Required<Limits>): unknown {
+  const entries = [...data];
+  const files = entries.flatMap(([, value]) => (typeof value === 'string' ? [] : [value]));
+  const sizes = entries.map(([name, value]) => Buffer.byteLength(name) + (typeof value === 'string' ? Buffer.byteLength(value) : 0));
+  if (sizes.reduce((sum, size) => sum + size, 0) > limits.bytes) throw tooLarge(limits.bytes);
+  if (files.length > limits.files) throw tooManyFiles(limits.files);
+  for (const { name, size } of files) if (size > limits.fileBytes) throw fileTooLarge(name, limits.fileBytes);
+  return nestNames(entries, limits);
 }
 
 const isJson = (type: string): boolean => type === 'application/json' || (type.startsWith('application/') && type.endsWith('+json'));

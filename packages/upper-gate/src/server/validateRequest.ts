@@ -34,6 +34,7 @@ export type RequestResult<D> =
  * Reads a request and validates it with the schema of the page. A client can bypass the page, but not this.
  *
  * @param schema the same as on the page
+ * @param request as of fetch, or the `FormData` that a server function gets
  * @param options `checks`: the server's own functions for the network rules, by their names; `limits`: see `readForm`
  * @returns the data, as `validateAsync`; or the answer to give. `gate.submit` understands it, and puts each error on its field.
  *
@@ -44,14 +45,18 @@ export type RequestResult<D> =
  */
 export async function validateRequest<N extends Node>(
   schema: N,
-  request: Request,
+  request: Request | FormData,
   options: ValidateRequestOptions = {},
 ): Promise<RequestResult<N[typeof DATA]>> {
   const { limits, source = 'form', ...rest } = options;
   const read = await readForm(request, limits);
   if (!read.ok) return { ...read, findings: [], raw: undefined, acceptsHtml: false };
   const { raw, acceptsHtml, isJson } = read;
-  const result = await validateAsync(schema, raw, { ...rest, source: isJson ? source : 'form', signal: request.signal });
+  const result = await validateAsync(schema, raw, {
+    ...rest,
+    source: isJson ? source : 'form',
+    ...(request instanceof Request && { signal: request.signal }),
+  });
   if (result.ok) return { ...result, acceptsHtml };
   const problem = toProblemDetails(result.findings);
   return { ok: false, problem, response: problemResponse(problem), findings: result.findings, raw, acceptsHtml };

@@ -13,6 +13,8 @@ import type { Finding } from '../schema/finding.ts';
 
 /** An error, and the way to its control. */
 export interface ShownError {
+  /** Unique in the list: a field may have several errors. */
+  readonly key: string;
   readonly path: string;
   /** What the field is called. */
   readonly label: string;
@@ -35,9 +37,17 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
     node.children.forEach(collect);
     if (!node.revealed) return;
     const element = [...(node.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const { message, path } of shownOf(node, node.held?.errors ?? [], store)) {
+    for (const [index, { message, path }] of shownOf(node, node.held?.errors ?? [], store).entries()) {
       const text = [...rowsAbove(node, catalogue), message].join(': ');
-      found.push({ path, label: inLanguage(node.part.label, catalogue), message, text, element, focus: () => focusNode(node) });
+      found.push({
+        key: `${path}:${index}`,
+        path,
+        label: inLanguage(node.part.label, catalogue),
+        message,
+        text,
+        element,
+        focus: () => focusNode(node),
+      });
     }
   };
   collect(root);
@@ -82,8 +92,9 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     const refused = gate.state.status === 'refused';
     if (!refused && left === NOTHING) return left;
     const errors = shownErrors(gate);
-    // Looked up once: it takes the layout of the page.
-    if (refused) lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
+    // Looked up once: it takes the layout of the page. Before there is script, nothing is known of it.
+    if (refused && internalsOf(gate).form)
+      lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
     const same = errors.length === left.errors.length && errors.every((error, i) => isSame(error, left.errors[i]!));
     const strays = errors.filter(({ path }) => lost.has(path));
     if (!same || strays.length !== left.unreachable.length)

@@ -2,6 +2,7 @@
 // a line for screen readers, and leaving a field without moving what is under the pointer.
 
 import { DEV } from '#development';
+import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';
@@ -27,6 +28,7 @@ export class FormWiring implements FormLink {
   readonly #live = makeLiveRegion();
   readonly #ended = new AbortController();
   readonly #unsubscribe: () => void;
+  readonly #stopWarnings: () => void;
   #pointerDown = false;
   #busy = false;
   #status = '';
@@ -55,11 +57,13 @@ export class FormWiring implements FormLink {
     this.#unsubscribe = gate.subscribe(() => this.#render());
     this.#render();
     internalsOf(gate).form = this;
+    this.#stopWarnings = startDevWarnings(form, gate);
   }
 
   undo(): void {
     this.#ended.abort();
     this.#unsubscribe();
+    this.#stopWarnings();
     this.#live.remove();
     this.#attributes.restore();
     const internals = internalsOf(this.#gate);

@@ -1,15 +1,27 @@
 // The gate of a form, for as long as its component lives.
 
 import { markRaw, onScopeDispose, toValue, useId, watch, type MaybeRefOrGetter } from 'vue';
-import { setIdPrefix, wireForm } from '../binding/index.ts';
+import { formDataOf, setIdPrefix, takePosted, wireForm, type FormAction } from '../binding/index.ts';
 import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef, type Ref } from './element.ts';
 
-export interface UseGateOptions<N extends Node> extends Omit<GateOptions<N>, 'messages'> {
+interface CommonOptions<N extends Node> extends Omit<GateOptions<N>, 'messages' | 'submit'> {
   /** The language of the messages: a catalogue, or a ref or getter of one. */
   readonly messages?: MaybeRefOrGetter<Catalogue | undefined>;
+}
+
+export interface UseGateOptions<N extends Node> extends CommonOptions<N>, Pick<GateOptions<N>, 'submit'> {
+  readonly action?: undefined;
+  /** What the server answered, if the form was posted before there was script: `{ raw, findings }`, or problem details with `raw`. */
+  readonly posted?: unknown;
+}
+
+export interface ActionOptions<N extends Node, A> extends CommonOptions<N> {
+  /** Gets the form as the browser would send it, once all is valid. Its answer accepts or refuses as that of `submit`. */
+  readonly action: FormAction<A>;
+  readonly posted?: Awaited<A> | undefined;
 }
 
 /** To bind to the `<form>`: `v-bind="form"`. */
@@ -21,24 +33,49 @@ export interface FormBundle {
 /**
  * Makes the gate of a form. Its component does not depend on it: see `useGateField` and `useGateState`.
  *
- * @param options as of `createGate`
+ * @param options as of `createGate`; or, in place of `submit`, an `action` that gets the form's data
  * @returns the gate, and what to bind to the `<form>`
  *
  * @example
  * const { gate, form } = useGate(passage, { submit: (data) => api.book(data) });
  * // <form v-bind="form" action="/bookings" method="post">
+ *
+ * @example
+ * const { gate, form } = useGate(passage, { action: (before, data) => fetch('/bookings', { method: 'POST', body: data }), posted });
  */
-export function useGate<N extends Node>(schema: N, options: UseGateOptions<N> = {}): { readonly gate: Gate<N>; readonly form: FormBundle } {
-  const { messages, ...rest } = options;
+export function useGate<N extends Node, A>(schema: N, options: ActionOptions<N, A>): { readonly gate: Gate<N>; readonly form: FormBundle };
+export function useGate<N extends Node>(schema: N, options?: UseGateOptions<N>): { readonly gate: Gate<N>; readonly form: FormBundle };
+export function useGate<N extends Node>(
+  schema: N,
+  {
+    messages,
+    action,
+    posted,
+    ...rest
+  }: CommonOptions<N> &
+    Pick<GateOptions<N>, 'submit'> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown } = {},
+): { readonly gate: Gate<N>; readonly form: FormBundle } {
+  let element: HTMLFormElement | null = null;
+  let answer = posted;
+  const send: GateOptions<N>['submit'] =
+    action && (async (_data, { event }) => (answer = await action(answer, formDataOf(element, event))));
   // Never made reactive: the gate reports its changes itself.
-  const gate = markRaw(createGate(schema, { ...rest, messages: toValue(messages) }) as Gate<N> & object);
+  const gate = markRaw(createGate(schema, { ...rest, ...(send && { submit: send }), messages: toValue(messages) }) as Gate<N> & object);
   setIdPrefix(gate, useId());
+  takePosted(gate, posted);
   watch(
     () => toValue(messages),
     (now) => gate.setLocale(now),
   );
   // What is under way ends with the component.
   onScopeDispose(() => gate.dispose());
-  const ref = tieRef((element) => wireForm(element as HTMLFormElement, gate));
+  const ref = tieRef((given) => {
+    element = given as HTMLFormElement;
+    const undo = wireForm(element, gate);
+    return () => {
+      element = null;
+      undo();
+    };
+  });
   return { gate, form: { ref } };
 }

@@ -48,6 +48,8 @@ export interface GateField<N extends Node = Node> {
   readonly input: InputBundle;
   /** For a field of several controls: what to bind to one of its radios or checkboxes. */
   readonly option: (value: string) => OptionBundle;
+  /** To bind to an `<option>` of a select: on a server, Vue does not choose it by the value of the select. */
+  readonly selectOption: (value: string) => { readonly value: string; readonly selected?: boolean };
   /** For the fieldset around such controls. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string };
@@ -173,6 +175,7 @@ export function useGateField(
       const { value: of } = handle;
       return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of, value, !attributes.checked)) };
     },
+    selectOption: (value) => (typeof document === 'undefined' ? { value, selected: parts.value.option(value).checked } : { value }),
     get fieldset() {
       return parts.value.fieldset;
     },

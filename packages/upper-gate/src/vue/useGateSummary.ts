@@ -77,7 +77,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
       return text.value;
     },
     link: (error) => ({
-      href: `#${error.element?.id ?? ''}`,
+      href: `#${error.element?.id ?? `${idPrefixOf(gate)}-${error.path}`}`,
       onClick: (event) => {
         event.preventDefault();
         error.focus();

@@ -12,20 +12,28 @@ import { worded } from '../wording.ts';
 /** What a scene offers in the page. */
 declare const Scene: {
   renders: Record<string, number>;
-  hydrate(root: Element): void;
+  hydrate(root: Element, posted?: unknown): void;
   mount(root: Element, strict?: boolean): () => void;
+  mountAction(root: Element): void;
   mountEither(root: Element): void;
   mountLost(root: Element): void;
+  mountSloppy(root: Element): void;
   mountMany(root: Element): void;
   mountKeptAlive(root: Element): void;
   mountTogether(root: Element): void;
   commits: string[];
+  sent: string[];
+  draftIn(gate: unknown): Map<string, string>;
   mountWrong(root: Element, make: () => unknown): void;
 };
 declare const gate: Pick<Gate<Node>, 'root' | 'set'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
 
-const bundle = (file: string, platform: 'browser' | 'node'): string =>
+const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
+const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
+
+const bundle = (file: string, platform: 'browser' | 'node', alias: Record<string, string>): string =>
   buildSync({
+    alias,
     entryPoints: [join(__dirname, 'scenes', file)],
     bundle: true,
     write: false,
@@ -37,12 +45,17 @@ const bundle = (file: string, platform: 'browser' | 'node'): string =>
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
 
-/** Draws a scene on the server. */
-function drawOnServer(file: string): string | Promise<string> {
-  const module = { exports: {} as { draw(): string | Promise<string> } };
+interface Server {
+  draw(posted?: unknown): string | Promise<string>;
+  received(body: string): Promise<{ readonly raw: unknown; readonly findings: readonly unknown[] } | undefined>;
+}
+
+/** A scene on the server. */
+function serverOf(file: string, alias: Record<string, string>): Server {
+  const module = { exports: {} as Server };
   // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- a bundle of our own
-  new Function('module', 'exports', 'require', bundle(file, 'node'))(module, module.exports, createRequire(__filename));
-  return module.exports.draw();
+  new Function('module', 'exports', 'require', bundle(file, 'node', alias))(module, module.exports, createRequire(__filename));
+  return module.exports;
 }
 
 let browser: Browser;
@@ -52,10 +65,11 @@ beforeAll(async () => {
 afterAll(() => browser.close());
 
 describe.each([
-  ['React', 'react.tsx', 'react-server.tsx'],
-  ['Vue', 'vue.ts', 'vue-server.ts'],
-])('%s', (framework, scene, server) => {
-  const script = bundle(scene, 'browser');
+  ['React 19', 'react.tsx', 'react-server.tsx', {}],
+  ['React 18', 'react.tsx', 'react-server.tsx', REACT_18],
+  ['Vue', 'vue.ts', 'vue-server.ts', {}],
+])('%s', (framework, scene, server, alias) => {
+  const script = bundle(scene, 'browser', alias);
   let page: Page;
   let complaints: string[];
   beforeEach(async () => {
@@ -84,7 +98,7 @@ describe.each([
   const byName = (name: string) => page.locator(`[name="${name}"]`);
 
   test('what the server draws works without script, is taken over without a word, and what was typed before is kept', async () => {
-    const html = await drawOnServer(server);
+    const html = await serverOf(server, alias).draw();
     // Until there is script, the browser itself judges what it can.
     expect(html).not.toMatch(/novalidate/i);
     expect(html).toMatch(/<input(?=[^>]* name="name")[^>]* required/);
@@ -106,6 +120,82 @@ describe.each([
     expect(complaints).toEqual([]);
   });
 
+  test('without script, a refused form comes back with what was sent and each message once; with script it goes on from there', async () => {
+    const { draw, received } = serverOf(server, alias);
+    const context = await browser.newContext({ javaScriptEnabled: false });
+    const bare = await context.newPage();
+    let posted: unknown;
+    await bare.route('http://locks.test/**', async (route) => {
+      const body = route.request().postData();
+      posted = body === null ? undefined : await received(body);
+      await route.fulfill({ contentType: 'text/html', body: body !== null && !posted ? 'Booked' : `<!doctype html><div id="root">${await draw(posted)}</div>` });
+    });
+    await bare.goto('http://locks.test/');
+    await bare.locator('form').evaluate((form: HTMLFormElement) => (form.noValidate = true));
+    await bare.locator('[name=name]').fill('Otter');
+    await bare.locator('[name=again]').fill('Heron');
+    await bare.locator('select').selectOption('barge');
+    await bare.locator('[value=port]').check();
+    await bare.locator('[name=ok]').check();
+    await bare.getByText('Go').click();
+    await bare.locator('section:not([hidden])').waitFor();
+    const drawn = (at: Page) =>
+      at.evaluate(() => ({
+        values: Object.fromEntries(new FormData(document.querySelector('form')!) as never),
+        messages: [...document.querySelectorAll('[data-gate-messages]')].map(({ textContent }) => textContent).filter(Boolean),
+        summary: [...document.querySelectorAll('section a')].map((link) => `${link.getAttribute('href')!.replace(/.*-/, '')} ${link.textContent}`),
+      }));
+    const expected = {
+      values: { name: 'Otter', again: 'Heron', kind: 'barge', side: 'port', ok: 'on' },
+      messages: [worded('differs', 'Again', { otherLabel: 'Name' })],
+      summary: [`again ${worded('differs', 'Again', { otherLabel: 'Name' })}`],
+    };
+    expect(await drawn(bare)).toEqual(expected);
+    await context.close();
+
+    await page.setContent(`<!doctype html><div id="root">${await draw(posted)}</div>`);
+    await page.addScriptTag({ content: script });
+    await page.evaluate((answer) => Scene.hydrate(document.querySelector('#root')!, answer), posted);
+    await page.waitForFunction(() => document.querySelector('form')!.noValidate);
+    expect(await drawn(page)).toEqual(expected);
+    await byName('again').fill('Otter');
+    await page.locator('section[hidden]').waitFor({ state: 'attached' });
+    await page.getByText('Go').click();
+    await page.locator('output', { hasText: 'accepted 0' }).waitFor();
+    expect(complaints).toEqual([]);
+  });
+
+  test('an action: one request at a time, waited for; a refusal takes the focus, a failure is shown; the draft stays until it is accepted', async () => {
+    await show((root) => Scene.mount(root, true));
+    await page.evaluate(() => Object.assign(globalThis, { draft: Scene.draftIn(gate) }));
+    for (const name of ['name', 'again']) await byName(name).fill('Heron');
+    await byName('kind').selectOption('barge');
+    await page.evaluate(() => Object.assign(globalThis, { held: new Promise((resolve) => Object.assign(globalThis, { letGo: resolve })) }));
+    await page.getByText('Go').click();
+    await page.locator('output', { hasText: 'sending 0' }).waitFor();
+    await page.getByText('Go').click({ force: true });
+    await page.evaluate(() => (globalThis as unknown as { letGo: () => void }).letGo());
+    await page.locator('output', { hasText: 'refused 1' }).waitFor();
+    expect({
+      sent: await page.evaluate(() => Scene.sent),
+      focused: await page.evaluate(() => document.activeElement!.localName),
+      'messages of name': await messages('name'),
+    }).toEqual({ sent: ['undefined name=Heron&again=Heron&kind=barge&way=up'], focused: 'section', 'messages of name': 'Heron is taken' });
+    for (const name of ['name', 'again']) await byName(name).fill('Storm');
+    await page.getByText('Go').click();
+    await page.locator('output', { hasText: 'failed 0' }).waitFor();
+    const draft = () => page.evaluate(() => (globalThis as unknown as { draft: Map<string, string> }).draft.get('draft') ?? '');
+    expect({ line: await messages(''), value: await byName('name').inputValue(), draft: await draft() }).toEqual({
+      line: worded('failed', 'Form'),
+      value: 'Storm',
+      draft: expect.stringContaining('Storm'),
+    });
+    for (const name of ['name', 'again']) await byName(name).fill('Otter');
+    await page.getByText('Go').click();
+    await page.locator('output', { hasText: 'accepted 0' }).waitFor();
+    expect({ sent: await page.evaluate(() => Scene.sent.length), draft: await draft() }).toEqual({ sent: 3, draft: '' });
+  });
+
   test('a refusal of a field without a control, where there is no summary, is said in the line, which takes the focus', async () => {
     await show((root) => Scene.mountLost(root));
     await byName('name').fill('Otter');
@@ -115,6 +205,24 @@ describe.each([
     expect(await line.evaluate((element) => element === document.activeElement)).toBe(true);
     expect(await byName('name').inputValue()).toBe('Otter');
     expect(complaints.filter((text) => /depth|Error/.test(text))).toEqual([]);
+  });
+
+  test('mistakes in the wiring are logged, also those that arrive later, and what bypasses validation', async () => {
+    await show((root) => Scene.mountSloppy(root));
+    await byName('name').fill('Otter');
+    await page.getByText('plus').click();
+    while (!complaints.some((text) => text.includes('later'))) await page.waitForEvent('console');
+    await page.evaluate(() => {
+      HTMLFormElement.prototype.submit = () => undefined;
+      document.querySelector('form')!.submit();
+    });
+    expect(complaints.map((text) => text.replace(/^Upper Gate: /, '').slice(0, 39)).sort()).toEqual([
+      'form.submit() bypasses validation. Call',
+      'the button "plus" has no type, so it su',
+      'the control <input name="later"> has no',
+      'the control <input name="typo"> has no ',
+      'the field "kind" has an error but no co',
+    ]);
   });
 
   test('a keystroke among 1,000 fields renders one component', async () => {
@@ -226,6 +334,15 @@ describe.each([
       expect(await messages('again')).toBe(worded('differs', 'Again', { otherLabel: 'Name' }));
     });
   } else {
+    if (alias === REACT_18)
+      test('an action before React 19 is an error that says so', async () => {
+        await page.setContent('<div id="root"></div>');
+        await page.addScriptTag({ content: script });
+        const error = page.waitForEvent('pageerror');
+        await page.evaluate(() => Scene.mountAction(document.querySelector('#root')!));
+        expect(String(await error)).toMatch(/useGate\(\{ action \}\) needs React 19/);
+      });
+
     test('an edit in the middle of a transition: no two components ever show different values', async () => {
       await show((root) => Scene.mountTogether(root));
       await page.evaluate(async () => {

@@ -1,6 +1,6 @@
 // The form of the scenes: the same for React and Vue.
 
-import { boolean, choice, group, list, required, sameAs, text, variant } from 'upper-gate';
+import { boolean, choice, type Gate, group, keepDraft, list, type Node, type ProblemDetails, required, sameAs, text, variant } from 'upper-gate';
 
 export const schema = group({
   name: text({ label: 'Name', hint: 'As painted' }, required()),
@@ -25,3 +25,27 @@ export const count = (name: string): void => void (renders[name] = (renders[name
 
 /** Lets the test reach something. */
 export const keep = (gate: unknown): void => void Object.assign(globalThis, { gate });
+
+/** What the form was sent as, each time; the next answer waits for `held`. */
+export const sent: string[] = [];
+export type Answer = ProblemDetails & { readonly raw?: unknown };
+
+/** An action, on a server or not. */
+export async function book(before: Answer | undefined, data: FormData): Promise<Answer | undefined> {
+  sent.push(`${before?.title} ${new URLSearchParams([...data] as [string, string][])}`);
+  await (globalThis as { held?: Promise<void> }).held;
+  const name = data.get('name');
+  if (name === 'Storm') throw new Error('The line is down');
+  return name === 'Heron' ? { title: 'Refused', errors: [{ pointer: '/name', detail: 'Heron is taken' }] } : undefined;
+}
+
+/** Keeps a draft of a form. */
+export function draftIn(gate: Gate<Node>): Map<string, string> {
+  const kept = new Map<string, string>();
+  keepDraft(gate, {
+    key: 'draft',
+    wait: 0,
+    storage: { getItem: (key) => kept.get(key) ?? null, setItem: (key, value) => kept.set(key, value), removeItem: (key) => void kept.delete(key) },
+  });
+  return kept;
+}

@@ -1,12 +1,12 @@
 // What the tests of the React binding draw, on the server and in a browser.
 
-import { startTransition, StrictMode, useActionState, useLayoutEffect, useState, type ReactNode } from 'react';
+import { startTransition, StrictMode, useLayoutEffect, useState, version, type ReactNode } from 'react';
 import { createRoot, hydrateRoot } from 'react-dom/client';
-import type { AnyGate, Gate, Handle, ProblemDetails } from 'upper-gate';
+import type { AnyGate, Gate, Handle, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
-import { count, either, keep, many, renders, schema } from './forms.ts';
+import { book, count, draftIn, either, keep, many, renders, schema, sent, type Answer } from './forms.ts';
 
-export { renders };
+export { draftIn, renders, sent };
 
 function Field({ gate, of }: { readonly gate: AnyGate; readonly of: Handle }) {
   const { state, label, input, hint, messages } = useGateField(gate, of);
@@ -47,7 +47,7 @@ function Summary({ gate }: { readonly gate: AnyGate }) {
       <section {...place}>
         <h2 {...heading} />
         {errors.map((error) => (
-          <a key={error.path} {...link(error)} />
+          <a key={error.key} {...link(error)} />
         ))}
       </section>
     </>
@@ -59,44 +59,48 @@ function Status({ gate }: { readonly gate: AnyGate }) {
   return <output>{`${status} ${errorCount}`}</output>;
 }
 
-export function Form({ onGate, action }: { readonly onGate?: (gate: Gate<typeof schema>) => void; readonly action?: string }) {
+const submit = (_: unknown, { event }: SubmitRun) => book(undefined, new FormData((event as SubmitEvent).target as HTMLFormElement, (event as SubmitEvent).submitter));
+const useSubmitForm = (posted: Answer | undefined) => useGate(schema, { focus: 'summary', submit, posted });
+const useActionForm = (posted: Answer | undefined) => useGate(schema, { focus: 'summary', action: book, posted });
+// An action needs React 19.
+const useForm = Number.parseInt(version) < 19 ? useSubmitForm : useActionForm;
+
+interface FormProps {
+  readonly onGate?: (gate: Gate<typeof schema>) => void;
+  readonly url?: string;
+  readonly posted?: Answer | undefined;
+}
+
+export function Form({ onGate, url, posted }: FormProps) {
   count('the form');
-  const [told, run] = useActionState(async (_: ProblemDetails | undefined, data: FormData): Promise<ProblemDetails | undefined> => {
-    const name = data.get('name') as string;
-    return name === 'Heron' ? { title: 'Refused', errors: [{ pointer: '/name', detail: `${name} is taken` }] } : undefined;
-  }, undefined);
-  const { gate, form } = useGate(schema, {
-    focus: 'summary',
-    submit: (_, { event }) => startTransition(() => run(new FormData((event as SubmitEvent).target as HTMLFormElement))),
-  });
-  useLayoutEffect(() => {
-    if (told) gate.addFindings(told);
-  }, [gate, told]);
+  const { gate, form } = useForm(posted);
   onGate?.(gate);
   const kind = useGateField(gate, 'kind');
   const side = useGateField(gate, 'side');
   return (
-    <form {...form} action={action} method="post">
+    <form {...form} {...(url && { action: url, method: 'post' })}>
       <Summary gate={gate} />
       <Field gate={gate} of={gate.field('name')} />
       <Field gate={gate} of={gate.field('again')} />
-      <select {...kind.input}>
+      <select aria-label="Kind" {...kind.input}>
         <option value="" />
         <option>barge</option>
         <option>canoe</option>
       </select>
-      <input {...side.option('port')} /> <input {...side.option('starboard')} />
+      <input aria-label="Port" {...side.option('port')} /> <input aria-label="Starboard" {...side.option('starboard')} />
       <Field gate={gate} of={gate.field('ok')} />
       <Crew gate={gate} />
-      <button type="submit">Go</button>
+      <button type="submit" name="way" value="up">
+        Go
+      </button>
       <Status gate={gate} />
     </form>
   );
 }
 
 /** Takes over what the server has drawn. */
-export function hydrate(root: Element): void {
-  hydrateRoot(root, <Form onGate={keep} action="/send" />, { onRecoverableError: (error) => console.error(error) });
+export function hydrate(root: Element, posted?: Answer): void {
+  hydrateRoot(root, <Form onGate={keep} url="/send" posted={posted} />, { onRecoverableError: (error) => console.error(error) });
 }
 
 export function mount(root: Element, strict: boolean): () => void {
@@ -104,6 +108,14 @@ export function mount(root: Element, strict: boolean): () => void {
   const form = <Form onGate={keep} />;
   app.render(strict ? <StrictMode>{form}</StrictMode> : form);
   return () => app.unmount();
+}
+
+function Action() {
+  return <form {...useActionForm(undefined).form} />;
+}
+
+export function mountAction(root: Element): void {
+  createRoot(root).render(<Action />);
 }
 
 function Either() {
@@ -135,6 +147,25 @@ function Lost() {
       <button>Go</button>
     </form>
   );
+}
+
+/** Mistakes, one of which arrives later. */
+function Sloppy() {
+  const { gate, form } = useGate(schema);
+  const [arrived, arrive] = useState(false);
+  return (
+    <form {...form}>
+      <Field gate={gate} of={gate.field('name')} />
+      <input name="typo" />
+      {arrived && <input name="later" />}
+      <button onClick={() => arrive(true)}>plus</button>
+      <input type="submit" />
+    </form>
+  );
+}
+
+export function mountSloppy(root: Element): void {
+  createRoot(root).render(<Sloppy />);
 }
 
 export function mountLost(root: Element): void {

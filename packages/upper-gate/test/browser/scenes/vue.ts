@@ -3,9 +3,9 @@
 import type { AnyGate, Gate, Handle } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
-import { count, either, keep, many, renders, schema } from './forms.ts';
+import { book, count, draftIn, either, keep, many, renders, schema, sent, type Answer } from './forms.ts';
 
-export { renders };
+export { draftIn, renders, sent };
 type FormGate = Gate<typeof schema>;
 
 const Field = defineComponent(
@@ -70,33 +70,37 @@ const Status = defineComponent(
   { props: ['gate'] },
 );
 
-export const Form: Component = defineComponent(() => {
-  const { gate, form } = useGate(schema, {
-    focus: 'summary',
-    submit: ({ name }) => (name === 'Heron' ? { findings: [{ path: 'name', message: 'Heron is taken' }] } : undefined),
-  });
-  keep(gate);
-  const kind = useGateField(gate, 'kind');
-  const side = useGateField(gate, 'side');
-  return () => {
-    count('the form');
-    return h('form', { ...form, action: '/send', method: 'post' }, [
-      h(Summary, { gate }),
-      h(Field, { gate, of: gate.field('name') }),
-      h(Field, { gate, of: gate.field('again') }),
-      h('select', kind.input, [h('option', { value: '' }), h('option', 'barge'), h('option', 'canoe')]),
-      h('input', side.option('port')),
-      h('input', side.option('starboard')),
-      h(Field, { gate, of: gate.field('ok') }),
-      h(Crew, { gate }),
-      h('button', { type: 'submit' }, 'Go'),
-      h(Status, { gate }),
-    ]);
-  };
-});
+export const Form: Component = defineComponent(
+  (props: { readonly posted?: Answer }) => {
+    const { gate, form } = useGate(schema, { focus: 'summary', action: book, posted: props.posted });
+    keep(gate);
+    const kind = useGateField(gate, 'kind');
+    const side = useGateField(gate, 'side');
+    return () => {
+      count('the form');
+      return h('form', { ...form, action: '/send', method: 'post' }, [
+        h(Summary, { gate }),
+        h(Field, { gate, of: gate.field('name') }),
+        h(Field, { gate, of: gate.field('again') }),
+        h(
+          'select',
+          { 'aria-label': 'Kind', ...kind.input },
+          ['', 'barge', 'canoe'].map((value) => h('option', kind.selectOption(value), value)),
+        ),
+        h('input', { 'aria-label': 'Port', ...side.option('port') }),
+        h('input', { 'aria-label': 'Starboard', ...side.option('starboard') }),
+        h(Field, { gate, of: gate.field('ok') }),
+        h(Crew, { gate }),
+        h('button', { type: 'submit', name: 'way', value: 'up' }, 'Go'),
+        h(Status, { gate }),
+      ]);
+    };
+  },
+  { props: ['posted'] },
+);
 
-export function hydrate(root: Element): void {
-  createSSRApp(Form).mount(root);
+export function hydrate(root: Element, posted?: Answer): void {
+  createSSRApp(Form, { posted }).mount(root);
 }
 
 export function mount(root: Element): () => void {
@@ -110,6 +114,24 @@ export function mountKeptAlive(root: Element): void {
   const shown = ref(true);
   Object.assign(globalThis, { shown });
   createApp(() => h(KeepAlive, () => (shown.value ? h(Form) : h({ render: () => h('p', 'Elsewhere') })))).mount(root);
+}
+
+/** Mistakes, one of which arrives later. */
+const Sloppy = defineComponent(() => {
+  const { gate, form } = useGate(schema);
+  const arrived = ref(false);
+  return () =>
+    h('form', form, [
+      h(Field, { gate, of: gate.field('name') }),
+      h('input', { name: 'typo' }),
+      arrived.value && h('input', { name: 'later' }),
+      h('button', { onClick: () => (arrived.value = true) }, 'plus'),
+      h('input', { type: 'submit' }),
+    ]);
+});
+
+export function mountSloppy(root: Element): void {
+  createApp(Sloppy).mount(root);
 }
 
 export function mountEither(root: Element): void {

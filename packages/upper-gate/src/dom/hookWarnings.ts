@@ -1,0 +1,73 @@
+// Development warnings about the author's hooks on a plain page, each with its fix. A production build leaves this module out.
+
+import type { AnyGate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import { partAt, type Part } from '../schema/part.ts';
+import { tagOf, watchMarkup } from '../showing/devWarnings.ts';
+import { Hooks } from './hooks.ts';
+
+/** What only some forms need, and whether the binding of a form has it. */
+interface BoundFeatures {
+  readonly rows: boolean;
+  readonly summary: boolean;
+}
+
+/** Hooks that name what the schema does not have. */
+function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iterable<string> {
+  for (const hook of ['messages', 'hint', 'count', 'label', 'applies', 'add'] as const)
+    for (const [path, element] of hooks.all(hook)) {
+      if (path === '' || !form.contains(element)) continue;
+      if (!gate.has(path))
+        yield `${tagOf(element)} has data-gate-${hook}="${path}", but the schema has no "${path}". Correct the path or remove the attribute.`;
+      else if (hook === 'add' && gate.field(path).kind !== 'list')
+        yield `${tagOf(element)} has data-gate-add="${path}", but "${path}" is not a list. Write the path of a list.`;
+    }
+}
+
+/** Names in the templates of rows, which are relative to the row. */
+function* templateWarnings(root: ParentNode, part: Part, path: string): Iterable<string> {
+  for (const template of root.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
+    const listPath = template.getAttribute('data-gate-rows')!;
+    const list = partAt(part, listPath);
+    const whole = path === '' ? listPath : `${path}.${listPath}`;
+    if (list?.kind !== 'list') {
+      yield `the template of rows names "${whole}", which is not a list of the schema. Correct data-gate-rows="${listPath}".`;
+      continue;
+    }
+    const row = partAt(list, '0')!;
+    for (const element of template.content.querySelectorAll('[name]')) {
+      const name = element.getAttribute('name')!;
+      if (name === '' || element.hasAttribute('data-gate-ignore') || partAt(row, name) !== undefined) continue;
+      yield name === whole || name.startsWith(`${whole}.`)
+        ? `the name "${name}" in the template of "${whole}" repeats the path of the list. Names in a template are relative to the row: write "${name.slice(whole.length).replace(/^\.(\d+\.?)?/, '')}".`
+        : `the name "${name}" in the template of "${whole}" names no field: a row has no "${name}". Correct the name, add the field to the schema, or add data-gate-ignore.`;
+    }
+    yield* templateWarnings(template.content, row, `${whole}.0`);
+  }
+}
+
+/** Markup of a feature that the form was bound without. */
+function* featureWarnings(form: HTMLFormElement, hooks: Hooks, { rows, summary }: BoundFeatures): Iterable<string | false> {
+  yield (
+    !rows &&
+    form.querySelector('[data-gate-rows]') !== null &&
+    'the page has a template of rows, but the form is bound without rows. Import templateRows from upper-gate/dom and write bindForm(form, gate, { rows: templateRows }).'
+  );
+  yield (
+    !summary &&
+    hooks.find('summary', '') !== null &&
+    'the page has a place for a summary, but the form is bound without one. Import errorSummary from upper-gate/dom and write bindForm(form, gate, { summary: errorSummary }).'
+  );
+}
+
+/**
+ * Logs what is wrong with the hooks of a form, each warning once.
+ *
+ * @returns stops the warnings
+ */
+export const startHookWarnings = (form: HTMLFormElement, gate: AnyGate, has: BoundFeatures): (() => void) =>
+  watchMarkup(form, () => {
+    const hooks = new Hooks(form);
+    const { part } = internalsOf(gate).store.root;
+    return [...pathWarnings(form, gate, hooks), ...templateWarnings(form, part, ''), ...featureWarnings(form, hooks, has)];
+  });

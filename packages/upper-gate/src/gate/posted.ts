@@ -1,0 +1,29 @@
+// A form that the browser posted itself, before the page's script ran: the page is drawn again with what was sent, and with
+// what the server found.
+
+import { addVerdicts } from './addVerdicts.ts';
+import { internalsOf } from './internals.ts';
+import { isObject, restorable } from './restorable.ts';
+import { plainRefusalIn } from './serverAnswer.ts';
+
+const isText = (value: unknown): boolean => typeof value === 'string';
+
+/**
+ * Takes over what a server answered to a form that was posted without script: `raw`, what was sent, as edits (but for private
+ * fields and files), unless something has been edited since; and, if it is a refusal as of `GateOptions.submit`, its findings.
+ * No async rule runs: the server has run them.
+ */
+export function takePosted(gate: object, answer: unknown): void {
+  const { store, submission } = internalsOf(gate);
+  const { root } = store;
+  store.change(() => {
+    const raw = store.edits === 0 && isObject(answer) ? answer['raw'] : undefined;
+    const posted = restorable(root.part, raw, (_, value) => !isObject(value) || (Array.isArray(value) && value.every(isText)));
+    if (posted !== undefined) root.edit(posted);
+  });
+  store.forgetAnswers();
+  const refusal = plainRefusalIn(answer);
+  if (!refusal) return;
+  addVerdicts(store, refusal);
+  submission.become('refused');
+}

@@ -1,0 +1,128 @@
+// Development warnings about a form on a page, whichever binding drew it, each with its fix. A production build leaves this
+// module out.
+
+import { warnOnce } from '#development';
+import type { AnyGate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
+import { isControl, nameOf, type Control } from './controls.ts';
+
+/** What a warning calls an element. */
+export const tagOf = (element: Element): string => {
+  const shown = ['id', 'name', 'type', 'for']
+    .filter((name) => element.hasAttribute(name))
+    .map((name) => ` ${name}="${element.getAttribute(name)!}"`);
+  return `<${element.localName}${shown.join('')}>`;
+};
+
+const isLabelled = (control: Control): boolean =>
+  ((control as HTMLInputElement).labels?.length ?? 0) > 0 ||
+  ['aria-label', 'aria-labelledby', 'title'].some((name) => control.hasAttribute(name)) ||
+  control.closest('label') !== null;
+
+function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<string> {
+  for (const control of [...form.elements].filter(isControl)) {
+    const name = nameOf(control);
+    if ((control as HTMLInputElement).type === 'hidden' || control.hasAttribute('data-gate-ignore')) continue;
+    if (name !== '' && !gate.has(name))
+      yield `the control ${tagOf(control)} has no field: the schema has no "${name}". Add the field to the schema, correct the control's name, or add data-gate-ignore to ignore the control.`;
+    else if (name !== '' && !isLabelled(control))
+      yield `the control ${tagOf(control)} has no label, so screen readers cannot name it. Add <label for="${control.id || 'its id'}"> or an aria-label.`;
+  }
+}
+
+function* referenceWarnings(form: HTMLFormElement): Iterable<string> {
+  const ids = new Map<string, number>();
+  for (const { id } of (form.getRootNode() as ParentNode).querySelectorAll('[id]')) ids.set(id, (ids.get(id) ?? 0) + 1);
+  for (const element of form.querySelectorAll('[id]')) {
+    if (ids.get(element.id)! > 1)
+      yield `the id "${element.id}" is used more than once, so labels and descriptions only reach the first element. Give each element a unique id.`;
+  }
+  for (const label of form.querySelectorAll<HTMLLabelElement>('label'))
+    if (!label.control)
+      yield `the label ${tagOf(label)} (${label.textContent.trim()}) has no control. Set its "for" to the id of a control.`;
+}
+
+/** A button without a type submits: of one beside another button that does, that is rarely meant. */
+function* buttonWarnings(form: HTMLFormElement): Iterable<string> {
+  const buttons = [...form.elements].filter(({ localName }) => localName === 'button');
+  const typeless = buttons.filter((button) => !button.hasAttribute('type'));
+  const submitters = buttons.filter((button) => button.getAttribute('type') === 'submit');
+  const inputs = [...form.elements].filter((element) => element.localName === 'input' && (element as HTMLInputElement).type === 'submit');
+  // (An image is no element of its form.)
+  const images = form.querySelectorAll('input[type=image]');
+  if (typeless.length + submitters.length + inputs.length + images.length < 2) return;
+  for (const button of typeless)
+    yield `the button "${button.textContent.trim()}" has no type, so it submits the form. Add type="button", or type="submit" if it is meant to.`;
+}
+
+/** Errors that stopped the submission, and that the user cannot see or correct on this page. */
+function* refusalWarnings(gate: AnyGate): Iterable<string> {
+  const nodes: BaseNode[] = [];
+  internalsOf(gate).store.root.forEach((node) => nodes.push(node));
+  for (const { path, part, parent, findings, connections } of nodes) {
+    if (findings.length === 0 || (connections?.size ?? 0) > 0) continue;
+    if (part.isLeaf)
+      yield `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", draw one with useGateField(gate, "${path}"), or connect one: gate.field("${path}").connect({ element, focus }).`;
+    else if (parent)
+      yield `the messages of "${path}" have no place, so they appear above the form. Add one: <div data-gate-messages="${path}"></div>.`;
+  }
+}
+
+/** Elements about whose arrival there may be something to say. */
+const RELEVANT = 'input, select, textarea, button, label, template, [name], [id], [data-gate-add], [data-gate-applies]';
+
+/**
+ * Logs what is wrong with the markup of a form, each warning once: now, and again after elements have come.
+ *
+ * @returns stops the warnings
+ */
+export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<string | false>): () => void {
+  let stopped = false;
+  const check = (): void => {
+    if (!stopped) warnOnce(form, warnings);
+  };
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  // Not before the binding has drawn what it draws.
+  queueMicrotask(check);
+  const isRelevant = (node: globalThis.Node): boolean =>
+    node instanceof Element && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
+  const observer = new MutationObserver((records) => {
+    if (!records.some(({ addedNodes }) => [...addedNodes].some(isRelevant))) return;
+    clearTimeout(timer);
+    // What comes in several steps is looked at once.
+    timer = setTimeout(check);
+  });
+  observer.observe(form.getRootNode(), { subtree: true, childList: true });
+  return () => {
+    stopped = true;
+    observer.disconnect();
+    clearTimeout(timer);
+  };
+}
+
+/**
+ * Logs what is wrong with the wiring of a form, each warning once.
+ *
+ * @returns stops the warnings
+ */
+export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => void {
+  const stopWatching = watchMarkup(form, () => [...controlWarnings(form, gate), ...referenceWarnings(form), ...buttonWarnings(form)]);
+  let { status } = gate.state;
+  const stopListening = gate.subscribe(() => {
+    const before = status;
+    ({ status } = gate.state);
+    if (status === 'refused' && before !== status) warnOnce(form, () => refusalWarnings(gate));
+  });
+  // It dispatches no submit event, so nothing would be validated.
+  form.submit = () => {
+    warnOnce(form, () => ['form.submit() bypasses validation. Call form.requestSubmit() instead.']);
+    HTMLFormElement.prototype.submit.call(form);
+  };
+  return () => {
+    stopWatching();
+    stopListening();
+    // Back to what all forms have.
+    delete (form as Partial<HTMLFormElement>).submit;
+  };
+}
