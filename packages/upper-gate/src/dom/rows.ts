@@ -7,6 +7,7 @@ import type { AnyGate } from '../gate/createGate.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import { focusIn } from '../showing/focus.ts';
 import { hasFocus } from '../showing/page.ts';
+import { followPath } from '../showing/variants.ts';
 import { setText } from './hooks.ts';
 
 /** The attributes that name a field. */
@@ -73,17 +74,22 @@ function separateIds(element: Element, key: string): void {
 
 class BoundRows {
   readonly template: HTMLTemplateElement;
+  /** Whether its path names another list by now: in an either-or, another case was chosen. */
+  isOver = false;
+  readonly #gate: AnyGate;
   readonly #list: ListHandle;
   readonly #changed: () => void;
   readonly #rows = new Map<Row, RowElement>();
   #order: readonly Row[] = [];
   readonly #unsubscribe: () => void;
+  #followed = '';
+  #unfollow: (() => void) | undefined;
 
   /**
    * @param path of the list
    * @param changed called after rows have come, gone or moved
    */
-  constructor(template: HTMLTemplateElement, path: string, list: ListHandle, changed: () => void) {
+  constructor(template: HTMLTemplateElement, path: string, gate: AnyGate, changed: () => void) {
     devAssert(() => {
       const { childElementCount: count } = template.content;
       return (
@@ -92,15 +98,29 @@ class BoundRows {
       );
     });
     this.template = template;
-    this.#list = list;
+    this.#gate = gate;
+    this.#list = gate.list(path);
     this.#changed = changed;
     this.#adopt(path);
-    this.#unsubscribe = list.subscribe(() => this.render());
+    this.#unsubscribe = this.#list.subscribe(() => this.render());
+    this.#follow();
     this.render();
   }
 
   get path(): string {
     return this.template.getAttribute('data-gate-rows')!;
+  }
+
+  /** Its path may be another one than before. */
+  #follow(): void {
+    const { path } = this;
+    if (path === this.#followed) return;
+    this.#followed = path;
+    this.#unfollow?.();
+    this.#unfollow = followPath(this.#gate, path, () => {
+      this.isOver = true;
+      this.#changed();
+    });
   }
 
   /** Rows that the server has drawn: those that the list lacks are added to it. */
@@ -179,12 +199,15 @@ class BoundRows {
 
   /** The list itself was moved: it is in a row of another list. */
   rename(): void {
+    this.#follow();
     this.#order.forEach((row, index) => this.#rows.get(row)!.place(this.path, index));
   }
 
   undo(): void {
     this.#unsubscribe();
-    for (const { element, wasThere } of this.#rows.values()) if (!wasThere) element.remove();
+    this.#unfollow?.();
+    // Rows that were on the page before stay there, but for those of another list.
+    for (const { element, wasThere } of this.#rows.values()) if (!wasThere || this.isOver) element.remove();
   }
 }
 
@@ -237,7 +260,7 @@ export const templateRows: RowsFeature = ({ form, gate, signal, adder, changed }
   return {
     sync() {
       for (const [template, rows] of lists) {
-        if (template.isConnected) continue;
+        if (template.isConnected && !rows.isOver) continue;
         rows.undo();
         lists.delete(template);
       }
@@ -251,7 +274,7 @@ export const templateRows: RowsFeature = ({ form, gate, signal, adder, changed }
             continue;
           }
           const path = template.getAttribute('data-gate-rows')!;
-          lists.set(template, new BoundRows(template, path, gate.list(path), changed));
+          lists.set(template, new BoundRows(template, path, gate, changed));
           found = true;
         }
       }

@@ -148,10 +148,11 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     const holds = readControls(single, handle.kind);
     if (isFilled(single[0]!) && !same(holds, handle.raw)) handle.set(holds);
     else writeControls(single, handle.kind, handle.raw);
-  } else if (control && isFilled(control)) {
+  } else if (control) {
     const { value, checked } = control as HTMLInputElement;
     const { raw } = handle;
-    if (handle.kind === 'boolean') handle.set(checked);
+    if (!isFilled(control)) writeControls([control], handle.kind, raw);
+    else if (handle.kind === 'boolean') handle.set(checked);
     else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(handle, value, checked));
   }
   const heard = announceAnswers((text) => internalsOf(gate).form?.announce(text));

@@ -3,8 +3,12 @@
 import type { Handle } from '../gate/handle.ts';
 
 export interface Finder {
+  has(path: string): boolean;
   field(path: string): Handle;
 }
+
+/** The field at a path; nothing for a row that the list of the case that is chosen now does not have. */
+const find = (gate: Finder, path: string): Handle | undefined => (gate.has(path) ? gate.field(path) : undefined);
 
 /** The either-or parts above a path. */
 function variantsAbove(gate: Finder, path: string): readonly Handle[] {
@@ -18,15 +22,15 @@ function variantsAbove(gate: Finder, path: string): readonly Handle[] {
 
 /** Calls back after each change of the field that a path names, and when the path names another field. @returns undoes it */
 export function subscribePath(gate: Finder, path: string, listener: () => void): () => void {
-  let undo = gate.field(path).subscribe(listener);
+  let undo: (() => void) | undefined = gate.field(path).subscribe(listener);
   const stop = followPath(gate, path, () => {
-    undo();
-    undo = gate.field(path).subscribe(listener);
+    undo?.();
+    undo = find(gate, path)?.subscribe(listener);
     listener();
   });
   return () => {
     stop?.();
-    undo();
+    undo?.();
   };
 }
 
@@ -38,11 +42,11 @@ export function subscribePath(gate: Finder, path: string, listener: () => void):
 export function followPath(gate: Finder, path: string, listener: () => void): (() => void) | undefined {
   const variants = variantsAbove(gate, path);
   if (variants.length === 0) return undefined;
-  let field = gate.field(path);
+  let field = find(gate, path);
   const undo = variants.map((variant) =>
     variant.subscribe(() => {
       if (variant.removed) return;
-      const now = gate.field(path);
+      const now = find(gate, path);
       if (now === field) return;
       field = now;
       listener();

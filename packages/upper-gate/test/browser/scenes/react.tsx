@@ -60,8 +60,8 @@ function Status({ gate }: { readonly gate: AnyGate }) {
 }
 
 const submit = (_: unknown, { event }: SubmitRun) => book(undefined, new FormData((event as SubmitEvent).target as HTMLFormElement, (event as SubmitEvent).submitter));
-const useSubmitForm = (posted: Answer | undefined) => useGate(schema, { focus: 'summary', submit, posted });
-const useActionForm = (posted: Answer | undefined) => useGate(schema, { focus: 'summary', action: book, posted });
+const useSubmitForm = (posted: Answer | undefined, initial?: object) => useGate(schema, { focus: 'summary', submit, posted, initial });
+const useActionForm = (posted: Answer | undefined, initial?: object) => useGate(schema, { focus: 'summary', action: book, posted, initial });
 // An action needs React 19.
 const useForm = Number.parseInt(version) < 19 ? useSubmitForm : useActionForm;
 
@@ -69,11 +69,12 @@ interface FormProps {
   readonly onGate?: (gate: Gate<typeof schema>) => void;
   readonly url?: string;
   readonly posted?: Answer | undefined;
+  readonly initial?: object | undefined;
 }
 
-export function Form({ onGate, url, posted }: FormProps) {
+export function Form({ onGate, url, posted, initial }: FormProps) {
   count('the form');
-  const { gate, form } = useForm(posted);
+  const { gate, form } = useForm(posted, initial);
   onGate?.(gate);
   const kind = useGateField(gate, 'kind');
   const side = useGateField(gate, 'side');
@@ -103,9 +104,9 @@ export function hydrate(root: Element, posted?: Answer): void {
   hydrateRoot(root, <Form onGate={keep} url="/send" posted={posted} />, { onRecoverableError: (error) => console.error(error) });
 }
 
-export function mount(root: Element, strict: boolean): () => void {
+export function mount(root: Element, strict: boolean, initial?: object): () => void {
   const app = createRoot(root);
-  const form = <Form onGate={keep} />;
+  const form = <Form onGate={keep} initial={initial} />;
   app.render(strict ? <StrictMode>{form}</StrictMode> : form);
   return () => app.unmount();
 }

@@ -71,8 +71,8 @@ const Status = defineComponent(
 );
 
 export const Form: Component = defineComponent(
-  (props: { readonly posted?: Answer }) => {
-    const { gate, form } = useGate(schema, { focus: 'summary', action: book, posted: props.posted });
+  (props: { readonly posted?: Answer; readonly initial?: object }) => {
+    const { gate, form } = useGate(schema, { focus: 'summary', action: book, posted: props.posted, initial: props.initial });
     keep(gate);
     const kind = useGateField(gate, 'kind');
     const side = useGateField(gate, 'side');
@@ -96,15 +96,15 @@ export const Form: Component = defineComponent(
       ]);
     };
   },
-  { props: ['posted'] },
+  { props: ['posted', 'initial'] },
 );
 
 export function hydrate(root: Element, posted?: Answer): void {
   createSSRApp(Form, { posted }).mount(root);
 }
 
-export function mount(root: Element): () => void {
-  const app = createApp(Form);
+export function mount(root: Element, _strict: boolean, initial?: object): () => void {
+  const app = createApp(Form, { initial });
   app.mount(root);
   return () => app.unmount();
 }

@@ -1,4 +1,4 @@
-// React and Vue, in a browser and on a server: the same table for both.
+// One table of behaviours for every binding, in a browser and on a server.
 
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
@@ -13,7 +13,7 @@ import { worded } from '../wording.ts';
 declare const Scene: {
   renders: Record<string, number>;
   hydrate(root: Element, posted?: unknown): void;
-  mount(root: Element, strict?: boolean): () => void;
+  mount(root: Element, strict?: boolean, initial?: object): () => void;
   mountAction(root: Element): void;
   mountEither(root: Element): void;
   mountLost(root: Element): void;
@@ -26,7 +26,7 @@ declare const Scene: {
   draftIn(gate: unknown): Map<string, string>;
   mountWrong(root: Element, make: () => unknown): void;
 };
-declare const gate: Pick<Gate<Node>, 'root' | 'set'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
+declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
 
 const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
 const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
@@ -65,6 +65,7 @@ beforeAll(async () => {
 afterAll(() => browser.close());
 
 describe.each([
+  ['plain', 'plain.ts', 'plain.ts', {}],
   ['React 19', 'react.tsx', 'react-server.tsx', {}],
   ['React 18', 'react.tsx', 'react-server.tsx', REACT_18],
   ['Vue', 'vue.ts', 'vue-server.ts', {}],
@@ -117,51 +118,6 @@ describe.each([
       'ok is ticked': true,
       'value of kind': 'canoe',
     });
-    expect(complaints).toEqual([]);
-  });
-
-  test('without script, a refused form comes back with what was sent and each message once; with script it goes on from there', async () => {
-    const { draw, received } = serverOf(server, alias);
-    const context = await browser.newContext({ javaScriptEnabled: false });
-    const bare = await context.newPage();
-    let posted: unknown;
-    await bare.route('http://locks.test/**', async (route) => {
-      const body = route.request().postData();
-      posted = body === null ? undefined : await received(body);
-      await route.fulfill({ contentType: 'text/html', body: body !== null && !posted ? 'Booked' : `<!doctype html><div id="root">${await draw(posted)}</div>` });
-    });
-    await bare.goto('http://locks.test/');
-    await bare.locator('form').evaluate((form: HTMLFormElement) => (form.noValidate = true));
-    await bare.locator('[name=name]').fill('Otter');
-    await bare.locator('[name=again]').fill('Heron');
-    await bare.locator('select').selectOption('barge');
-    await bare.locator('[value=port]').check();
-    await bare.locator('[name=ok]').check();
-    await bare.getByText('Go').click();
-    await bare.locator('section:not([hidden])').waitFor();
-    const drawn = (at: Page) =>
-      at.evaluate(() => ({
-        values: Object.fromEntries(new FormData(document.querySelector('form')!) as never),
-        messages: [...document.querySelectorAll('[data-gate-messages]')].map(({ textContent }) => textContent).filter(Boolean),
-        summary: [...document.querySelectorAll('section a')].map((link) => `${link.getAttribute('href')!.replace(/.*-/, '')} ${link.textContent}`),
-      }));
-    const expected = {
-      values: { name: 'Otter', again: 'Heron', kind: 'barge', side: 'port', ok: 'on' },
-      messages: [worded('differs', 'Again', { otherLabel: 'Name' })],
-      summary: [`again ${worded('differs', 'Again', { otherLabel: 'Name' })}`],
-    };
-    expect(await drawn(bare)).toEqual(expected);
-    await context.close();
-
-    await page.setContent(`<!doctype html><div id="root">${await draw(posted)}</div>`);
-    await page.addScriptTag({ content: script });
-    await page.evaluate((answer) => Scene.hydrate(document.querySelector('#root')!, answer), posted);
-    await page.waitForFunction(() => document.querySelector('form')!.noValidate);
-    expect(await drawn(page)).toEqual(expected);
-    await byName('again').fill('Otter');
-    await page.locator('section[hidden]').waitFor({ state: 'attached' });
-    await page.getByText('Go').click();
-    await page.locator('output', { hasText: 'accepted 0' }).waitFor();
     expect(complaints).toEqual([]);
   });
 
@@ -225,33 +181,31 @@ describe.each([
     ]);
   });
 
-  test('a keystroke among 1,000 fields renders one component', async () => {
-    await show((root) => Scene.mountMany(root));
-    await rendered();
-    await byName('f500').pressSequentially('a');
-    expect(await rendered()).toEqual({ f500: 1 });
-    expect(await page.evaluate(() => gate.field('f500').raw)).toBe('a');
+  test('values at the start: initial before empty; what arrives later leaves edits alone; a reset goes back to it; rows and null too', async () => {
+    await show((root) => Scene.mount(root, false, { name: 'Otter', again: null, kind: 'barge', ok: true, crew: ['Ann', 'Bo'] }));
+    await byName('crew.1').waitFor();
+    const values = () => page.evaluate(() => Object.fromEntries(new FormData(document.querySelector('form')!) as never));
+    const start = { name: 'Otter', again: '', kind: 'barge', ok: 'on', 'crew.0': 'Ann', 'crew.1': 'Bo' };
+    expect(await values()).toEqual(start);
+    await byName('again').fill('Heron');
+    await byName('crew.0').fill('Cy');
+    await page.evaluate(() => gate.rebase({ name: 'Ibis', again: 'Ibis' }));
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=name]')!.value === 'Ibis');
+    expect(await values()).toEqual({ ...start, name: 'Ibis', again: 'Heron', 'crew.0': 'Cy' });
+    await page.evaluate(() => gate.reset());
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[name=again]')!.value === 'Ibis');
+    expect(await values()).toEqual({ ...start, name: 'Ibis', again: 'Ibis' });
   });
 
-  test('a row renders for itself; the list for its rows; a field that reads another with it', async () => {
+  test('rows: values stay with their row as others are removed', async () => {
     await show((root) => Scene.mount(root, false));
-    await page.getByText('Add').click();
-    await page.getByText('Add').click();
-    await rendered();
-    await byName('crew.1').fill('Bo');
-    expect(await rendered()).toEqual({ 'crew.1': 1 });
-    await page.getByText('Remove').first().click();
-    expect({ 'value of crew.0': await byName('crew.0').inputValue(), 'fieldset input count': await page.locator('fieldset input').count() }).toEqual({
-      'value of crew.0': 'Bo',
-      'fieldset input count': 1,
-    });
-    await byName('again').fill('x');
-    await byName('again').blur();
-    expect(await messages('again')).toBe('');
-    await rendered();
-    await byName('name').fill('y');
-    expect(await messages('again')).toBe(worded('differs', 'Again', { otherLabel: 'Name' }));
-    expect(Object.keys(await rendered()).sort()).toEqual(['again', 'name']);
+    for (const name of ['Ann', 'Bo', 'Cy']) {
+      await page.getByText('Add').click();
+      await page.locator('fieldset input').last().fill(name);
+    }
+    await page.getByText('Remove').nth(1).click();
+    await page.locator('fieldset input').nth(2).waitFor({ state: 'detached' });
+    expect({ first: await byName('crew.0').inputValue(), last: await byName('crew.1').inputValue() }).toEqual({ first: 'Ann', last: 'Cy' });
   });
 
   test('refused, the summary takes the focus; by the server too; accepted, all is told; undone, nothing is left', async () => {
@@ -316,6 +270,82 @@ describe.each([
     expect({ told, complaints }).toEqual({ told: ['Crates 1', 'Heaps 1', 'Crates 2'], complaints: [] });
   });
 
+  if (framework !== 'plain') {
+    test('without script, a refused form comes back with what was sent and each message once; with script it goes on from there', async () => {
+      const { draw, received } = serverOf(server, alias);
+      const context = await browser.newContext({ javaScriptEnabled: false });
+      const bare = await context.newPage();
+      let posted: unknown;
+      await bare.route('http://locks.test/**', async (route) => {
+        const body = route.request().postData();
+        posted = body === null ? undefined : await received(body);
+        await route.fulfill({ contentType: 'text/html', body: body !== null && !posted ? 'Booked' : `<!doctype html><div id="root">${await draw(posted)}</div>` });
+      });
+      await bare.goto('http://locks.test/');
+      await bare.locator('form').evaluate((form: HTMLFormElement) => (form.noValidate = true));
+      await bare.locator('[name=name]').fill('Otter');
+      await bare.locator('[name=again]').fill('Heron');
+      await bare.locator('select').selectOption('barge');
+      await bare.locator('[value=port]').check();
+      await bare.locator('[name=ok]').check();
+      await bare.getByText('Go').click();
+      await bare.locator('section:not([hidden])').waitFor();
+      const drawn = (at: Page) =>
+        at.evaluate(() => ({
+          values: Object.fromEntries(new FormData(document.querySelector('form')!) as never),
+          messages: [...document.querySelectorAll('[data-gate-messages]')].map(({ textContent }) => textContent).filter(Boolean),
+          summary: [...document.querySelectorAll('section a')].map((link) => `${link.getAttribute('href')!.replace(/.*-/, '')} ${link.textContent}`),
+        }));
+      const expected = {
+        values: { name: 'Otter', again: 'Heron', kind: 'barge', side: 'port', ok: 'on' },
+        messages: [worded('differs', 'Again', { otherLabel: 'Name' })],
+        summary: [`again ${worded('differs', 'Again', { otherLabel: 'Name' })}`],
+      };
+      expect(await drawn(bare)).toEqual(expected);
+      await context.close();
+
+      await page.setContent(`<!doctype html><div id="root">${await draw(posted)}</div>`);
+      await page.addScriptTag({ content: script });
+      await page.evaluate((answer) => Scene.hydrate(document.querySelector('#root')!, answer), posted);
+      await page.waitForFunction(() => document.querySelector('form')!.noValidate);
+      expect(await drawn(page)).toEqual(expected);
+      await byName('again').fill('Otter');
+      await page.locator('section[hidden]').waitFor({ state: 'attached' });
+      await page.getByText('Go').click();
+      await page.locator('output', { hasText: 'accepted 0' }).waitFor();
+      expect(complaints).toEqual([]);
+    });
+
+    test('a keystroke among 1,000 fields renders one component', async () => {
+      await show((root) => Scene.mountMany(root));
+      await rendered();
+      await byName('f500').pressSequentially('a');
+      expect(await rendered()).toEqual({ f500: 1 });
+      expect(await page.evaluate(() => gate.field('f500').raw)).toBe('a');
+    });
+
+    test('a row renders for itself; the list for its rows; a field that reads another with it', async () => {
+      await show((root) => Scene.mount(root, false));
+      await page.getByText('Add').click();
+      await page.getByText('Add').click();
+      await rendered();
+      await byName('crew.1').fill('Bo');
+      expect(await rendered()).toEqual({ 'crew.1': 1 });
+      await page.getByText('Remove').first().click();
+      expect({ 'value of crew.0': await byName('crew.0').inputValue(), 'fieldset input count': await page.locator('fieldset input').count() }).toEqual({
+        'value of crew.0': 'Bo',
+        'fieldset input count': 1,
+      });
+      await byName('again').fill('x');
+      await byName('again').blur();
+      expect(await messages('again')).toBe('');
+      await rendered();
+      await byName('name').fill('y');
+      expect(await messages('again')).toBe(worded('differs', 'Again', { otherLabel: 'Name' }));
+      expect(Object.keys(await rendered()).sort()).toEqual(['again', 'name']);
+    });
+  }
+
   if (framework === 'Vue') {
     test('kept alive, a form goes on where it was left', async () => {
       await show((root) => Scene.mountKeptAlive(root));
@@ -333,7 +363,7 @@ describe.each([
       await page.getByText('Go').click();
       expect(await messages('again')).toBe(worded('differs', 'Again', { otherLabel: 'Name' }));
     });
-  } else {
+  } else if (framework !== 'plain') {
     if (alias === REACT_18)
       test('an action before React 19 is an error that says so', async () => {
         await page.setContent('<div id="root"></div>');

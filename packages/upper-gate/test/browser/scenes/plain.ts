@@ -1,0 +1,87 @@
+// What the tests of the plain binding draw, on the server and in a browser: the form of React and Vue, as a page.
+
+import { createGate, type AnyGate } from 'upper-gate';
+import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
+import { book, draftIn, either, keep, many, schema, sent } from './forms.ts';
+
+export { draftIn, sent };
+
+const field = (name: string, attributes = ''): string =>
+  `<p><label for="f-${name}">${name}</label> <input id="f-${name}" name="${name}" ${attributes}> <span data-gate-messages="${name}"></span></p>`;
+
+const SUMMARY = '<div data-gate-messages></div><section data-gate-summary hidden></section>';
+
+export const draw = (): string => `<form action="/send" method="post">${SUMMARY}
+  ${field('name', 'required')}${field('again')}
+  <select name="kind" aria-label="Kind" required><option></option><option>barge</option><option>canoe</option></select>
+  <input type="radio" name="side" value="port" aria-label="Port"> <input type="radio" name="side" value="starboard" aria-label="Starboard">
+  ${field('ok', 'type="checkbox"')}
+  <fieldset>
+    <template data-gate-rows="crew"><div><input name="" aria-label="Member" required> <span data-gate-messages=""></span><button type="button" data-gate-remove>Remove</button></div></template>
+    <span data-gate-messages="crew"></span>
+    <button type="button" data-gate-add="crew">Add</button>
+  </fieldset>
+  <button type="submit" name="way" value="up">Go</button>
+  <output></output></form>`;
+
+const FEATURES = { rows: templateRows, summary: errorSummary };
+
+/** Shows something of the gate, and what becomes of it. */
+function follow(root: Element, gate: AnyGate, read: () => string): void {
+  const render = (): void => void (root.querySelector('output')!.textContent = read());
+  render();
+  gate.subscribe(render);
+}
+
+function bind(root: Element, initial?: object): () => void {
+  const gate = createGate(schema, {
+    initial,
+    focus: 'summary',
+    submit: (_, { event }) => book(undefined, new FormData(root.querySelector('form')!, (event as SubmitEvent).submitter)),
+  });
+  keep(gate);
+  follow(root, gate, () => `${gate.state.status} ${gate.state.errorCount}`);
+  return bindForm(root.querySelector('form')!, gate, FEATURES);
+}
+
+export const hydrate = (root: Element): unknown => bind(root);
+
+export function mount(root: Element, _strict: boolean, initial?: object): () => void {
+  root.innerHTML = draw();
+  const undo = bind(root, initial);
+  return () => {
+    undo();
+    root.replaceChildren();
+  };
+}
+
+export function mountEither(root: Element): void {
+  root.innerHTML = `<form><template data-gate-rows="cargo.items"><p><input name="" aria-label="Item"></p></template>
+    <button type="button" data-gate-add="cargo.items">Add</button><output></output></form>`;
+  const gate = createGate(either);
+  keep(gate);
+  bindForm(root.querySelector('form')!, gate, FEATURES);
+  const items = () => gate.list('cargo.items' as never);
+  follow(root, gate, () => `${gate.field('cargo.items' as never).label} ${items().length}`);
+}
+
+export function mountLost(root: Element): void {
+  root.innerHTML = `<form><div data-gate-messages></div>${field('name')}<button>Go</button></form>`;
+  bindForm(root.querySelector('form')!, createGate(schema));
+}
+
+export function mountSloppy(root: Element): void {
+  root.innerHTML = `<form>${field('name')}<input name="typo"><button>plus</button><input type="submit"></form>`;
+  const form = root.querySelector('form')!;
+  bindForm(form, createGate(schema));
+  form.querySelector('button')!.addEventListener('click', () => form.insertAdjacentHTML('beforeend', '<input name="later">'));
+}
+
+export function mountMany(root: Element): void {
+  root.innerHTML = `<form>${Object.keys(many.fields)
+    .map((name) => field(name))
+    .join('')}</form>`;
+  const gate = createGate(many);
+  keep(gate);
+  bindForm(root.querySelector('form')!, gate);
+}
