@@ -63,7 +63,7 @@ const submit = (_: unknown, { event }: SubmitRun) => book(undefined, new FormDat
 const useSubmitForm = (posted: Answer | undefined, initial?: object) => useGate(schema, { focus: 'summary', submit, posted, initial });
 const useActionForm = (posted: Answer | undefined, initial?: object) => useGate(schema, { focus: 'summary', action: book, posted, initial });
 // An action needs React 19.
-const useForm = Number.parseInt(version) < 19 ? useSubmitForm : useActionForm;
+const usePassage = Number.parseInt(version) < 19 ? useSubmitForm : useActionForm;
 
 interface FormProps {
   readonly onGate?: (gate: Gate<typeof schema>) => void;
@@ -74,7 +74,7 @@ interface FormProps {
 
 export function Form({ onGate, url, posted, initial }: FormProps) {
   count('the form');
-  const { gate, form } = useForm(posted, initial);
+  const { gate, form } = usePassage(posted, initial);
   onGate?.(gate);
   const kind = useGateField(gate, 'kind');
   const side = useGateField(gate, 'side');
