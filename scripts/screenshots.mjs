@@ -166,7 +166,7 @@ server.kill();
 
 // The command, in a terminal window.
 const commands = {
-  'command-check': 'upper-gate check data/schema.ts data/bookings.json',
+  'command-check': 'upper-gate check data/schema.ts data/bookings.json --source json',
   'command-convert': 'upper-gate convert data/schema.ts --to types | head -n 30',
 };
 for (const [name, command] of Object.entries(commands)) {

@@ -1,6 +1,6 @@
 // Validating the records of files while they are read.
 
-import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Finding } from 'upper-gate';
+import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Finding, type ValueSource } from 'upper-gate';
 import { formatOf, recordsOf, type Format } from './records.ts';
 import type { Loaded } from './schema.ts';
 
@@ -23,6 +23,13 @@ export interface Tally {
   notice: number;
 }
 
+export interface CheckOptions {
+  /** The format of the files. Default: from their extensions. */
+  readonly input?: Format;
+  /** How JSON holds values. Default: `'json'` for a schema that came as a JSON Schema document. */
+  readonly source?: ValueSource;
+}
+
 /**
  * Validates the records of files.
  *
@@ -34,15 +41,15 @@ export interface Tally {
 export async function checkFiles(
   { schema, isJson }: Loaded,
   files: readonly string[],
-  format: Format | undefined,
+  { input, source: given }: CheckOptions,
   tell: (finding: Located) => Promise<void> | undefined,
   tally: Tally,
 ): Promise<void> {
   const hasAsync = hasAsyncRules(schema);
   for (const file of files) {
-    const chosen = await formatOf(file, format);
+    const chosen = await formatOf(file, input);
     // CSV holds texts alone, as forms do.
-    const source = isJson && chosen !== 'csv' ? 'json' : 'form';
+    const source = chosen === 'csv' ? 'form' : (given ?? (isJson ? 'json' : 'form'));
     for await (const { place, value } of recordsOf(file, chosen, schema.kind === 'list')) {
       const result = hasAsync ? await validateAsync(schema, value, { source }) : validate(schema, value, { source });
       tally.records += 1;

@@ -1,10 +1,10 @@
 // The command `upper-gate`.
 
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import { checkFiles } from './check.ts';
+import { checkFiles, type CheckOptions } from './check.ts';
 import { convert, TARGETS, type Target } from './convert.ts';
 import { Failure } from './failure.ts';
-import { FORMATS, type Format } from './records.ts';
+import { FORMATS } from './records.ts';
 import { Report, REPORTS, type ReportOptions } from './report.ts';
 import { loadSchema, type SchemaOptions } from './schema.ts';
 
@@ -43,6 +43,12 @@ export async function run(args: readonly string[]): Promise<number> {
     .option('--export <name>', EXPORT)
     .option('--checks <module>', CHECKS)
     .addOption(new Option('--input <format>', 'the format of the data (default: from the extension, NDJSON for -)').choices(FORMATS))
+    .addOption(
+      new Option(
+        '--source <types>',
+        'how JSON holds values: json, by its own types; form, as controls do, mostly text (default: json for a JSON Schema document, else form)',
+      ).choices(['form', 'json']),
+    )
     .addOption(new Option('--format <format>', 'how to report').choices(REPORTS).default('text'))
     .option('--max <count>', 'print at most so many findings; all are counted', wholeNumber, Infinity)
     .option('--quiet', 'print nothing; use the exit code', false)
@@ -52,19 +58,19 @@ export async function run(args: readonly string[]): Promise<number> {
 Exit code: 0 no errors found, 1 errors found, 2 a wrong argument or file.
 
 Examples:
-  upper-gate check passage.ts bookings.json
+  upper-gate check passage.ts bookings.json --source json
   upper-gate check passage.ts bookings.csv --max 20
   upper-gate check openapi.json bookings.ndjson --export /components/schemas/Passage
   zcat bookings.ndjson.gz | upper-gate check passage.ts - --format ndjson > findings.ndjson`,
     )
-    .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & SchemaOptions & { input?: Format }) => {
+    .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & SchemaOptions & CheckOptions) => {
       const tally = { records: 0, passed: 0, error: 0, warning: 0, notice: 0 };
       const schema = await loadSchema(path, options);
       // Commander knows NO_COLOR, FORCE_COLOR and terminals.
       const coloured = program.configureOutput().getOutHasColors?.() ?? false;
       const report = new Report({ ...options, coloured }, tally);
       try {
-        await checkFiles(schema, files, options.input, (finding) => report.add(finding), tally);
+        await checkFiles(schema, files, options, (finding) => report.add(finding), tally);
       } finally {
         report.stop();
       }

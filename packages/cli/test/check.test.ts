@@ -7,7 +7,7 @@ import { worded } from '../../upper-gate/test/wording.ts';
 const schema = 'data/schema.ts';
 
 test('findings: a line each, a summary, exit code 1', async () => {
-  const { code, out } = await run('check', schema, 'data/bookings.json');
+  const { code, out } = await run('check', schema, 'data/bookings.json', '--source', 'json');
   expect(out).toContain(`data/bookings.json#/1/vessel: error: ${worded('tooShort', 'Vessel name', { min: 2 })} [tooShort]\n`);
   expect(out).toContain('data/bookings.json#/2/crew: error: A canoe takes at most 3 [customError]\n');
   expect(out).toMatch(/^3 records checked, 1 without errors; 16 errors, 2 notices\.$/m);
@@ -20,12 +20,12 @@ test.each([
   [{ FORCE_COLOR: '1' }, true],
   [{ FORCE_COLOR: '1', NO_COLOR: '1' }, false],
 ])('into a pipe, with %o: coloured? %s', async (world, coloured) => {
-  const { out } = await runIn(world, 'check', schema, 'data/bookings.json', '--max', '1');
+  const { out } = await runIn(world, 'check', schema, 'data/bookings.json', '--source', 'json', '--max', '1');
   expect(out.includes('\u001B[')).toBe(coloured);
 });
 
 test('a report for programs', async () => {
-  const { code, out } = await run('check', schema, 'data/bookings.json', '--format', 'json');
+  const { code, out } = await run('check', schema, 'data/bookings.json', '--source', 'json', '--format', 'json');
   const report = JSON.parse(out) as { records: number; passed: number; findings: object[] };
   expect(report).toMatchObject({ records: 3, passed: 1 });
   expect(report.findings).toContainEqual(

@@ -4,6 +4,7 @@ import * as library from 'upper-gate';
 import type { Field, Group, List, Node, Rule } from 'upper-gate';
 import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
+import { fileOf } from './fileOf.ts';
 
 const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
 const { fileSize, fileType, group, integer, interval, ipAddress, length, list, month, noDuplicates, number, oneOf, pattern, range, required } = library;
@@ -118,7 +119,7 @@ const scalar = any<unknown>(
 const value: fc.Arbitrary<unknown> = fc.letrec<{ value: unknown }>((tie) => ({
   value: fc.oneof(
     scalar,
-    any<unknown>({ name: 'a.pdf', size: 3, type: '' }, [{ name: 'a', size: 9, type: '' }], ['a'], ['a', 'a']),
+    any<unknown>(fileOf('a.pdf', 3), [fileOf('a', 9)], ['a'], ['a', 'a']),
     fc.array(tie('value'), { maxLength: 3 }),
     fc.record(
       { a: tie('value'), n: tie('value'), b: tie('value'), again: scalar, k: any('none', 'some', 'x'), stay: any({}, { from: '2027-05-02', to: '2027-05-01' }) },

@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
+import { fileOf } from './fileOf.ts';
 
 const {
   boolean,
@@ -40,8 +41,8 @@ const DAY = date('F');
 const de = number({ label: 'F', locale: 'de' });
 const fr = number({ label: 'F', locale: 'fr' });
 const side = choices('F', ['port', 'starboard']);
-const pdf = { name: 'a.PDF', size: 10, type: 'application/pdf' };
-const png = { name: 'b', size: 30, type: 'image/png' };
+const pdf = fileOf('a.PDF', 10, 'application/pdf');
+const png = fileOf('b', 30, 'image/png');
 const cargo = variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('T', required(), range({ max: 5 })) }) }, required());
 
 const oops = () => {
@@ -82,7 +83,7 @@ test.each<[string, Node, unknown, unknown]>([
   ['files: no file where one is required', files('F', required(), length({ min: 2 })), [], 'valueMissing'],
   ['file: fits', file('F', fileSize({ max: 10 }), fileType('.pdf, image/*')), pdf, pdf],
   ['file: too large, wrong type', file('F', fileSize({ max: 9 }), fileType('text/plain')), pdf, 'fileTooLarge fileType'],
-  ['file: none picked', file('F', required()), { name: '', size: 0, type: '' }, 'valueMissing'],
+  ['file: none picked', file('F', required()), fileOf('', 0), 'valueMissing'],
   ['files: each is judged', files('F', fileType('image/*'), length({ max: 1 })), [png, pdf], 'fileType tooMany'],
   ['files: no file', files('F'), [3], 'badInput'],
   ['boolean: must be true', boolean('F', mustBeTrue()), false, 'valueMissing'],

@@ -7,6 +7,7 @@ import { de } from 'upper-gate/messages/de';
 import { es } from 'upper-gate/messages/es';
 import { fr } from 'upper-gate/messages/fr';
 import { ja } from 'upper-gate/messages/ja';
+import { fileOf } from './fileOf.ts';
 
 /** Every code that is reported, by anything; the types hold English to have them all. */
 const CODES = Object.keys(en).filter((code) => code !== 'locale') as Exclude<keyof typeof en, 'locale'>[];
@@ -63,7 +64,7 @@ test.each<[string, unknown, unknown]>([
   ['Choose at most 1 option for Kit', message(choices('Kit', ['a', 'b'], length({ max: 1 })), ['a', 'b']), 0],
   ['Toll must be at most 1,200.5', message(number('Toll', range({ max: 1200.5 })), 2000), 0],
   ['Arrival must be May 1, 2027 or later', message(date('Arrival', range({ min: '2027-05-01' })), '2027-04-30'), 0],
-  ['a.pdf is too large for Paper: choose a file of at most 2 MB', message(file('Paper', fileSize({ max: 2e6 })), { name: 'a.pdf', size: 3e6, type: '' }), 0],
+  ['a.pdf is too large for Paper: choose a file of at most 2 MB', message(file('Paper', fileSize({ max: 2e6 })), fileOf('a.pdf', 3e6)), 0],
   ['Zoll: höchstens 1.200,5', message(number('Zoll', range({ max: 1200.5 })), 2000, de), 0],
   ['Arrivée\u00a0: au plus tôt\u00a0: 1 mai 2027', message(date('Arrivée', range({ min: '2027-05-01' })), '2027-04-30', fr), 0],
   ['الاسم: الحد الأدنى حرفان', message(text('الاسم', length({ min: 2 })), 'x', ar), 0],

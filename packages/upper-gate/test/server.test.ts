@@ -1,12 +1,13 @@
 // Requests as they come over the network: what is let in, and what is answered to the rest.
 
 import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { connect, type AddressInfo } from 'node:net';
 import { Readable } from 'node:stream';
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { asyncCheck, choices, createGate, file, fileSize, group, length, list, number, range, required, text } from 'upper-gate';
-import { validateRequest, readForm, type Limits } from 'upper-gate/server';
+import fastify, { type FastifyInstance } from 'fastify';
+import { asyncCheck, choice, choices, createGate, file, fileSize, group, length, list, number, range, required, text } from 'upper-gate';
+import { fastifyForms, fromNode, nodeHandler, readForm, validateRequest, type Limits, type NodeRequest } from 'upper-gate/server';
 
 const passage = group({
   vessel: text(
@@ -118,7 +119,13 @@ test("by JSON's types, if that is asked for: what comes as JSON, not what a form
   }).toEqual({ beam: 2, 'beam strict': ['badInput'], 'beam(json({ beam: 2 }), strict)': 2, 'beam(form(beam=2), strict)': 2 });
 });
 
-test.each<[string, () => Request, number, RegExp]>([
+/** A multipart body, byte by byte. */
+const parts = (name: string, value: string, before = '', after = '', header = ''): Request =>
+  post(Buffer.from(`${before}\r\n--x\r\n${header}Content-Disposition: form-data${name && `; name="${name}"`}\r\n\r\n${value}\r\n--x--\r\n${after}`, 'latin1'), {
+    'content-type': 'multipart/form-data; boundary=x',
+  });
+
+test.each<[string, () => Request | FormData, number, RegExp]>([
   ['JSON of too many bytes', () => json({ vessel: big }), 413, /2000 bytes/],
   ['a body without end', () => post(endless(), { 'content-type': 'application/json' }), 413, /2000 bytes/],
   ['a form of too many bytes', () => form(`vessel=${big}`), 413, /2000 bytes/],
@@ -150,6 +157,16 @@ test.each<[string, () => Request, number, RegExp]>([
   ['a list too long in JSON', () => json([1, 2, 3, 4, 5]), 400, /4 entries/],
   ['a list too long in a form', () => form('crew.4.name=x'), 400, /4 entries/],
   ['a huge index', () => form('crew.999999999.name=x'), 400, /4 entries/],
+  ['text that is not UTF-8 in a form', () => form('vessel=%FF'), 400, /UTF-8/],
+  ['a name that is not UTF-8 in a form', () => form('%C3=x'), 400, /UTF-8/],
+  ['text that is not UTF-8 in multipart', () => parts('vessel', 'a\xffb'), 400, /UTF-8/],
+  ['bytes before the first part', () => parts('vessel', 'x', 'p'.repeat(9000)), 413, /2000 bytes/],
+  ['bytes after the last part', () => parts('vessel', 'x', '', 'e'.repeat(9000)), 413, /2000 bytes/],
+  ['a part without a name', () => parts('', 'x'.repeat(9000)), 400, /no name/],
+  ['a part whose header is too long', () => parts('vessel', 'x', '', '', `X-Long: ${'h'.repeat(90_000)}\r\n`), 413, /2000 bytes/],
+  ['form data of too many bytes', () => formData([['vessel', big]]), 413, /2000 bytes/],
+  ['form data with too large a file', () => formData([['paper', new File(['x'.repeat(51)], 'p.pdf')]]), 413, /"p\.pdf"/],
+  ['form data of too many files', () => formData(['p', 'q'].map((name) => ['paper', new File(['x'], name)])), 413, /1 files/],
 ])('%s is refused with its status', async (_, request, status, detail) => {
   const read = await readForm(request(), small);
   if (read.ok) throw new Error('was read');
@@ -194,30 +211,73 @@ test('whatever the names are, nothing but values comes of them', async () => {
   );
 });
 
-test('under the http module of Node, an adapter of a few lines', async () => {
-  const server = createServer((incoming, outgoing) => {
-    const request = new Request(`http://localhost${incoming.url!}`, {
-      method: 'POST',
-      headers: incoming.headers as Record<string, string>,
-      body: Readable.toWeb(incoming) as ReadableStream,
-      duplex: 'half',
-    } as RequestInit);
-    void validateRequest(passage, request, { checks }).then(async (result) => {
-      const answer = result.ok ? Response.json(result.data) : result.response;
-      outgoing.writeHead(answer.status, Object.fromEntries(answer.headers)).end(await answer.text());
-    });
-  }).listen(0);
+test('under Node and Fastify: what is let in, what is refused, what a client breaks off, and what the handler throws', async () => {
+  const errors: unknown[] = [];
+  const handle = async (request: NodeRequest) => {
+    if (request.url === '/broken') throw new Error('relation "vessels" does not exist');
+    const result = await validateRequest(passage, request, { checks, limits: { ...small, time: 300 } });
+    return result.ok ? Response.json(result.data) : result.response;
+  };
+  const node = createServer(nodeHandler(handle, { onError: (error) => errors.push(error) })).listen(0);
+  const app = fastify({ logger: { level: 'error', stream: { write: (line: string) => void errors.push(line) } } });
+  app.post('/own', (request) => request.body);
+  void app.register(
+    fastifyForms((forms: FastifyInstance) => void forms.all('*', (request, reply) => handle(fromNode(request.raw, reply.raw)))),
+  );
+  await app.listen({ port: 0 });
   try {
-    const url = `http://localhost:${(server.address() as AddressInfo).port}`;
-    const [good, bad] = await Promise.all(['Otter', ''].map((vessel) => fetch(url, { method: 'POST', body: new URLSearchParams({ vessel }) })));
-    expect({ status: good!.status, 'bad.status': bad!.status, 'get content-type': bad!.headers.get('content-type') }).toEqual({
-      status: 200,
-      'bad.status': 422,
-      'get content-type': 'application/problem+json',
-    });
+    for (const server of [node, app.server]) {
+      errors.length = 0;
+      const { port } = server.address() as AddressInfo;
+      const url = `http://localhost:${port}`;
+      const ask = async (body: BodyInit | undefined, path = '/', method = 'POST') => {
+        const answer = await fetch(url + path, { method, ...(body !== undefined && { body }) });
+        return `${answer.status} ${answer.headers.get('content-type')} ${await answer.text()}`;
+      };
+      /** What comes back to bytes that are sent as they are. */
+      const raw = (text: string, ends = true) =>
+        new Promise<string>((resolve) => {
+          let said = '';
+          const socket = connect(port, 'localhost', () => (ends ? socket.end(text) : socket.write(text)));
+          socket.on('data', (data) => (said += String(data))).on('close', () => resolve(said.slice(9, 12))).on('error', () => undefined);
+        });
+      const head = 'POST / HTTP/1.1\r\nHost: x\r\nConnection: close\r\nContent-Type: application/x-www-form-urlencoded\r\n';
+      expect(await ask(new URLSearchParams({ vessel: 'Otter' }))).toBe('200 application/json {"vessel":"Otter","kit":[],"crew":[]}');
+      expect(await ask(new URLSearchParams({ vessel: '' }))).toMatch(/^422 application\/problem\+json/);
+      expect(await ask('{}')).toMatch(/^415 .*fetch\(url/);
+      expect(await ask(undefined, '/', 'GET')).toMatch(/^415 /);
+      expect(await ask(new URLSearchParams({ vessel: big }))).toMatch(/^413 /);
+      const broken = await ask('x', '/broken');
+      expect(broken).toMatch(/^500 application\/problem\+json/);
+      expect(broken).not.toMatch(/relation/);
+      expect(errors.map(String).join()).toMatch(/relation/);
+      expect({
+        'never ends': await raw(`${head}Content-Length: 100\r\n\r\nvessel=`, false),
+        'broken chunks': await raw(`${head}Transfer-Encoding: chunked\r\n\r\nzz\r\n`),
+      }).toEqual({ 'never ends': '408', 'broken chunks': '400' });
+      await raw(`${head}Content-Length: 100\r\n\r\nvessel=`);
+      expect(await ask(new URLSearchParams({ vessel: 'Otter' }))).toMatch(/^200/);
+    }
+    const own = await fetch(`http://localhost:${(app.server.address() as AddressInfo).port}/own`, { method: 'POST', body: '{"a":1}', headers: { 'content-type': 'application/json' } });
+    expect(await own.json()).toEqual({ a: 1 });
   } finally {
-    server.close();
+    node.close();
+    await app.close();
   }
+});
+
+test('rows that nobody sent cost as many values as they have fields; a finding of a choice does not repeat its options', async () => {
+  const crew = list('Crew', group({ name: text('Name', required()), kids: list('Kids', text('Kid', required())), a: text('A', required()) }));
+  const many = group({ crew, kind: choice('Kind', Array.from({ length: 500 }, (_, i) => `kind ${i}`)) });
+  const answer = async (body: string) => {
+    const result = await validateRequest(many, form(body));
+    return result.ok ? '' : `${result.problem.status} ${JSON.stringify(result.problem).length < 500}`;
+  };
+  const amplified = Array.from({ length: 300 }, (_, i) => `crew.${i}.kids.999.z=`).join('&');
+  expect([await answer('crew.999.z=x'), await answer(amplified), await answer('crew.999.kids.0=x'), await answer('kind=x')]).toEqual([
+    ...['400 true', '400 true', '400 true'],
+    '422 true',
+  ]);
 });
 
 test('a limit that is not a number lifts nothing: it is refused; one that is not given keeps its default', async () => {

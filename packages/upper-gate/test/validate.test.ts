@@ -167,6 +167,12 @@ test('pointers escape as RFC 6901 says', () => {
   expect(['', 'crew.0.age', 'a/b~c'].map((path) => toJsonPointer({ path }))).toEqual(['', '/crew/0/age', '/a~1b~0c']);
 });
 
+const revoked = (of: object): object => {
+  const { proxy, revoke } = Proxy.revocable(of, {});
+  revoke();
+  return proxy;
+};
+
 const hostile = fc.oneof(
   fc.anything({ withBigInt: true, withDate: true, withMap: true, withNullPrototype: true, withSparseArray: true, withObjectString: true }),
   fc.constantFrom<unknown>(
@@ -190,9 +196,11 @@ test('validate never throws, and changes nothing, whatever the value', () => {
   const cyclic: Record<string, unknown> = { ...good };
   cyclic['berth'] = cyclic;
   const check = (raw: unknown) => {
-    const judged = validate(boat, raw);
-    expect(judged.ok || judged.findings.some(({ severity }) => severity === 'error')).toBe(true);
-    if (judged.ok) expect(Object.getPrototypeOf(judged.data)).toBe(Object.prototype);
+    for (const source of ['form', 'json'] as const) {
+      const judged = validate(boat, raw, { source });
+      expect(judged.ok || judged.findings.some(({ severity }) => severity === 'error')).toBe(true);
+      if (judged.ok) expect(Object.getPrototypeOf(judged.data)).toBe(Object.prototype);
+    }
   };
   fc.assert(fc.property(hostile, check));
   fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), { numRuns: 300 });
@@ -200,10 +208,9 @@ test('validate never throws, and changes nothing, whatever the value', () => {
     rows: list('Rows', group({ name: text('Name', required()), kit: choices('Kit', ['a']) }), noDuplicates({ by: 'name' }), length({ max: 9 })),
     cargo: variant('Cargo', 'cargo', { a: group({ papers: files('Papers') }) }),
   });
-  const listed = (raw: unknown) => void validate(lists, raw, { unknown: 'refuse' });
+  const listed = (raw: unknown) => (['form', 'json'] as const).forEach((source) => validate(lists, raw, { unknown: 'refuse', source }));
   fc.assert(fc.property(fc.dictionary(fc.constantFrom('rows', 'cargo'), hostile), listed), { numRuns: 300 });
-  const { proxy, revoke } = Proxy.revocable([], {});
-  revoke();
+  const proxy = revoked([]);
   const throws = new Proxy([], {
     get: () => {
       throw new Error('get');
@@ -214,7 +221,8 @@ test('validate never throws, and changes nothing, whatever the value', () => {
       throw new Error('item');
     },
   });
-  for (const strange of [proxy, throws, getter, [proxy], { cargo: proxy }])
+  for (const strange of [revoked({}), new Array(2 ** 32 - 1)]) ['', ...Object.keys(boat.fields)].forEach((key) => check(key === '' ? strange : { [key]: strange }));
+  for (const strange of [proxy, throws, getter, [proxy], { cargo: proxy }, new Array(2 ** 32 - 1)])
     [strange, { rows: strange }, { cargo: strange }, { cargo: { cargo: 'a', papers: strange } }].forEach(listed);
   check(cyclic);
   check({
@@ -226,4 +234,25 @@ test('validate never throws, and changes nothing, whatever the value', () => {
   check(JSON.parse('{"__proto__": {"vessel": "Otter", "beam": 1, "terms": true}}'));
   expect(found(boat, Object.create({ ...good, phone: 'inherited' }) as object)).toContain('vessel:valueMissing');
   expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
+});
+
+test('a limit on findings keeps errors first, never changes the verdict, and says that there were more', async () => {
+  const warn = { severity: 'warning' } as const;
+  const row = group({ w: text('W', length({ max: 1 }, warn)), e: text('E', required()), both: text('Both', length({ min: 2 }, warn), pattern(/^x/)) });
+  const rows = group({ rows: list('Rows', row, length({ max: 5 })), last: text('Last', required()) }).groupRules(check(() => false, { ...warn, message: 'Hm' }));
+  const field = fc.constantFrom('', 'a', 'x', 'xyz');
+  const value = fc.record({ rows: fc.array(fc.record({ w: field, e: field, both: field }), { maxLength: 8 }), last: field });
+  await fc.assert(
+    fc.asyncProperty(value, fc.integer({ min: 1, max: 12 }), async (raw, maxFindings) => {
+      const all = validate(rows, raw);
+      for (const some of [validate(rows, raw, { maxFindings }), await validateAsync(rows, raw, { maxFindings })]) {
+        const errors = (findings: readonly { severity: string }[]) => findings.filter(({ severity }) => severity === 'error');
+        expect([some.ok, some.findings.length, some.more]).toEqual([all.ok, Math.min(maxFindings, all.findings.length), all.findings.length > maxFindings || undefined]);
+        const kept = errors(some.findings);
+        expect(kept).toEqual(errors(all.findings).slice(0, kept.length));
+        if (kept.length < some.findings.length && some.more && !all.ok) expect(kept.length).toBeGreaterThan(0);
+      }
+    }),
+  );
+  expect(() => validate(rows, {}, { maxFindings: 0 })).toThrow('maxFindings takes a number from 1');
 });

@@ -8,6 +8,7 @@ import * as library from 'upper-gate';
 import { fieldFromAttributes, toAttributes } from 'upper-gate/html';
 import { fromStandardSchema, KINDS, RULES, type KindName, type RuleName } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
+import { fileOf } from './fileOf.ts';
 
 const { boolean, check, choice, choices, color, custom, date, dateTime, email, file, files, group, integer, length, list, month, number, text, time, validate, week } = library;
 const { after, asyncCheck, before, cardNumber, differsFrom, fileSize, fileType, ipAddress, noDuplicates, oneOf, pattern, range, required, requiredWhen, sameAs, step, url } =
@@ -48,8 +49,8 @@ const SAMPLES: Readonly<Record<RuleName, Sample>> = {
   step: { field: number('A', step(0.5)), good: '2.5', bad: '2.6', code: 'stepMismatch' },
   oneOf: { field: text('A', oneOf(['x', 'y'])), good: 'x', bad: 'z', code: 'notAllowed' },
   noDuplicates: { field: list('A', text('Row'), noDuplicates()), good: ['x', 'y'], bad: ['x', 'x'], code: 'duplicate' },
-  fileSize: { field: file('A', fileSize({ max: 3 })), good: { name: 'a', size: 3, type: '' }, bad: { name: 'a', size: 4, type: '' }, code: 'fileTooLarge' },
-  fileType: { field: file('A', fileType('.pdf')), good: { name: 'a.pdf', size: 3, type: '' }, bad: { name: 'a', size: 3, type: '' }, code: 'fileType' },
+  fileSize: { field: file('A', fileSize({ max: 3 })), good: fileOf('a', 3), bad: fileOf('a', 4), code: 'fileTooLarge' },
+  fileType: { field: file('A', fileType('.pdf')), good: fileOf('a.pdf', 3), bad: fileOf('a', 3), code: 'fileType' },
   sameAs: { field: between(sameAs('b' as never)), good: { a: 'x', b: 'x' }, bad: { a: 'x', b: 'y' }, code: 'differs' },
   differsFrom: { field: between(differsFrom('b' as never)), good: { a: 'x', b: 'y' }, bad: { a: 'x', b: 'x' }, code: 'duplicate' },
   after: { field: between(after('b' as never), date), good: { a: '2027-05-02', b: '2027-05-01' }, bad: { a: '2027-05-01', b: '2027-05-01' }, code: 'rangeUnderflow' },
@@ -72,8 +73,8 @@ const FIELDS: Readonly<Record<KindName, { readonly field: library.Node; readonly
   color: { field: color('A'), good: '#14505c', bad: 'red' },
   choice: { field: choice('A', ['x', 'y']), good: 'x', bad: 'z' },
   choices: { field: choices('A', ['x', 'y']), good: ['x'], bad: ['z'] },
-  file: { field: file('A'), good: { name: 'a', size: 1, type: '' }, bad: 'x' },
-  files: { field: files('A'), good: [{ name: 'a', size: 1, type: '' }], bad: ['x'] },
+  file: { field: file('A'), good: fileOf('a', 1), bad: 'x' },
+  files: { field: files('A'), good: [fileOf('a', 1)], bad: ['x'] },
   custom: { field: custom('A', { read: (raw: unknown) => (raw === 'x' ? 1 : library.unreadable()) }), good: 'x', bad: 'y' },
   standardSchema: { field: fromStandardSchema(even, 'A'), good: 2, bad: 1 },
   // Only within itself; json-schema.test.ts has such.

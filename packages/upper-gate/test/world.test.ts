@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import { createGate, file, group, keepDraft, length, list, number, required, text, variant, type DraftStorage } from 'upper-gate';
+import { fileOf } from './fileOf.ts';
 
 beforeEach(() => void jest.useFakeTimers({ now: new Date(2027, 4, 1) }));
 afterEach(() => void jest.useRealTimers());
@@ -76,7 +77,7 @@ test('a draft keeps what was edited, but for files and what is private, and rest
   const { gate, draft } = open();
   expect({ restored: draft.restored, size: store.kept.size }).toEqual({ restored: false, size: 0 });
   gate.set({ beam: '2.', pin: 'secret', cargo: { cargo: 'goods', tonnes: '7' } });
-  gate.field('paper').set({ name: 'a.pdf', size: 1, type: '' });
+  gate.field('paper').set(fileOf('a.pdf', 1));
   gate.list('crew').add({ name: 'Bo', code: 'hidden' });
   jest.advanceTimersByTime(300);
   expect(store.kept.get('passage')).not.toMatch(/secret|hidden|a\.pdf/);

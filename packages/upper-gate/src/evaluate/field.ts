@@ -1,8 +1,9 @@
 // One field by itself: reading its raw value, and the rules on it.
 
-import { isUnreadable, Unreadable, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
+import { isUnreadable, Unreadable, UNREADABLE, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
+import { isHollow } from '../schema/safeAccess.ts';
 import type { Found, RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Evaluation } from './evaluation.ts';
 import { crash, CRASHED } from './rule.ts';
@@ -11,9 +12,10 @@ const NOTHING: readonly never[] = [];
 const UNREADABLE_CRASH = new Unreadable(CRASHED);
 
 /** Reads a raw value. @returns the value, or an `Unreadable` that says why there is none */
-export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault'>): unknown {
+export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault' | 'isJson'>): unknown {
+  if (typeof raw === 'object' && isHollow(raw)) return UNREADABLE;
   try {
-    return part.read(raw);
+    return evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw);
   } catch (error) {
     evaluation.fault(error, 'read');
     return UNREADABLE_CRASH;

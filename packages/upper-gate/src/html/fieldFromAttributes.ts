@@ -128,5 +128,5 @@ export function fieldFromAttributes(attributes: Attributes, control: 'input' | '
   }
   const type = TEXTS.includes(given) ? given : 'text';
   // The control has stripped what HTML strips; other white space counts.
-  return text({ ...settings, trim: false }, ...allRules(textRules(attributes, type)));
+  return text({ ...settings, trim: false, wellFormed: false }, ...allRules(textRules(attributes, type)));
 }

@@ -18,38 +18,55 @@ type Box = Record<string, unknown> | unknown[];
 const isBox = (value: unknown): value is Box =>
   typeof value === 'object' && value !== null && [Object.prototype, Array.prototype].includes(Object.getPrototypeOf(value) as object);
 
+/** What a row costs that nobody sent, but that the index of a later one implies: how many values it counts for. */
+export type RowCost = (list: string) => number;
+
 /**
  * Puts named values together. A name that comes several times holds a list; one that cannot be placed beside another
  * (`a` and `a.b`) or is hostile is dropped.
  *
+ * @param rowCost default: 1
  * @throws LimitError for more, deeper or longer than the limits allow; TypeError for a limit that is not a number
  *
  * @example
  * nestNames([['crew.0.name', 'Ada'], ['kit', 'horn'], ['kit', 'lights']], limits) // { crew: [{ name: 'Ada' }], kit: ['horn', 'lights'] }
  */
-export function nestNames(entries: Iterable<readonly [name: string, value: unknown]>, limits: NestLimits): Record<string, unknown> {
+export function nestNames(
+  entries: Iterable<readonly [name: string, value: unknown]>,
+  limits: NestLimits,
+  rowCost: RowCost = () => 1,
+): Record<string, unknown> {
   for (const name of ['keys', 'depth', 'listLength'] as const) assertNumber(`limits.${name}`, limits[name], 0);
   const root: Record<string, unknown> = {};
   let count = 0;
+  const spend = (values: number): void => {
+    count += values;
+    if (count > limits.keys) throw new LimitError(`At most ${limits.keys} values are accepted, rows without values included.`);
+  };
   for (const [name, value] of entries) {
-    count += 1;
-    if (count > limits.keys) throw new LimitError(`At most ${limits.keys} values are accepted.`);
+    spend(1);
     const keys = name.split('.');
     if (keys.length > limits.depth) throw new LimitError(`Values can be nested at most ${limits.depth} levels deep.`);
-    if (!keys.some((key) => HOSTILE.includes(key))) place(root, keys, value, limits);
+    if (!keys.some((key) => HOSTILE.includes(key)))
+      place(root, keys, value, (list, length, at) => {
+        if (at >= limits.listLength) throw new LimitError(`A list can have at most ${limits.listLength} entries.`);
+        if (at > length) spend((at - length) * rowCost(list));
+      });
   }
   return root;
 }
 
-function place(root: Box, keys: readonly string[], value: unknown, { listLength }: NestLimits): void {
+/** @param reach called before a list is made to hold an index */
+function place(root: Box, keys: readonly string[], value: unknown, reach: (list: string, length: number, index: number) => void): void {
   let box = root;
   for (let at = 0; ; at += 1) {
     const key = keys[at]!;
     if (Array.isArray(box)) {
       if (!isIndex(key)) return;
-      if (Number(key) >= listLength) throw new LimitError(`A list can have at most ${listLength} entries.`);
+      const index = Number(key);
+      if (index >= box.length) reach(keys.slice(0, at).join('.'), box.length, index);
       // No holes: what is not named is a row without values.
-      while (box.length < Number(key)) box.push(undefined);
+      while (box.length < index) box.push(undefined);
     }
     const boxes = box as Record<string, unknown>;
     const before = Object.hasOwn(boxes, key) ? boxes[key] : undefined;

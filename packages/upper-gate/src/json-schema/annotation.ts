@@ -28,6 +28,7 @@ export interface Annotation {
   readonly private?: unknown;
   readonly messages?: unknown;
   readonly trim?: unknown;
+  readonly wellFormed?: unknown;
   readonly case?: unknown;
   readonly decimal?: unknown;
   readonly locale?: unknown;
@@ -49,6 +50,7 @@ const TYPES: Readonly<Record<keyof Annotation, Type>> = {
   private: FLAG,
   messages: { fits: (value) => isObject(value) && Object.values(value).every(LABEL.fits), words: 'texts by code' },
   trim: FLAG,
+  wellFormed: FLAG,
   case: oneOfThese('upper', 'lower'),
   decimal: TEXT,
   locale: TEXT,

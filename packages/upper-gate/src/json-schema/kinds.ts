@@ -36,7 +36,7 @@ const ONE_FILE = {
 
 /** How kinds are written; `choice` and `choices` have their options too. */
 export const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
-  text: { type: 'string', make: (settings, rules) => made(text)({ trim: false, ...settings }, rules) },
+  text: { type: 'string', make: (settings, rules) => made(text)({ trim: false, wellFormed: false, ...settings }, rules) },
   number: { type: 'number', make: made(number) },
   integer: { type: 'integer', make: made(integer) },
   boolean: { type: 'boolean', make: made(boolean) },
@@ -136,7 +136,7 @@ export function kindOf(schema: JsonObject): string | undefined {
 }
 
 /** What only some kinds have under `gate`. */
-const OF_SOME = ['trim', 'case', 'decimal', 'locale', 'appliesWhen', 'groupRules'];
+const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'appliesWhen', 'groupRules'];
 
 /** Throws if the annotation has something without a meaning for the kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {

@@ -21,9 +21,40 @@ const LONG: Verdict = { code: 'tooLong', text: tooLong };
 const FEW: Verdict = { code: 'tooFew', text: tooFew };
 const MANY: Verdict = { code: 'tooMany', text: tooMany };
 
-/** The length of a text: in UTF-16 units, code points, or characters as people see them (Unicode's extended grapheme clusters). */
-export const lengthOf = (text: string, count: unknown): number =>
-  count === undefined ? text.length : count === 'characters' ? [...new Intl.Segmenter().segment(text)].length : Array.from(text).length;
+/** How much of a text is taken apart at a time. */
+const PIECE = 1000;
+
+/** Counts characters as people see them, in pieces: a segmenter takes quadratic time and memory for a long text. */
+function countCharacters(text: string, most: number): number {
+  const segmenter = new Intl.Segmenter();
+  let count = 0;
+  let size = PIECE;
+  for (let start = 0; start < text.length && count <= most;) {
+    const piece = text.slice(start, start + size);
+    const starts = Array.from(segmenter.segment(piece), ({ index }) => index);
+    if (start + size >= text.length) return count + starts.length;
+    // The last character may go on in the next piece; one that fills its piece needs a larger one.
+    const last = starts.at(-1)!;
+    size = last === 0 ? size * 2 : PIECE;
+    count += starts.length - 1;
+    start += last;
+  }
+  return count;
+}
+
+function countCodePoints(text: string, most: number): number {
+  let count = 0;
+  for (const _ of text) if ((count += 1) > most) break;
+  return count;
+}
+
+/**
+ * The length of a text: in UTF-16 units, code points, or characters as people see them (Unicode's extended grapheme clusters).
+ *
+ * @param most where counting may stop: more than that is all the same
+ */
+export const lengthOf = (text: string, count: unknown, most = Infinity): number =>
+  count === undefined ? text.length : count === 'characters' ? countCharacters(text, most) : countCodePoints(text, most);
 
 /**
  * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
@@ -43,7 +74,7 @@ export function length(limits: LengthLimits, options?: RuleOptions | string): Ru
   );
   const test = (value: string | readonly unknown[]): Verdict | undefined => {
     const text = typeof value === 'string';
-    const size = text ? lengthOf(value, count) : value.length;
+    const size = text ? lengthOf(value, count, max === Infinity ? min : max) : value.length;
     if (size < min) return text ? SHORT : FEW;
     if (size > max) return text ? LONG : MANY;
     return undefined;
@@ -53,4 +84,7 @@ export function length(limits: LengthLimits, options?: RuleOptions | string): Ru
 
 /** Whether a text is longer than a `length()` among rules allows: what may take long on it need not run. */
 export const isTooLong = (text: string, rules: readonly AnyRule[]): boolean =>
-  rules.some(({ name, params }) => name === 'length' && lengthOf(text, params['count']) > Number(params['max']));
+  rules.some(({ name, params }) => {
+    const max = Number(params['max'] ?? Infinity);
+    return name === 'length' && lengthOf(text, params['count'], max) > max;
+  });

@@ -49,6 +49,8 @@ export interface Kind {
   readonly name: KindName;
   /** From what a control (or JSON) holds to data: `emptyData` if it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown) => unknown;
+  /** The same for values of JSON's types, where it is another way. Default `read`. */
+  readonly readJson?: (raw: unknown) => unknown;
   /** From data, or raw, to what a control can hold. */
   readonly write?: (value: unknown) => unknown;
   /** The data of an empty control. Default `undefined`. */

@@ -13,11 +13,18 @@ export interface FileLike {
   readonly type: string;
 }
 
-/** Whether a value is a file, or all that is known of one. */
+/** Whether a value is all that is known of a file. */
 export function isFile(value: unknown): value is FileLike {
   const { name, size, type } = (value ?? {}) as Partial<FileLike>;
   return typeof name === 'string' && typeof size === 'number' && size >= 0 && typeof type === 'string';
 }
+
+/** A file has content. What came as JSON has none: a client could make it up. */
+const readFile = (value: unknown): unknown => (isFile(value) && typeof (value as { readonly slice?: unknown }).slice === 'function' ? value : UNREADABLE);
+
+/** What is known of a file: nothing but that, and no path in its name. */
+const readMetadata = (value: unknown): unknown =>
+  isFile(value) ? { name: value.name.replace(/^.*[/\\]/s, ''), size: value.size, type: value.type } : UNREADABLE;
 
 /** HTML's forms send a nameless file of no bytes where none was picked. */
 const isNone = (value: unknown): boolean =>
@@ -33,12 +40,16 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
   settings: LabelOr<Settings>,
   ...rules: RulesFor<FileLike, Q>
 ): Field<Optional<T, Q>, T | null> {
-  const read = (raw: unknown): unknown => {
+  const reader = (readOne: (value: unknown) => unknown) => (raw: unknown) => {
     // A control of one file may hand over a list of one.
     const one: unknown = Array.isArray(raw) && raw.length < 2 ? raw[0] : raw;
-    return isNone(one) ? undefined : isFile(one) ? one : UNREADABLE;
+    return isNone(one) ? undefined : readOne(one);
   };
-  return makeField({ name: 'file', jsonType: 'object', read, emptyRaw: null }, settings, rules);
+  return makeField(
+    { name: 'file', jsonType: 'object', read: reader(readFile), readJson: reader(readMetadata), emptyRaw: null },
+    settings,
+    rules,
+  );
 }
 
 /**
@@ -51,9 +62,21 @@ export function files<T extends FileLike = FileLike, Q extends string = never>(
   settings: LabelOr<Settings>,
   ...rules: RulesFor<readonly FileLike[], Q>
 ): Field<readonly T[], readonly T[]> {
-  const read = (raw: unknown): unknown => {
-    const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value));
-    return list.length === 0 ? NONE : list.every(isFile) ? list : UNREADABLE;
+  const reader = (readOne: (value: unknown) => unknown) => (raw: unknown) => {
+    const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value)).map(readOne);
+    return list.length === 0 ? NONE : list.includes(UNREADABLE) ? UNREADABLE : list;
   };
-  return makeField({ name: 'files', jsonType: 'array', read, emptyData: NONE, emptyRaw: NONE, same: sameList }, settings, rules);
+  return makeField(
+    {
+      name: 'files',
+      jsonType: 'array',
+      read: reader(readFile),
+      readJson: reader(readMetadata),
+      emptyData: NONE,
+      emptyRaw: NONE,
+      same: sameList,
+    },
+    settings,
+    rules,
+  );
 }

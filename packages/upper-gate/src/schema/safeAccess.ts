@@ -36,6 +36,13 @@ export const ownKeys = (of: object): readonly string[] => guarded(() => Object.k
 /** The length of a list; nothing where it cannot be read. */
 export const lengthOf = (of: readonly unknown[]): number | undefined => guarded(() => of.length, undefined);
 
+/** Up to this length it does not matter whether a list has holes. */
+const MOST_HOLES = 100_000;
+
+/** Whether a value is a list that consists of holes mostly: they take no memory, but would take as long to walk as entries. */
+export const isHollow = (raw: unknown): boolean =>
+  guarded(() => Array.isArray(raw) && raw.length > MOST_HOLES && Object.keys(raw).length < raw.length, false);
+
 /** An own property of what may be an object; nothing where it is none, or has none. For values of the program's own. */
 export function ownValue(of: unknown, key: string): unknown {
   return typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Readonly<Record<string, unknown>>)[key] : undefined;

@@ -9,7 +9,15 @@ export interface TextSettings extends Settings {
   readonly trim?: boolean;
   /** Converts the letters to one case before the text is validated. */
   readonly case?: 'upper' | 'lower';
+  /**
+   * Whether NUL and halves of surrogate pairs, which no keyboard enters and most databases refuse, are `badInput`; default
+   * true.
+   */
+  readonly wellFormed?: boolean;
 }
+
+/** What is no character of a text: NUL, and halves of surrogate pairs. */
+const NO_CHARACTER = /[\0\p{Surrogate}]/u;
 
 /**
  * A field of text. An empty text is no value: its data is `undefined`, never `''`.
@@ -25,12 +33,13 @@ export function text<Q extends string = never>(
   settings: LabelOr<TextSettings>,
   ...rules: RulesFor<string, Q>
 ): Field<Optional<string, Q>, string> {
-  const { trim = true, case: letters } = toSettings(settings);
+  const { trim = true, case: letters, wellFormed = true } = toSettings(settings);
   const read = (raw: unknown): unknown => {
     if (typeof raw !== 'string') return raw === undefined || raw === null ? undefined : UNREADABLE;
+    if (wellFormed && NO_CHARACTER.test(raw)) return UNREADABLE;
     const value = trim ? raw.trim() : raw;
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
   };
-  return makeField({ name: 'text', read, details: { trim, case: letters } }, settings, rules);
+  return makeField({ name: 'text', read, details: { trim, case: letters, wellFormed } }, settings, rules);
 }

@@ -15,7 +15,7 @@ interface KindFacts {
 }
 
 export const KINDS = {
-  text: { json: 'string', settings: ['trim', 'case'] },
+  text: { json: 'string', settings: ['trim', 'wellFormed', 'case'] },
   number: { json: 'number', settings: ['decimal', 'locale'] },
   integer: { json: 'number', settings: ['decimal', 'locale'] },
   boolean: { json: 'boolean', settings: [] },

@@ -1,6 +1,8 @@
 // Upper Gate for servers that speak in standard requests and responses.
 
 export { validateRequest, type ValidateRequestOptions, type RequestResult } from './validateRequest.ts';
-export { readForm, type FormRead } from './readForm.ts';
+export { readForm, type FormRead, type UnreadRequest } from './readForm.ts';
+export type { RequestHeaders, RequestLike } from './request.ts';
 export type { Limits } from './limits.ts';
+export { fastifyForms, fromNode, nodeHandler, type NodeHandlerOptions, type NodeRequest, type PlainResponse } from './nodeHandler.ts';
 export { toProblemDetails, problemResponse, type Problem } from './problemDetails.ts';

@@ -15,6 +15,8 @@ export interface Limits {
   readonly files?: number;
   /** Bytes of each file. Default 10,000,000. */
   readonly fileBytes?: number;
+  /** Milliseconds in which the body must have come. Default 30,000. */
+  readonly time?: number;
 }
 
 const DEFAULTS: Required<Limits> = {
@@ -24,6 +26,7 @@ const DEFAULTS: Required<Limits> = {
   listLength: 1000,
   files: 10,
   fileBytes: 10_000_000,
+  time: 30_000,
 };
 
 /** The limits, with the defaults for those that are not given. @throws TypeError for a limit that is not a number */

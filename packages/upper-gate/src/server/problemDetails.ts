@@ -16,14 +16,17 @@ export interface Problem {
 export class RequestProblem extends Error {
   readonly problem: Problem;
 
-  constructor(status: 400 | 413 | 415, title: string, detail: string) {
+  constructor(status: 400 | 408 | 413 | 415, title: string, detail: string) {
     super(detail);
     this.problem = { type: 'about:blank', title, status, detail };
   }
 }
 
 // Requests beyond the limits.
-export const tooLarge = (bytes: number): RequestProblem => new RequestProblem(413, 'Too large', `The body may hold ${bytes} bytes.`);
+export const tooLarge = (bytes: number): RequestProblem =>
+  new RequestProblem(413, 'Too large', `The body can have at most ${bytes} bytes.`);
+export const tooManyValues = (keys: number): RequestProblem =>
+  new RequestProblem(400, 'Too many values', `A request can have at most ${keys} values.`);
 export const tooManyFiles = (files: number): RequestProblem =>
   new RequestProblem(413, 'Too many files', `A request can have at most ${files} files.`);
 export const fileTooLarge = (name: string, bytes: number): RequestProblem =>
@@ -45,10 +48,14 @@ export function toProblemDetails(findings: readonly Finding[]): Problem {
       pointer: toJsonPointer(finding),
       detail: finding.message,
       code: finding.code,
-      params: finding.params,
+      params: plainParams(finding.params),
     })),
   };
 }
+
+/** Numbers, texts and the like. Long ones, such as all options of a choice, would be repeated with each finding. */
+const plainParams = (params: Params): Params =>
+  Object.fromEntries(Object.entries(params).filter(([, value]) => typeof value !== 'object' || value === null));
 
 /** The answer that carries problem details, as `application/problem+json`. */
 export const problemResponse = (problem: Problem): Response =>

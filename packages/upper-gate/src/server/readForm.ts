@@ -1,10 +1,20 @@
 // From a request to raw values.
 
-import { LimitError, nestNames } from '../interop/names.ts';
-import { readMultipart, readText } from './body.ts';
-import { limitsOf, type Limits } from './limits.ts';
+import { LONGEST_TIMER } from '../evaluate/asyncRule.ts';
+import { LimitError, nestNames, type RowCost } from '../interop/names.ts';
+import { readMultipart, readText, readUrlencoded, type Entries } from './body.ts';
 import { inspect } from './inspect.ts';
+import { limitsOf, type Limits } from './limits.ts';
 import { fileTooLarge, problemResponse, RequestProblem, tooLarge, tooManyFiles, type Problem } from './problemDetails.ts';
+import { headerOf, type RequestLike } from './request.ts';
+
+/** A request that was not let in, and the answer to give. */
+export interface UnreadRequest {
+  readonly ok: false;
+  readonly problem: Problem;
+  /** The problem as `application/problem+json`, with the right status: 400, 408, 413 or 415. */
+  readonly response: Response;
+}
 
 /** What a request holds, or why it cannot be read. */
 export type FormRead =
@@ -17,67 +27,95 @@ export type FormRead =
       /** Whether a page is wanted: the browser sent the form itself, without script. */
       readonly acceptsHtml: boolean;
     }
-  | {
-      readonly ok: false;
-      readonly problem: Problem;
-      /** The problem as `application/problem+json`, with the right status: 400, 413 or 415. */
-      readonly response: Response;
-    };
+  | UnreadRequest;
 
 /**
- * Reads the values of a request: JSON, urlencoded, or multipart.
+ * Reads the values of a request: JSON, urlencoded, or multipart. Nothing that a client sends makes it reject.
  *
- * @param request as of fetch; its body is read as it comes, no further than the limits allow. Or the data of a form that a
- *   framework has read already, as a server function gets it
+ * @param request as of fetch, or as little of one as `RequestLike` says; its body is read as it comes, no further than the
+ *   limits allow. Or the data of a form that a framework has read already, as a server function gets it
  * @param limits what it may hold
- * @returns the values; or, for a body that is too large (413), of another type (415) or broken (400), the answer to give
+ * @returns the values; or the answer to give for a body that is too large (413), too slow (408), of another type (415) or
+ *   broken (400)
+ * @throws TypeError for a limit that is not a number
  *
  * @example
  * const read = await readForm(request, { bytes: 50_000 });
  * if (!read.ok) return read.response;
  */
-export async function readForm(request: Request | FormData, limits: Limits = {}): Promise<FormRead> {
+export async function readForm(request: RequestLike | FormData, limits: Limits = {}): Promise<FormRead> {
+  return readNested(request, limitsOf(limits), undefined);
+}
+
+/** @param rowCost what a row costs that nobody sent, but that the index of a later one implies */
+export async function readNested(
+  request: RequestLike | FormData,
+  limits: Required<Limits>,
+  rowCost: RowCost | undefined,
+): Promise<FormRead> {
   try {
-    if (request instanceof FormData) return { ok: true, raw: readFormData(request, limitsOf(limits)), isJson: false, acceptsHtml: false };
-    const type = (request.headers.get('content-type') ?? '').split(';', 1)[0]!.trim().toLowerCase();
-    const raw = await readAs(type, request, limitsOf(limits));
+    if (request instanceof FormData) {
+      const raw = nestNames(entriesOf(request, limits), limits, rowCost);
+      return { ok: true, raw, isJson: false, acceptsHtml: false };
+    }
+    const type = headerOf(request, 'content-type').split(';', 1)[0]!.trim().toLowerCase();
     return {
       ok: true,
-      raw,
+      raw: await inTime(readAs(type, request, limits, rowCost), limits.time),
       isJson: isJson(type),
-      acceptsHtml: !isJson(type) && /\btext\/html\b/.test(request.headers.get('accept') ?? ''),
+      acceptsHtml: !isJson(type) && /\btext\/html\b/.test(headerOf(request, 'accept')),
     };
   } catch (error) {
-    const refusal = error instanceof LimitError ? new RequestProblem(400, 'Beyond the limits', error.message) : error;
-    if (!(refusal instanceof RequestProblem)) throw error;
-    return { ok: false, problem: refusal.problem, response: problemResponse(refusal.problem) };
+    const { problem } = problemIn(error);
+    return { ok: false, problem, response: problemResponse(problem) };
+  }
+}
+
+/** What is wrong with a request. What is none of ours, the stream reported: the client has gone, or broke off. */
+function problemIn(error: unknown): RequestProblem {
+  if (error instanceof RequestProblem) return error;
+  return error instanceof LimitError
+    ? new RequestProblem(400, 'Beyond the limits', error.message)
+    : new RequestProblem(400, 'Broken off', 'The body ended before it was complete. Send it again.');
+}
+
+async function inTime<T>(read: Promise<T>, time: number): Promise<T> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<never>((_, reject) => {
+    const tooSlow = new RequestProblem(408, 'Too slow', `The body must arrive within ${time} ms.`);
+    timer = setTimeout(() => reject(tooSlow), Math.min(time, LONGEST_TIMER));
+  });
+  try {
+    return await Promise.race([read, late]);
+  } finally {
+    clearTimeout(timer);
   }
 }
 
 /** The values of a form that somebody else has read, within the same limits. */
-function readFormData(data: FormData, limits: Required<Limits>): unknown {
+function entriesOf(data: FormData, { bytes, files, fileBytes }: Required<Limits>): Entries {
   const entries = [...data];
-  const files = entries.flatMap(([, value]) => (typeof value === 'string' ? [] : [value]));
+  const sent = entries.flatMap(([, value]) => (typeof value === 'string' ? [] : [value]));
   const sizes = entries.map(([name, value]) => Buffer.byteLength(name) + (typeof value === 'string' ? Buffer.byteLength(value) : 0));
-  if (sizes.reduce((sum, size) => sum + size, 0) > limits.bytes) throw tooLarge(limits.bytes);
-  if (files.length > limits.files) throw tooManyFiles(limits.files);
-  for (const { name, size } of files) if (size > limits.fileBytes) throw fileTooLarge(name, limits.fileBytes);
-  return nestNames(entries, limits);
+  if (sizes.reduce((sum, size) => sum + size, 0) > bytes) throw tooLarge(bytes);
+  if (sent.length > files) throw tooManyFiles(files);
+  for (const { name, size } of sent) if (size > fileBytes) throw fileTooLarge(name, fileBytes);
+  return entries;
 }
 
 const isJson = (type: string): boolean => type === 'application/json' || (type.startsWith('application/') && type.endsWith('+json'));
 
-async function readAs(type: string, request: Request, limits: Required<Limits>): Promise<unknown> {
-  const encoding = request.headers.get('content-encoding') ?? 'identity';
+async function readAs(type: string, request: RequestLike, limits: Required<Limits>, rowCost: RowCost | undefined): Promise<unknown> {
+  const encoding = headerOf(request, 'content-encoding') || 'identity';
   if (encoding !== 'identity')
     throw new RequestProblem(415, 'Encoded body', `The body is encoded as ${encoding}. Send it without an encoding.`);
-  if (type === 'multipart/form-data') return nestNames(await readMultipart(request, limits), limits);
-  if (type === 'application/x-www-form-urlencoded') return nestNames(new URLSearchParams(await readText(request, limits)), limits);
+  if (type === 'multipart/form-data') return nestNames(await readMultipart(request, limits), limits, rowCost);
+  if (type === 'application/x-www-form-urlencoded') return nestNames(await readUrlencoded(request, limits), limits, rowCost);
   if (!isJson(type))
     throw new RequestProblem(
       415,
       'Unsupported type',
-      `The type of the body is ${type || 'missing'}. Send application/json, application/x-www-form-urlencoded or multipart/form-data.`,
+      `The type of the body is ${type || 'missing'}. Send application/json, application/x-www-form-urlencoded or multipart/form-data. For JSON, set the header: fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(data) }).`,
     );
   const text = await readText(request, limits);
   let value: unknown;

@@ -1,12 +1,15 @@
 // Letting the data of a request in, or turning it down.
 
 import type { Finding } from '../schema/finding.ts';
+import { isGroup } from '../schema/group.ts';
 import type { DATA, Node } from '../schema/node.ts';
+import { partAt, partOf, type Part } from '../schema/part.ts';
 import type { ValueSource } from '../validate/walk.ts';
 import { validateAsync, type ValidateAsyncOptions } from '../validate/validate.ts';
-import type { Limits } from './limits.ts';
+import { limitsOf, type Limits } from './limits.ts';
 import { type Problem, problemResponse, toProblemDetails } from './problemDetails.ts';
-import { readForm } from './readForm.ts';
+import { readNested } from './readForm.ts';
+import type { RequestLike } from './request.ts';
 
 export interface ValidateRequestOptions extends Omit<ValidateAsyncOptions, 'signal'> {
   /** `'json'`: values that come as JSON are validated by JSON's types; those of forms never are. Default `'form'`. */
@@ -20,7 +23,10 @@ export type RequestResult<D> =
   | {
       readonly ok: false;
       readonly problem: Problem;
-      /** The problem as `application/problem+json`: 422 for findings, 503 if async rules got no answer; 400, 413 or 415 where the request cannot be read. */
+      /**
+       * The problem as `application/problem+json`: 422 for findings, 503 if async rules got no answer; 400, 408, 413 or 415
+       * where the request cannot be read.
+       */
       readonly response: Response;
       /** Empty where the request cannot be read. */
       readonly findings: readonly Finding[];
@@ -31,12 +37,15 @@ export type RequestResult<D> =
     };
 
 /**
- * Reads a request and validates it with the schema of the page. A client can bypass the page, but not this.
+ * Reads a request and validates it with the schema of the page. A client can bypass the page, but not this. Nothing that a
+ * client sends makes it reject.
  *
  * @param schema the same as on the page
- * @param request as of fetch, or the `FormData` that a server function gets
- * @param options `checks`: the server's own functions for the network rules, by their names; `limits`: see `readForm`
+ * @param request as of fetch or as little of one as `RequestLike` says; or the `FormData` that a server function gets
+ * @param options `checks`: the server's own functions for the async rules, by their names; `limits`: see `readForm`;
+ *   `maxFindings`: default 1,000
  * @returns the data, as `validateAsync`; or the answer to give. `gate.submit` understands it, and puts each error on its field.
+ * @throws TypeError for options that do not fit
  *
  * @example
  * const result = await validateRequest(passage, request, { checks: { register: (number) => db.isRegistered(number) } });
@@ -45,19 +54,22 @@ export type RequestResult<D> =
  */
 export async function validateRequest<N extends Node>(
   schema: N,
-  request: Request | FormData,
-  options: ValidateRequestOptions = {},
+  request: RequestLike | FormData,
+  { limits = {}, source = 'form', maxFindings = 1000, ...rest }: ValidateRequestOptions = {},
 ): Promise<RequestResult<N[typeof DATA]>> {
-  const { limits, source = 'form', ...rest } = options;
-  const read = await readForm(request, limits);
+  const part = partOf(schema);
+  const read = await readNested(request, limitsOf(limits), (list) => fieldsIn(partAt(part, `${list}.0`)));
   if (!read.ok) return { ...read, findings: [], raw: undefined, acceptsHtml: false };
   const { raw, acceptsHtml, isJson } = read;
-  const result = await validateAsync(schema, raw, {
-    ...rest,
-    source: isJson ? source : 'form',
-    ...(request instanceof Request && { signal: request.signal }),
-  });
+  const signal = request instanceof FormData ? undefined : request.signal;
+  const result = await validateAsync(schema, raw, { ...rest, maxFindings, source: isJson ? source : 'form', ...(signal && { signal }) });
   if (result.ok) return { ...result, acceptsHtml };
   const problem = toProblemDetails(result.findings);
   return { ok: false, problem, response: problemResponse(problem), findings: result.findings, raw, acceptsHtml };
+}
+
+/** How many fields are validated in a row that is empty. */
+function fieldsIn(row: Part | undefined): number {
+  const part = row?.row;
+  return part && isGroup(part) ? part.parts.reduce((sum, child) => sum + (isGroup(child) ? fieldsIn(child) : 1), 0) : 1;
 }

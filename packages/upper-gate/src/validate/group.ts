@@ -5,6 +5,7 @@ import { toFinding } from '../evaluate/finding.ts';
 import { unknown } from '../messages/en.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { FieldPart } from '../schema/field.ts';
+import type { Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import type { Part, Walker } from '../schema/part.ts';
 import { jsonTypeOf, ownKeys, ownRaw } from '../schema/safeAccess.ts';
@@ -21,6 +22,8 @@ export interface GroupWalker extends Walker, FieldWalker {
   readonly refuseUnknown: boolean;
   /** Whether entries have come out of schema order. */
   unsorted: boolean;
+  /** Keeps a finding, as far as the limit allows. */
+  keep(finding: Finding): void;
   /** Puts a key before the paths of all that was reported from an entry on. */
   prefix(from: number, key: string | number): void;
   /** Data as callbacks read it: where a value is missing, whoever reads that waits. */
@@ -87,7 +90,7 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   if (walk.refuseUnknown || part.unknown)
     for (const name of ownKeys(values))
       if (!part.positions.has(name) && name !== known)
-        entries.push(toFinding(name, part, undefined, { code: 'unknown', text: unknown, params: { name } }, walk.catalogue));
+        walk.keep(toFinding(name, part, undefined, { code: 'unknown', text: unknown, params: { name } }, walk.catalogue));
   return data;
 }
 

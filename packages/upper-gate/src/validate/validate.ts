@@ -12,10 +12,10 @@ import { runPendingChecks } from './pendingChecks.ts';
 import { isFault, isFinding, isPendingCheck } from './entries.ts';
 import { Walk, type WalkOptions } from './walk.ts';
 
-/** What validating a whole value yields. */
+/** What validating a whole value yields. `more`: there were more findings than `maxFindings`. */
 export type ValidationResult<D> =
-  | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[] }
-  | { readonly ok: false; readonly findings: readonly Finding[] };
+  | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[]; readonly more?: true }
+  | { readonly ok: false; readonly findings: readonly Finding[]; readonly more?: true };
 
 export interface ValidateBaseOptions extends WalkOptions {
   /** Called with each rule that threw, and the original error. */
@@ -77,12 +77,21 @@ export async function validateAsync<N extends Node>(
 ): Promise<ValidationResult<N[typeof DATA]>> {
   const walk = new Walk(options, true);
   const data = walk.whole(partOf(schema), raw);
-  if (walk.entries.some(isPendingCheck)) await runPendingChecks(walk, options);
+  if (!walk.isOver && walk.entries.some(isPendingCheck)) await runPendingChecks(walk, options);
   return conclude<N[typeof DATA]>(data, walk, options);
 }
 
-function conclude<D>(data: unknown, { entries }: Walk, { onFault }: ValidateBaseOptions): ValidationResult<D> {
-  const findings = entries.every(isFinding) ? entries : entries.filter(isFinding);
-  if (onFault && findings !== entries) entries.filter(isFault).forEach(onFault);
-  return findings.some(blocks) ? { ok: false, findings } : { ok: true, data: data as D, findings };
+function conclude<D>(data: unknown, { entries, found, maxFindings }: Walk, { onFault }: ValidateBaseOptions): ValidationResult<D> {
+  const all = entries.every(isFinding) ? entries : entries.filter(isFinding);
+  if (onFault && all !== entries) entries.filter(isFault).forEach(onFault);
+  const result = all.some(blocks) ? ({ ok: false, findings: all } as const) : ({ ok: true, data: data as D, findings: all } as const);
+  return found > maxFindings || all.length > maxFindings ? { ...result, findings: errorsFirst(all, maxFindings), more: true } : result;
+}
+
+/** As many findings as are kept: errors before others, in their order. */
+function errorsFirst(findings: readonly Finding[], most: number): readonly Finding[] {
+  const errors = findings.filter(blocks).slice(0, most);
+  const others = findings.filter((finding) => !blocks(finding)).slice(0, most - errors.length);
+  const kept = new Set([...errors, ...others]);
+  return findings.filter((finding) => kept.has(finding));
 }

@@ -7,12 +7,14 @@ import { toFinding } from '../evaluate/finding.ts';
 import { sortByPath } from '../evaluate/order.ts';
 import { runRule } from '../evaluate/rule.ts';
 import type { Catalogue } from '../messages/text.ts';
+import { assertNumber } from '../schema/assertUse.ts';
 import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
-import { join } from '../schema/finding.ts';
+import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
+import { blocks } from '../schema/severity.ts';
 import type { Clock, Reporter, Verdict } from '../schema/verdict.ts';
 import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 import type { Entry } from './entries.ts';
@@ -33,6 +35,11 @@ export interface WalkOptions {
   readonly unknown?: 'refuse';
   /** The form of the value. Default `'form'`. */
   readonly source?: ValueSource;
+  /**
+   * How many findings are kept: errors first. More do not change the verdict, but validation stops once there are more and an
+   * error is known; the result's `more` says so then. Default: all.
+   */
+  readonly maxFindings?: number;
   /** The present moment, for rules that depend on today's date. Default: that of the system. */
   readonly now?: Clock;
 }
@@ -54,7 +61,16 @@ export class Walk implements GroupWalker {
   /** The data in which values are missing. */
   incomplete: WeakSet<object> | undefined = undefined;
 
-  constructor({ messages, unknown, source, now = systemClock }: WalkOptions, collectAsync: boolean) {
+  readonly maxFindings: number;
+  /** How many findings there were, and how many of these were errors. */
+  found = 0;
+  errors = 0;
+  /** Whether the verdict is known, and no more findings are kept. */
+  isOver = false;
+
+  constructor({ messages, unknown, source, now = systemClock, maxFindings = Infinity }: WalkOptions, collectAsync: boolean) {
+    assertNumber('maxFindings', maxFindings, 1);
+    this.maxFindings = maxFindings;
     this.catalogue = messages;
     this.now = now;
     this.refuseUnknown = unknown === 'refuse';
@@ -74,8 +90,19 @@ export class Walk implements GroupWalker {
   }
 
   report(part: Part, rule: Reporter | undefined, verdict: Verdict): void {
-    this.entries.push(toFinding('', part, rule, verdict, this.catalogue));
+    this.keep(toFinding('', part, rule, verdict, this.catalogue));
     if (verdict.path) this.unsorted = true;
+  }
+
+  keep(finding: Finding): void {
+    const { maxFindings } = this;
+    if (this.isOver) return;
+    const isError = blocks(finding);
+    this.found += 1;
+    if (isError) this.errors += 1;
+    // Errors come first, so other findings have no part in their share.
+    if ((isError ? this.errors : this.found - this.errors) <= maxFindings) this.entries.push(finding);
+    if (this.found > maxFindings && this.errors > 0) this.isOver = true;
   }
 
   reject(part: Part, verdict: Verdict = UNREADABLE.verdict, rule?: AnyRule): typeof NO_VALUE {
@@ -85,6 +112,10 @@ export class Walk implements GroupWalker {
   }
 
   child(part: Part, raw: unknown, key: string | number): unknown {
+    if (this.isOver) {
+      this.missing += 1;
+      return NO_VALUE;
+    }
     const { length } = this.entries;
     const data = this.instead(part, raw);
     if (this.entries.length > length) this.prefix(length, key);
@@ -116,6 +147,7 @@ export class Walk implements GroupWalker {
   }
 
   rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void {
+    if (this.isOver) return;
     const has = data !== NO_VALUE;
     if (!rule.async) {
       const subject = {

@@ -1,0 +1,162 @@
+// Servers of Node's http module, and Fastify, which is built on it.
+
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { problemResponse, type Problem } from './problemDetails.ts';
+import type { RequestLike } from './request.ts';
+
+/** A request of Node's http, as `validateRequest` and `readForm` take it. */
+export interface NodeRequest extends RequestLike {
+  readonly headers: IncomingMessage['headers'];
+  readonly body: AsyncIterable<Uint8Array>;
+  readonly method: string;
+  /** As in the request line: the path and what follows. */
+  readonly url: string;
+  /** Aborted when the client has gone before it got its answer. */
+  readonly signal: AbortSignal;
+}
+
+/** An answer: a `Response` of fetch, or as much as it takes. */
+export interface PlainResponse {
+  readonly status: number;
+  readonly headers?: Readonly<Record<string, string>>;
+  readonly body?: string | Uint8Array;
+}
+
+export interface NodeHandlerOptions {
+  /** Called with what the handler threw; the client gets a plain 500. Default: `console.error`. */
+  readonly onError?: (error: unknown) => void;
+}
+
+/** What a client is told of a server's own error. */
+const BROKEN: Problem = {
+  type: 'about:blank',
+  title: 'Something went wrong',
+  status: 500,
+  detail: 'The server could not process the request. Try again later.',
+};
+
+/**
+ * A request of Node's http as `validateRequest` takes it; nothing of it is copied. In Fastify: `fromNode(request.raw, reply.raw)`.
+ *
+ * @example
+ * const result = await validateRequest(passage, fromNode(request.raw, reply.raw));
+ */
+export function fromNode(incoming: IncomingMessage, outgoing: ServerResponse): NodeRequest {
+  let controller: AbortController | undefined;
+  return {
+    headers: incoming.headers,
+    body: incoming,
+    method: incoming.method ?? 'GET',
+    url: incoming.url ?? '/',
+    // Made when somebody asks for it.
+    get signal() {
+      if (controller) return controller.signal;
+      const own = (controller = new AbortController());
+      const gone = (): void => {
+        if (!outgoing.writableEnded) own.abort(new Error('The client has gone.'));
+      };
+      if (outgoing.destroyed) gone();
+      else outgoing.once('close', gone);
+      return own.signal;
+    },
+  };
+}
+
+/**
+ * Makes a listener for Node's http server. Whatever a client sends, it neither throws nor rejects: what the handler throws
+ * becomes a 500 without its words, and a body that was not read to its end closes the connection.
+ *
+ * @param handle gets the request, returns the answer
+ *
+ * @example
+ * createServer(
+ *   nodeHandler(async (request) => {
+ *     const result = await validateRequest(passage, request);
+ *     return result.ok ? Response.json(await db.book(result.data)) : result.response;
+ *   }),
+ * ).listen(8080);
+ */
+export const nodeHandler =
+  (
+    handle: (request: NodeRequest) => Response | PlainResponse | Promise<Response | PlainResponse>,
+    { onError = (error) => console.error(error) }: NodeHandlerOptions = {},
+  ) =>
+  (incoming: IncomingMessage, outgoing: ServerResponse): void => {
+    const answer = async (): Promise<void> => {
+      let response: Response | PlainResponse;
+      try {
+        response = await handle(fromNode(incoming, outgoing));
+      } catch (error) {
+        onError(error);
+        response = problemResponse(BROKEN);
+      }
+      await send(response, incoming, outgoing);
+    };
+    // A client that has gone cannot be answered.
+    answer().catch(() => outgoing.destroy());
+  };
+
+async function send(response: Response | PlainResponse, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> {
+  const { status, headers = {}, body } = response;
+  const content = response instanceof Response ? Buffer.from(await response.arrayBuffer()) : (body as string | Uint8Array | undefined);
+  if (outgoing.destroyed) return;
+  // A client that is still sending something else would be listened to until it ends.
+  const isUnread = !incoming.complete;
+  outgoing.writeHead(status, {
+    ...(headers instanceof Headers ? Object.fromEntries(headers) : headers),
+    'content-length': content === undefined ? 0 : Buffer.byteLength(content),
+    ...(isUnread && { connection: 'close' }),
+  });
+  outgoing.end(content, () => {
+    if (isUnread) incoming.destroy();
+  });
+}
+
+/** What the plugin needs of Fastify, its requests and its replies. */
+interface FastifyLike {
+  removeAllContentTypeParsers(): unknown;
+  addContentTypeParser(
+    type: string,
+    options: object,
+    parser: (request: FastifyRequestLike, payload: IncomingMessage, done: (error: null) => void) => void,
+  ): unknown;
+  setErrorHandler(handler: (error: unknown, request: FastifyRequestLike, reply: FastifyReplyLike) => unknown): unknown;
+}
+interface FastifyRequestLike {
+  readonly log: { error(what: unknown): void };
+}
+interface FastifyReplyLike {
+  code(status: number): FastifyReplyLike;
+  type(mediaType: string): FastifyReplyLike;
+  send(body: unknown): unknown;
+}
+
+/**
+ * A Fastify plugin for routes that read forms: in a context of their own, so that Fastify reads no body there before
+ * `validateRequest` does, and everywhere else goes on as before. What a route throws becomes a 500 without its words.
+ *
+ * @param routes adds them
+ *
+ * @example
+ * app.register(
+ *   fastifyForms(async (forms: FastifyInstance) => {
+ *     forms.post('/bookings', async (request, reply) => {
+ *       const result = await validateRequest(passage, fromNode(request.raw, reply.raw));
+ *       return result.ok ? db.book(result.data) : result.response;
+ *     });
+ *   }),
+ * );
+ */
+export const fastifyForms =
+  <A extends FastifyLike>(routes: (app: A) => void | Promise<void>): ((app: A) => Promise<void>) =>
+  async (app) => {
+    app.removeAllContentTypeParsers();
+    app.addContentTypeParser('*', {}, (_request, _payload, done) => done(null));
+    app.setErrorHandler((error, request, reply) => {
+      const { statusCode = 500 } = error as { readonly statusCode?: number };
+      if (statusCode < 500) return reply.send(error);
+      request.log.error(error);
+      return reply.code(500).type('application/problem+json').send(JSON.stringify(BROKEN));
+    });
+    await routes(app);
+  };
