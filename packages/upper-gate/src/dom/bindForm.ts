@@ -4,6 +4,8 @@ import { devAssert } from '#development';
 import { startHookWarnings } from '#hookWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import { offerMarkup, type Handle } from '../gate/handle.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { GivenFinding } from '../gate/serverAnswer.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
@@ -51,6 +53,8 @@ export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, o
 }
 
 const bound = new WeakSet<HTMLFormElement>();
+/** Marks a form that a server has drawn again, see `redrawForm`: with its findings, as JSON. */
+const POSTED = 'data-gate-posted';
 
 type BoundGate = AnyGate & Pick<Gate<Node>, 'on'>;
 
@@ -108,7 +112,7 @@ class Binding {
       adder: (path) => this.#adder(path),
       changed: () => this.#sync(),
     });
-    this.#sync();
+    this.#takePosted();
     this.#listen();
     this.#undo.push(
       gate.root.connect({ focus: () => this.#line.focus() }),
@@ -130,8 +134,22 @@ class Binding {
     this.#attributes.restore();
   }
 
-  /** Brings the binding in line with what the page holds by now. */
-  #sync(): void {
+  /** The first look at the page. If the server drew it for a form that was posted without script, what it found is taken over. */
+  #takePosted(): void {
+    const posted = this.#form.getAttribute(POSTED);
+    this.#sync(posted !== null);
+    if (posted === null) return;
+    this.#form.removeAttribute(POSTED);
+    this.#gate.addFindings(JSON.parse(posted) as GivenFinding[]);
+    internalsOf(this.#gate).submission.become('refused');
+  }
+
+  /**
+   * Brings the binding in line with what the page holds by now.
+   *
+   * @param posted whether its controls hold what was sent, whatever the markup says
+   */
+  #sync(posted = false): void {
     // Rows that are drawn on the way join in.
     if (this.#syncing) return;
     this.#syncing = true;
@@ -142,7 +160,7 @@ class Binding {
       this.#gate.batch(() => {
         this.#rows?.sync();
         const places = new Hooks(this.#form);
-        this.#syncFields(places);
+        this.#syncFields(places, posted);
         this.#syncParts(places);
       });
     } finally {
@@ -161,7 +179,7 @@ class Binding {
     return this.#gate.field(path);
   }
 
-  #syncFields(places: Hooks): void {
+  #syncFields(places: Hooks, posted: boolean): void {
     const now = new Map<Handle, Control[]>();
     for (const element of this.#form.elements) {
       if (!isControl(element)) continue;
@@ -184,7 +202,7 @@ class Binding {
     for (const [handle, controls] of now) {
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const holds = readControls(controls, handle.kind);
-      const filled = controls.some(isFilled);
+      const filled = posted || controls.some(isFilled);
       if (isEmptyRaw(handle.raw)) {
         const markup = filled ? markupValue(controls, handle.kind) : holds;
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);

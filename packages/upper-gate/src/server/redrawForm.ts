@@ -1,0 +1,368 @@
+// A page whose form was posted without script and refused, drawn again: with what was sent, and what is wrong with it.
+//
+// The page is parsed, changed as a tree and serialised again, so that whatever was sent comes out as text: nothing is put
+// together from strings. Elements are found by comparing attribute values, never by a selector made of input.
+
+import type { DefaultTreeAdapterTypes, parse as parseDocument } from 'parse5';
+import { summary } from '../messages/en.ts';
+import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Node } from '../schema/node.ts';
+import { partAt, partOf, type Part } from '../schema/part.ts';
+import { ownValue } from '../schema/safeAccess.ts';
+import { blocks, gravest } from '../schema/severity.ts';
+
+type Element = DefaultTreeAdapterTypes.Element;
+type Parent = DefaultTreeAdapterTypes.ParentNode;
+type ChildNode = DefaultTreeAdapterTypes.ChildNode;
+
+export interface RedrawOptions {
+  /** The `id` of the form. Default: the first form of the page. */
+  readonly form?: string;
+  readonly schema: Node;
+  /** What was sent, as `validateRequest` returns it. */
+  readonly raw: unknown;
+  readonly findings: readonly (Pick<Finding, 'path' | 'message' | 'severity'> & Partial<Pick<Finding, 'code'>>)[];
+  /** The language of the heading and the hints; default English. */
+  readonly messages?: Catalogue;
+}
+
+/** Inputs whose value no page may give back, or that hold none. */
+const UNTOUCHED = ['password', 'hidden', 'file', 'submit', 'reset', 'button', 'image'];
+/** Elements whose text a serialiser writes as it is. */
+const RAW_TEXT = ['style', 'script', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript', 'plaintext'];
+/** Attributes that name a field, and those that refer to an element by id. */
+const NAMING = ['name', ...['messages', 'hint', 'count', 'label', 'applies', 'rows', 'add'].map((hook) => `data-gate-${hook}`)];
+const REFERRING = ['for', 'aria-describedby', 'aria-labelledby', 'aria-controls', 'list'];
+/** More rows than that are not drawn: a request may hold as many as its limits allow. */
+const MOST_ROWS = 1000;
+
+const isElement = (node: DefaultTreeAdapterTypes.Node): node is Element => 'tagName' in node;
+
+function* elementsIn(parent: Parent): Generator<Element> {
+  for (const node of parent.childNodes) {
+    if (!isElement(node)) continue;
+    yield node;
+    yield* elementsIn(node);
+  }
+}
+
+const attribute = (element: Element, name: string): string | undefined => element.attrs.find((each) => each.name === name)?.value;
+
+function setAttribute(element: Element, name: string, value: string | undefined): void {
+  element.attrs = element.attrs.filter((each) => each.name !== name);
+  if (value !== undefined) element.attrs.push({ name, value });
+}
+
+const makeText = (value: string, parentNode: Parent): ChildNode => ({ nodeName: '#text', value, parentNode });
+
+function setText(element: Element, text: string): void {
+  if (!RAW_TEXT.includes(element.tagName)) element.childNodes = [makeText(text, element)];
+}
+
+function append(parent: Parent, child: Element): void {
+  child.parentNode = parent;
+  parent.childNodes.push(child);
+}
+
+function insert(element: Element, offset: 0 | 1, after: Element): void {
+  const parent = element.parentNode!;
+  after.parentNode = parent;
+  parent.childNodes.splice(parent.childNodes.indexOf(element) + offset, 0, after);
+}
+
+function makeElement(like: Element, tagName: string, attributes: Readonly<Record<string, string>>, text = ''): Element {
+  const attrs = Object.entries(attributes).map(([name, value]) => ({ name, value }));
+  const element: Element = { nodeName: tagName, tagName, attrs, namespaceURI: like.namespaceURI, parentNode: null, childNodes: [] };
+  if (text !== '') setText(element, text);
+  return element;
+}
+
+const textOf = (element: Element): string =>
+  element.childNodes.map((node) => (isElement(node) ? textOf(node) : 'value' in node ? node.value : '')).join('');
+
+/** The value at a path of raw values. */
+const valueAt = (raw: unknown, path: string): unknown => path.split('.').reduce((value, key) => ownValue(value, key), raw);
+
+/** What was sent for a control, as texts. */
+const textsAt = (raw: unknown, path: string): readonly string[] =>
+  [valueAt(raw, path)]
+    .flat()
+    .flatMap((value) => (value === true ? 'on' : ['string', 'number'].includes(typeof value) ? String(value) : []));
+
+/** Whether a part, or one around it, is private. */
+function isPrivate(root: Part, path: string): boolean {
+  const keys = path.split('.');
+  return keys.some((_, i) => partAt(root, keys.slice(0, i + 1).join('.'))?.private);
+}
+
+/** A row made from a template: names are those of the row, ids and references its own. */
+function makeRow(template: Element, path: string, index: number): Element | undefined {
+  const { content } = template as DefaultTreeAdapterTypes.Template;
+  const pattern = content.childNodes.find(isElement);
+  if (!pattern) return undefined;
+  const clone = (element: Element): Element => {
+    const copy: Element = { ...element, attrs: element.attrs.map((each) => ({ ...each })), childNodes: [] };
+    copy.childNodes = element.childNodes.map((node) => {
+      const child = isElement(node) ? clone(node) : { ...node };
+      child.parentNode = copy;
+      return child;
+    });
+    return copy;
+  };
+  const row = clone(pattern);
+  const all = [row, ...elementsIn(row)];
+  const ids = all.flatMap((element) => attribute(element, 'id') ?? []);
+  for (const element of all) {
+    for (const each of element.attrs) {
+      if (NAMING.includes(each.name)) each.value = [path, index, ...(each.value === '' ? [] : [each.value])].join('.');
+      else if (each.name === 'id') each.value += `-${index}`;
+      else if (REFERRING.includes(each.name))
+        each.value = each.value
+          .split(/\s+/)
+          .map((id) => (ids.includes(id) ? `${id}-${index}` : id))
+          .join(' ');
+    }
+    if (attribute(element, 'data-gate-number') !== undefined) setText(element, String(index + 1));
+  }
+  setAttribute(row, 'data-gate-row', path);
+  return row;
+}
+
+/** Draws as many rows of each list as were sent, as far as they are not there. */
+function drawRows(form: Parent, raw: unknown): void {
+  for (const template of [...elementsIn(form)]) {
+    const path = template.tagName === 'template' ? attribute(template, 'data-gate-rows') : undefined;
+    if (path === undefined) continue;
+    const rows = valueAt(raw, path);
+    const count = Array.isArray(rows) ? Math.min(rows.length, MOST_ROWS) : 0;
+    const siblings = template.parentNode!.childNodes.filter(isElement);
+    const there = siblings.filter((element) => attribute(element, 'data-gate-row') === path).length;
+    for (let index = there; index < count; index += 1) {
+      const row = makeRow(template, path, index);
+      if (!row) break;
+      insert(template, 0, row);
+      drawRows(row, raw);
+    }
+  }
+}
+
+class Redrawing {
+  readonly #root: Part;
+  readonly #options: RedrawOptions;
+  readonly #form: Element;
+  readonly #elements: readonly Element[];
+  /** The controls of each name. */
+  readonly #controls = new Map<string, Element[]>();
+  #ids: Set<string>;
+
+  constructor(document: Parent, form: Element, options: RedrawOptions) {
+    this.#root = partOf(options.schema);
+    this.#options = options;
+    this.#form = form;
+    drawRows(form, options.raw);
+    const id = attribute(form, 'id');
+    const all = [...elementsIn(document)];
+    this.#ids = new Set(all.flatMap((element) => attribute(element, 'id') ?? []));
+    const inside = new Set(elementsIn(form));
+    this.#elements = all.filter((element) => inside.has(element) || (id !== undefined && attribute(element, 'form') === id));
+    for (const element of this.#elements) {
+      const name = ['input', 'select', 'textarea'].includes(element.tagName) ? attribute(element, 'name') : undefined;
+      if (name) this.#controls.set(name, [...(this.#controls.get(name) ?? []), element]);
+    }
+  }
+
+  draw(document: Parent): void {
+    for (const [name, controls] of this.#controls)
+      if (partAt(this.#root, name) && !isPrivate(this.#root, name)) controls.forEach((control) => this.#fill(control, name));
+    this.#drawHints();
+    const strays = this.#drawMessages();
+    this.#drawSummary(document, strays);
+    // The script takes the values as edits, and these findings over.
+    const findings = this.#options.findings.map(({ path, message, severity, code }) => ({ path, message, severity, code }));
+    setAttribute(this.#form, 'data-gate-posted', JSON.stringify(findings));
+  }
+
+  #find(hook: string, path: string): Element | undefined {
+    return this.#elements.find((element) => attribute(element, `data-gate-${hook}`) === path);
+  }
+
+  #idOf(element: Element, wanted: string): string {
+    let id = attribute(element, 'id');
+    if (id === undefined) {
+      for (id = wanted; this.#ids.has(id);) id += '-';
+      this.#ids.add(id);
+      setAttribute(element, 'id', id);
+    }
+    return id;
+  }
+
+  /** Gives a control the value that was sent for it. */
+  #fill(control: Element, name: string): void {
+    const sent = textsAt(this.#options.raw, name);
+    const type = (attribute(control, 'type') ?? 'text').toLowerCase();
+    if (control.tagName === 'textarea') {
+      const text = sent[0] ?? '';
+      // A parser drops a line break that comes first.
+      setText(control, /^[\r\n]/.test(text) ? `\n${text}` : text);
+    } else if (control.tagName === 'select') {
+      for (const option of elementsIn(control))
+        if (option.tagName === 'option') {
+          const value = attribute(option, 'value') ?? textOf(option).trim();
+          setAttribute(option, 'selected', sent.includes(value) ? '' : undefined);
+        }
+    } else if (type === 'radio' || type === 'checkbox')
+      setAttribute(control, 'checked', sent.includes(attribute(control, 'value') ?? 'on') ? '' : undefined);
+    else if (!UNTOUCHED.includes(type)) setAttribute(control, 'value', sent[0] ?? '');
+  }
+
+  /** The element that carries the descriptions of a field: of several controls, the fieldset around them. */
+  #described(path: string): Element | undefined {
+    const controls = this.#controls.get(path) ?? [];
+    const [first] = controls;
+    const type = first && attribute(first, 'type')?.toLowerCase();
+    if (first && (type === 'radio' || (type === 'checkbox' && controls.length > 1)))
+      for (let around: Parent | null = first.parentNode; around && isElement(around); around = around.parentNode)
+        if (around.tagName === 'fieldset') return around;
+    return first;
+  }
+
+  #describe(path: string, by: Element, kind: string): void {
+    const element = this.#described(path);
+    if (!element) return;
+    const before = (attribute(element, 'aria-describedby') ?? '').split(/\s+/).filter(Boolean);
+    const id = this.#idOf(by, `${path}-${kind}`);
+    if (!before.includes(id)) setAttribute(element, 'aria-describedby', [...before, id].join(' '));
+  }
+
+  #drawHints(): void {
+    for (const element of this.#elements) {
+      const path = attribute(element, 'data-gate-hint');
+      const hint = path === undefined ? undefined : partAt(this.#root, path)?.hint;
+      if (path === undefined || hint === undefined) continue;
+      setText(element, inLanguage(hint, this.#options.messages));
+      this.#describe(path, element, 'hint');
+    }
+  }
+
+  /** @returns what has neither a place nor a control: it is said above the form */
+  #drawMessages(): readonly RedrawOptions['findings'][number][] {
+    const byPath = new Map<string, RedrawOptions['findings'][number][]>();
+    const strays: RedrawOptions['findings'][number][] = [];
+    for (const finding of this.#options.findings) {
+      const same = byPath.get(finding.path) ?? [];
+      if (!same.some(({ message }) => message === finding.message)) byPath.set(finding.path, [...same, finding]);
+    }
+    for (const [path, findings] of byPath) {
+      const place = path === '' ? undefined : (this.#find('messages', path) ?? this.#makePlace(path));
+      if (!place) {
+        strays.push(...findings);
+        continue;
+      }
+      this.#show(place, findings);
+      this.#describe(path, place, 'messages');
+      for (const control of this.#controls.get(path) ?? []) {
+        setAttribute(control, 'data-gate-state', gravest(findings));
+        if (findings.some(blocks)) setAttribute(control, 'aria-invalid', 'true');
+      }
+    }
+    const line = this.#find('messages', '');
+    if (strays.length > 0) this.#show(line ?? this.#makeLine(), strays);
+    return strays;
+  }
+
+  #show(place: Element, findings: RedrawOptions['findings']): void {
+    if (RAW_TEXT.includes(place.tagName)) return;
+    const tag = ['ul', 'ol'].includes(place.tagName) ? 'li' : place.tagName === 'div' ? 'div' : 'span';
+    place.childNodes = [];
+    for (const { message, severity } of findings) append(place, makeElement(place, tag, { 'data-gate-severity': severity }, message));
+  }
+
+  #makePlace(path: string): Element | undefined {
+    const last = this.#controls.get(path)?.at(-1);
+    if (!last) return undefined;
+    const place = makeElement(last, 'div', { 'data-gate-messages': path });
+    let before = last;
+    // A control within its label: messages in there would become part of the label.
+    for (let around: Parent | null = last.parentNode; around && isElement(around); around = around.parentNode)
+      if (around.tagName === 'label') before = around;
+    insert(before, 1, place);
+    return place;
+  }
+
+  #makeLine(): Element {
+    const line = makeElement(this.#form, 'div', { 'data-gate-messages': '' });
+    line.parentNode = this.#form;
+    this.#form.childNodes.unshift(line);
+    return line;
+  }
+
+  #drawSummary(document: Parent, strays: RedrawOptions['findings']): void {
+    const errors = this.#options.findings.filter(blocks);
+    if (errors.length === 0) return;
+    const { messages } = this.#options;
+    const heading = formatText(messages?.summary ?? summary, { label: '', count: errors.length }, messages);
+    const title = [...elementsIn(document)].find(({ tagName, parentNode }) => tagName === 'title' && parentNode?.nodeName === 'head');
+    if (title) setText(title, `${heading} – ${textOf(title).trim()}`);
+    const place = this.#find('summary', '');
+    if (!place || RAW_TEXT.includes(place.tagName)) return;
+    const top = makeElement(place, 'h2', {}, heading);
+    const list = makeElement(place, 'ul', {});
+    for (const error of errors) {
+      const item = makeElement(place, 'li', {});
+      const control = strays.includes(error) ? undefined : this.#controls.get(error.path)?.[0];
+      if (control)
+        append(
+          item,
+          makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, `field-${error.path}`))}` }, error.message),
+        );
+      else setText(item, error.message);
+      append(list, item);
+    }
+    place.childNodes = [];
+    append(place, top);
+    append(place, list);
+    setAttribute(place, 'hidden', undefined);
+    setAttribute(place, 'role', 'group');
+    setAttribute(place, 'aria-labelledby', this.#idOf(top, 'errors-heading'));
+  }
+}
+
+/**
+ * Draws a page again whose form was posted without script and refused: with the values, the ticked and selected options and
+ * the rows that were sent; with messages, hints, `aria-describedby` and `aria-invalid`; with the summary, and a title that says
+ * that there are errors. Passwords, hidden controls, files and private fields stay as they are, and so do controls that the
+ * schema does not know. `bindForm` takes such a form over: its values are edits, its messages go as they are corrected.
+ *
+ * @param html the page, or a part of one, as it is drawn for the first time
+ * @returns the page
+ * @throws TypeError if the page has no such form; Error if the package parse5 is not installed
+ *
+ * @example
+ * const result = await validateRequest(passage, request);
+ * if (!result.ok && result.acceptsHtml)
+ *   return new Response(await redrawForm(page, { schema: passage, raw: result.raw, findings: result.findings }), {
+ *     status: result.problem.status,
+ *     headers: { 'content-type': 'text/html; charset=utf-8' },
+ *   });
+ */
+export async function redrawForm(html: string, options: RedrawOptions): Promise<string> {
+  const { parse, parseFragment, serialize } = await loadParser();
+  const document: Parent = /<(?:!doctype|html|head|body)[\s>]/i.test(html) ? parse(html) : parseFragment(html);
+  const forms = [...elementsIn(document)].filter(({ tagName }) => tagName === 'form');
+  const form = options.form === undefined ? forms[0] : forms.find((each) => attribute(each, 'id') === options.form);
+  if (!form) throw new TypeError(`The page has no form${options.form === undefined ? '' : ` with the id "${options.form}"`}.`);
+  new Redrawing(document, form, options).draw(document);
+  return serialize(document);
+}
+
+interface Parser {
+  readonly parse: typeof parseDocument;
+  readonly parseFragment: (html: string) => DefaultTreeAdapterTypes.DocumentFragment;
+  readonly serialize: (node: Parent) => string;
+}
+
+const loadParser = (): Promise<Parser> =>
+  import('parse5').catch((error: unknown) => {
+    throw new Error('redrawForm() needs the package parse5. Install it beside upper-gate: npm install parse5.', { cause: error });
+  });

@@ -1,0 +1,112 @@
+// Pages that a server draws again: whatever was sent comes out as text, and nothing is given back that must not be.
+
+import { expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { parse } from 'parse5';
+import { boolean, choice, choices, file, group, list, text } from 'upper-gate';
+import { redrawForm, type RedrawOptions } from 'upper-gate/server';
+
+const schema = group({
+  vessel: text({ label: 'Vessel', hint: 'As <painted>' }),
+  remarks: text('Remarks'),
+  kind: choice('Kind', ['barge', 'canoe']),
+  kit: choices('Kit', ['horn', 'lights']),
+  ok: boolean('Fine'),
+  paper: file('Paper'),
+  secret: text('Secret'),
+  token: text('Token'),
+  hush: text({ label: 'Hush', private: true }),
+  crew: list('Crew', group({ name: text('Name'), skills: list('Skills', text('Skill')) })),
+});
+const page = `<!doctype html><html><head><title>Book</title></head><body><form id="other"><input name="vessel"></form><form id="f">
+<section data-gate-summary hidden></section><p data-gate-messages></p>
+<label for="v">Vessel</label><input id="v" name="vessel" aria-describedby="own"><i data-gate-hint="vessel"></i><b data-gate-messages="vessel"></b>
+<textarea name="remarks">old</textarea><select name="kind"><option></option><option>barge</option><option value="canoe">Canoe</option></select>
+<fieldset><input type="checkbox" name="kit" value="horn" checked><input type="checkbox" name="kit" value="lights"></fieldset><input type="checkbox" name="ok">
+<input type="file" name="paper"><input type="password" name="secret"><input type="hidden" name="token" value="t"><input name="hush"><input name="stranger">
+<template data-gate-rows="crew"><div><label for="n">Name</label><input id="n" name="name"><b data-gate-messages="name"></b>
+<template data-gate-rows="skills"><p><input name="" aria-label="Skill"></p></template></div></template></form><input name="remarks2" form="f"></body></html>`;
+
+interface Tree {
+  readonly nodeName: string;
+  readonly value?: string;
+  readonly attrs?: readonly { readonly name: string; readonly value: string }[];
+  readonly childNodes?: readonly Tree[];
+}
+const all = (node: Tree): Tree[] => [node, ...(node.childNodes ?? []).flatMap(all)];
+const textOf = (node: Tree): string =>
+  all(node)
+    .map(({ value }) => value ?? '')
+    .join('');
+
+/** The page, drawn again and parsed. */
+async function redrawn(options: Partial<RedrawOptions>) {
+  const elements = all(parse(await redrawForm(page, { form: 'f', schema, raw: {}, findings: [], ...options })) as unknown as Tree).filter(({ attrs }) => attrs);
+  const get = (element: Tree | undefined, name: string) => element?.attrs?.find((each) => each.name === name)?.value;
+  const form = all(elements.find((element) => get(element, 'id') === 'f')!);
+  const by = (name: string, value: string) => form.filter((element) => get(element, name) === value);
+  return { elements, form, get, by, value: (name: string) => get(by('name', name)[0], 'value') };
+}
+
+const nasty = fc.oneof(
+  fc.constantFrom(
+    '</textarea><script>alert(1)</script>',
+    '"><img src=x onerror=alert(1)>',
+    '\n two',
+    '\r\n<!--',
+    '&lt;&amp;',
+    "' autofocus onfocus=x '",
+    '</title><script>',
+    ']]>',
+  ),
+  fc.string({ unit: 'grapheme', maxLength: 12 }).filter((string) => !string.includes('\0')),
+);
+
+test('whatever was sent parses back as text, in every control, message, row and title', async () => {
+  const shape = fc.record({ vessel: nasty, remarks: nasty, names: fc.array(nasty, { maxLength: 3 }), skill: nasty, message: nasty, key: nasty });
+  await fc.assert(
+    fc.asyncProperty(shape, async ({ vessel, remarks, names, skill, message, key }) => {
+      const raw = { vessel, remarks, [key]: message, crew: names.map((name) => ({ name, skills: [skill] })) };
+      const findings = ['vessel', 'crew.0.name', key].map((path) => ({ path, message, severity: 'error' as const, code: 'x' }));
+      const { elements, by, form, value } = await redrawn({ raw, findings });
+      const lines = (string: string) => string.replace(/\r\n?/g, '\n');
+      expect(elements.map(({ nodeName }) => nodeName).filter((name) => ['script', 'img'].includes(name))).toEqual([]);
+      expect(elements.flatMap(({ attrs }) => attrs!.map(({ name }) => name)).filter((name) => /^on|autofocus/.test(name))).toEqual([]);
+      expect(lines(value('vessel')!)).toBe(lines(vessel));
+      expect(textOf(by('name', 'remarks')[0]!)).toBe(lines(remarks));
+      for (const [i, name] of names.entries()) expect([value(`crew.${i}.name`), value(`crew.${i}.skills.0`)].map((each) => lines(each!))).toEqual([lines(name), lines(skill)]);
+      expect(textOf(by('data-gate-messages', 'vessel')[0]!)).toBe(lines(message));
+      expect(form.filter(({ nodeName }) => nodeName === 'li').map(textOf)).toEqual([message, message, message].map(lines));
+    }),
+  );
+});
+
+test('values, states, descriptions, rows and the summary; nothing secret is given back, nothing else is touched', async () => {
+  const error = (path: string, message: string) => ({ path, message, severity: 'error' as const, code: 'x' });
+  const raw = { vessel: 'Otter', kind: 'canoe', kit: ['lights'], ok: 'on', secret: 's', token: 'u', hush: 'h', paper: 'p', stranger: 'x', crew: [{ name: 'Ann' }, {}] };
+  const findings = [error('vessel', 'Too short'), error('kit', 'No horn'), error('nowhere', 'Lost'), { ...error('ok', 'Hm'), severity: 'warning' as const }];
+  const { elements, form, by, get, value } = await redrawn({ raw, findings });
+  const [vessel] = by('name', 'vessel');
+  expect(get(vessel, 'aria-describedby')).toBe('own vessel-hint vessel-messages');
+  expect([get(vessel, 'aria-invalid'), get(vessel, 'data-gate-state'), textOf(by('data-gate-hint', 'vessel')[0]!)]).toEqual(['true', 'error', 'As <painted>']);
+  const chosen = (name: string) => form.flatMap((element) => (get(element, name) === undefined ? [] : (get(element, 'value') ?? textOf(element))));
+  expect({ selected: chosen('selected'), checked: chosen('checked') }).toEqual({ selected: ['canoe'], checked: ['lights', ''] });
+  expect(['secret', 'token', 'hush', 'paper', 'stranger'].map(value)).toEqual([undefined, 't', undefined, undefined, undefined]);
+  expect([value('crew.0.name'), value('crew.1.name'), get(by('name', 'crew.1.name')[0], 'id'), by('for', 'n-1').length]).toEqual(['Ann', '', 'n-1', 1]);
+  const fieldset = form.find(({ nodeName }) => nodeName === 'fieldset');
+  expect(by('id', get(fieldset, 'aria-describedby')!).map(textOf)).toEqual(['No horn']);
+  expect(by('data-gate-messages', '').map(textOf)).toEqual(['Lost']);
+  const links = form.filter(({ nodeName }) => nodeName === 'a').map((link) => [textOf(link), by('id', get(link, 'href')!.slice(1)).length]);
+  expect(links).toEqual([
+    ['Too short', 1],
+    ['No horn', 1],
+  ]);
+  expect(elements.filter(({ nodeName }) => nodeName === 'title').map(textOf)).toEqual(['Check 3 entries – Book']);
+  expect(
+    get(
+      elements.find((element) => get(element, 'name') === 'vessel'),
+      'value',
+    ),
+  ).toBeUndefined();
+  await expect(redrawn({ form: 'none' })).rejects.toThrow('no form with the id "none"');
+});
