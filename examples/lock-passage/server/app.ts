@@ -2,36 +2,37 @@
 
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
 import { setTimeout as sleep } from 'node:timers/promises';
+import fastifyHelmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
-import fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
-import { validateRequest, problemResponse, type Problem } from 'upper-gate/server';
+import fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
+import type { GivenFinding } from 'upper-gate';
+import { fastifyForms, fromNode, problemResponse, validateRequest, type Problem, type RedrawOptions } from 'upper-gate/server';
 import { passageForm, type Passage } from '../src/passage.ts';
-import type { Conflict, Database } from './database.ts';
+import { Unavailable, type Conflict, type Database } from './database.ts';
 import { drawBooked, drawRefused } from './page.ts';
 
 const CONFLICTS: Readonly<Record<Conflict, { path: 'registration' | 'slot'; message: string }>> = {
   vessel: { path: 'registration', message: 'This vessel has a passage booked already' },
   slot: { path: 'slot', message: 'Somebody has just booked this lockage: please choose another' },
 };
+const DOWN = 'The booking office cannot write your booking just now. Please try again in a moment.';
 
-/** A request of this server as one of fetch. */
-function standard(request: FastifyRequest): Request {
-  const headers = Object.entries(request.headers).filter((entry): entry is [string, string] => typeof entry[1] === 'string');
-  return new Request(`http://localhost${request.url}`, {
-    method: request.method,
-    headers,
-    body: Readable.toWeb(request.raw) as ReadableStream,
-    duplex: 'half',
-  } as RequestInit);
-}
+/** No script, style or frame but our own, and no text ever becomes markup. (Vue has a policy of that name.) */
+const POLICY = {
+  defaultSrc: ["'none'"],
+  scriptSrc: ["'self'"],
+  styleSrc: ["'self'"],
+  imgSrc: ["'self'", 'data:'],
+  connectSrc: ["'self'"],
+  formAction: ["'self'"],
+  baseUri: ["'none'"],
+  frameAncestors: ["'none'"],
+  requireTrustedTypesFor: ["'script'"],
+  trustedTypes: ['vue'],
+};
 
-const send = async (reply: FastifyReply, response: Response): Promise<FastifyReply> =>
-  reply
-    .code(response.status)
-    .headers(Object.fromEntries(response.headers))
-    .send(await response.text());
+type Drawn = RedrawOptions['findings'];
 
 /**
  * Makes the server.
@@ -39,11 +40,14 @@ const send = async (reply: FastifyReply, response: Response): Promise<FastifyRep
  * @param open gives the database, when the first request wants it
  * @param pages the folders of built pages, by the path under which they are served
  */
-export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<string, string>>): FastifyInstance {
-  const app = fastify();
-  // Bodies are read by the schema's own side of the server.
-  app.removeAllContentTypeParsers();
-  app.addContentTypeParser('*', (_request, _payload, done) => done(null));
+export async function makeApp(open: () => Promise<Database>, pages: Readonly<Record<string, string>>): Promise<FastifyInstance> {
+  const app = fastify({ forceCloseConnections: 'idle', requestTimeout: 15_000, keepAliveTimeout: 5000 });
+  await app.register(fastifyHelmet, {
+    contentSecurityPolicy: { useDefaults: false, directives: POLICY },
+    enableCSPNonces: true,
+    // It is served over plain HTTP, on this machine.
+    strictTransportSecurity: false,
+  });
   // The same declaration as on the page; here the register is asked in the database itself.
   const form = passageForm(async (registration) => (await open()).register(registration));
   const plainPage = (): Promise<string> => readFile(join(pages['/']!, 'plain.html'), 'utf8');
@@ -60,34 +64,54 @@ export function makeApp(open: () => Promise<Database>, pages: Readonly<Record<st
     }
   });
 
-  app.get<{ Params: { registration: string } }>('/api/register/:registration', async (request) =>
-    (await open()).register(request.params.registration),
-  );
+  /** The component kit writes styles into the page: it may, with the nonce of this answer. */
+  for (const path of ['/kit/', '/kit/index.html'])
+    app.get(path, async (_request, reply) => {
+      const page = await readFile(join(pages['/kit/']!, 'index.html'), 'utf8');
+      return sendPage(reply, 200, page.replace('%nonce%', reply.cspNonce.style));
+    });
 
-  app.post('/api/bookings', async (request, reply) => {
-    const result = await validateRequest(form, standard(request), { limits: { bytes: 64 * 1024, files: 1, fileBytes: 2_500_000 } });
-    if (!result.ok) {
-      const { acceptsHtml, raw, findings, response } = result;
-      return acceptsHtml ? sendPage(reply, response.status, drawRefused(await plainPage(), raw, findings)) : send(reply, response);
-    }
-    const { acceptsHtml } = result;
-    const passage: Passage = result.data;
-    const booked = await (await open()).book(passage);
-    if ('conflict' in booked) {
-      const { path, message } = CONFLICTS[booked.conflict];
-      if (acceptsHtml)
-        return sendPage(reply, 409, drawRefused(await plainPage(), stringsOf(passage), [{ path, message, severity: 'error' }]));
-      const problem: Problem = {
-        type: 'about:blank',
-        title: 'Somebody was quicker',
-        status: 409,
-        errors: [{ pointer: `/${path}`, detail: message, code: 'taken', params: {} }],
-      };
-      return send(reply, problemResponse(problem));
-    }
-    if (acceptsHtml) return sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
-    return reply.code(201).send(booked);
-  });
+  await app.register(
+    fastifyForms((forms: FastifyInstance) => {
+      forms.get<{ Params: { registration: string } }>('/api/register/:registration', async (request, reply) => {
+        const { registration } = request.params;
+        if (!/^[A-Z]{2}-\d{4}$/.test(registration)) return { known: false };
+        return (await open()).register(registration).catch((error: unknown) => {
+          if (!(error instanceof Unavailable)) throw error;
+          return reply.send(problemResponse({ type: 'about:blank', title: 'The register is closed', status: 503 }));
+        });
+      });
+
+      forms.post('/api/bookings', async (request, reply) => {
+        const result = await validateRequest(form, fromNode(request.raw, reply.raw), {
+          limits: { bytes: 64 * 1024, files: 1, fileBytes: 2_500_000, time: 10_000 },
+          timeout: 6000,
+        });
+        const { acceptsHtml } = result;
+        const refusePage = async (status: number, raw: unknown, findings: Drawn): Promise<FastifyReply> =>
+          sendPage(reply, status, await drawRefused(await plainPage(), { schema: form, raw, findings }));
+        if (!result.ok) return acceptsHtml ? refusePage(result.problem.status, result.raw, result.findings) : reply.send(result.response);
+
+        const passage: Passage = result.data;
+        const refuse = (status: number, title: string, { path, message }: Pick<GivenFinding, 'path'> & { message: string }) => {
+          if (acceptsHtml) return refusePage(status, stringsOf(passage), [{ path, message, severity: 'error', code: 'taken' }]);
+          const errors = path === '' ? [] : [{ pointer: `/${path}`, detail: message, code: 'taken', params: {} }];
+          const problem: Problem = { type: 'about:blank', title, status, detail: message, errors };
+          return reply.send(problemResponse(problem));
+        };
+        try {
+          const booked = await (await open()).book(passage);
+          if ('conflict' in booked) return await refuse(409, 'Somebody was quicker', CONFLICTS[booked.conflict]);
+          if (acceptsHtml) return await sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
+          return await reply.code(201).send(booked);
+        } catch (error) {
+          if (!(error instanceof Unavailable)) throw error;
+          request.log.error(error);
+          return refuse(503, 'The booking office is closed', { path: '', message: DOWN });
+        }
+      });
+    }),
+  );
 
   Object.entries(pages).forEach(([prefix, root], i) => void app.register(fastifyStatic, { root, prefix, decorateReply: i === 0 }));
   return app;

@@ -1,7 +1,8 @@
-// The booking office's database: PostgreSQL, embedded. It decides who gets a slot.
+// The booking office's database: PostgreSQL, embedded or a server of its own. It decides who gets a slot.
 
 import { randomInt } from 'node:crypto';
 import { PGlite } from '@electric-sql/pglite';
+import pg from 'pg';
 import type { Passage, RegisterEntry } from '../src/passage.ts';
 
 const SCHEMA = `
@@ -22,6 +23,8 @@ const SCHEMA = `
     on conflict do nothing;
   insert into bookings values ('FF-10000', 'MA-4001', '2027-05-01', '10:00', '{"vessel": "Mallard"}') on conflict do nothing;
 `;
+/** Held while the schema is made: several servers may start at once. */
+const SCHEMA_LOCK = 8417;
 
 /** Why a booking was not made. */
 export type Conflict = 'vessel' | 'slot';
@@ -33,38 +36,88 @@ export interface Database {
   close(): Promise<void>;
 }
 
+/** The database could not be asked. */
+export class Unavailable extends Error {}
+
+/** What is asked of either kind of database. */
+interface Connection {
+  query<R>(sql: string, values: unknown[]): Promise<{ rows: R[] }>;
+  close(): Promise<void>;
+}
+
 const CONFLICTS: Readonly<Record<string, Conflict>> = { one_booking_a_vessel: 'vessel', one_boat_a_slot: 'slot' };
 
-/** Opens the database in a folder, or in memory (`memory://`), and fills it where it is new. */
-export async function openDatabase(where: string): Promise<Database> {
+async function openEmbedded(where: string): Promise<Connection> {
   const db = await PGlite.create(where);
   await db.exec(SCHEMA);
+  return { query: <R>(sql: string, values: unknown[]) => db.query<R>(sql, values), close: () => db.close() };
+}
+
+async function connectTo(url: string): Promise<Connection> {
+  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 3000, query_timeout: 5000 });
+  // A connection at rest that breaks is replaced by the next query.
+  pool.on('error', () => undefined);
+  const client = await pool.connect();
+  try {
+    await client.query('select pg_advisory_lock($1)', [SCHEMA_LOCK]);
+    await client.query(SCHEMA);
+  } finally {
+    await client.query('select pg_advisory_unlock($1)', [SCHEMA_LOCK]);
+    client.release();
+  }
+  return {
+    query: async <R>(sql: string, values: unknown[]) => ({ rows: (await pool.query(sql, values)).rows as R[] }),
+    close: () => pool.end(),
+  };
+}
+
+/**
+ * Opens the database and fills it where it is new.
+ *
+ * @param where a folder or `memory://` for the embedded one; `postgres://...` for a server
+ */
+export async function openDatabase(where: string): Promise<Database> {
+  const db = await (/^postgres(ql)?:/.test(where) ? connectTo(where) : openEmbedded(where));
+  const insert = async (passage: Passage): Promise<{ reference: string } | { conflict: Conflict } | undefined> => {
+    const reference = `FF-${randomInt(10_001, 99_999)}`;
+    try {
+      await db.query('insert into bookings values ($1, $2, $3, $4, $5)', [
+        reference,
+        passage.registration,
+        passage.arrival,
+        passage.slot,
+        // Which certificate was shown, not the certificate.
+        JSON.stringify({ ...passage, insurance: passage.insurance.name }),
+      ]);
+      return { reference };
+    } catch (error) {
+      const { constraint = '' } = error as { constraint?: string };
+      // Somebody has that reference already: another is drawn.
+      if (constraint === 'bookings_pkey') return undefined;
+      const conflict = CONFLICTS[constraint];
+      if (conflict) return { conflict };
+      throw new Unavailable('The booking could not be written.', { cause: error });
+    }
+  };
   return {
     async register(registration) {
-      const { rows } = await db.query<{ name: string; booked: string | null }>(
-        'select name, arrival::text as booked from vessels left join bookings using (registration) where registration = $1',
-        [registration],
-      );
-      const [row] = rows;
+      const asked = await db
+        .query<{ name: string; booked: string | null }>(
+          'select name, arrival::text as booked from vessels left join bookings using (registration) where registration = $1',
+          [registration],
+        )
+        .catch((error: unknown) => {
+          throw new Unavailable('The register could not be asked.', { cause: error });
+        });
+      const [row] = asked.rows;
       return row ? { known: true, vessel: row.name, booked: row.booked } : { known: false };
     },
     async book(passage) {
-      const reference = `FF-${randomInt(10_001, 99_999)}`;
-      try {
-        await db.query('insert into bookings values ($1, $2, $3, $4, $5)', [
-          reference,
-          passage.registration,
-          passage.arrival,
-          passage.slot,
-          // Which certificate was shown, not the certificate.
-          JSON.stringify({ ...passage, insurance: passage.insurance.name }),
-        ]);
-        return { reference };
-      } catch (error) {
-        const conflict = CONFLICTS[(error as { constraint?: string }).constraint ?? ''];
-        if (conflict) return { conflict };
-        throw error;
+      for (let tries = 0; tries < 5; tries += 1) {
+        const booked = await insert(passage);
+        if (booked) return booked;
       }
+      throw new Unavailable('No free reference was found.');
     },
     close: () => db.close(),
   };

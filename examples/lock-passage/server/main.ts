@@ -1,21 +1,26 @@
-// Starts the booking office on this machine.
+// Starts the booking office on this machine. PORT, LOCK_PASSAGE_DATA (a folder for the embedded database) and DATABASE_URL (a
+// PostgreSQL server in its place, which several of these may share) change what it uses.
 
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { makeApp } from './app.ts';
 import { openDatabase, type Database } from './database.ts';
 
+/** Milliseconds that requests under way have to end. */
+const PATIENCE = 1500;
+
 // This file runs from dist-server/server.
 const home = (path: string): string => fileURLToPath(new URL(`../../${path}`, import.meta.url));
 
 const port = Number(process.env['PORT'] ?? 8417);
-const where = process.env['LOCK_PASSAGE_DATA'] ?? home('.data');
-if (!where.startsWith('memory://')) mkdirSync(where, { recursive: true });
+const folder = process.env['LOCK_PASSAGE_DATA'] ?? home('.data');
+const where = process.env['DATABASE_URL'] ?? folder;
+if (where === folder && !where.startsWith('memory://')) mkdirSync(where, { recursive: true });
 
-// Only whoever has the port opens the database: two servers must not write into one.
+// Only whoever has the port opens the database: two servers must not write into one embedded database.
 let opened: Promise<Database> | undefined;
 const open = (): Promise<Database> => (opened ??= openDatabase(where));
-const app = makeApp(open, {
+const app = await makeApp(open, {
   '/': home('dist'),
   '/react/': home('../passage-react/dist'),
   '/vue/': home('../passage-vue/dist'),
@@ -30,10 +35,11 @@ try {
 } catch (error) {
   const taken = (error as { code?: string }).code === 'EADDRINUSE';
   console.error(taken ? `Port ${port} is in use: set PORT to another, as in PORT=8418 npm start.` : error);
-  process.exitCode = 1;
+  process.exit(1);
 }
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
+    setTimeout(() => app.server.closeAllConnections(), PATIENCE).unref();
     void app.close().then(async () => (await opened)?.close());
   });
 }

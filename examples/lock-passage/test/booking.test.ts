@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import type { Page, Request } from 'playwright-core';
-import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
+import { fillIn, focused, messagesOf, useDemo, watch } from './browser.ts';
 import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
 const demo = useDemo();
@@ -13,7 +13,7 @@ let errors: string[];
 async function open(): Promise<Page> {
   const opened = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
   opened.setDefaultTimeout(8000);
-  opened.on('pageerror', (error) => errors.push(String(error)));
+  watch(opened, errors);
   await opened.addInitScript(() => {
     const { fetch: real } = window;
     window.fetch = (url, init) => {
@@ -302,7 +302,8 @@ test('before there is script, the browser judges by the attributes that the sche
 test('without script the form is judged by the server, drawn again with what was entered and what is wrong, and booked', async () => {
   const bare = await (await demo.browser.newContext({ javaScriptEnabled: false, locale: 'en-GB' })).newPage();
   await bare.goto(`${demo.url}/plain.html`);
-  await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', emailAgain: 'other@example.org' });
+  const script = '</textarea><script>document.title = "owned"</script>';
+  await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', emailAgain: 'other@example.org', remarks: script });
   await bare.click('#send');
   expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' })]);
   expect({
@@ -310,7 +311,16 @@ test('without script the form is judged by the server, drawn again with what was
     vessel: await bare.inputValue('[name=vessel]'),
     'value lights': await bare.isChecked('[value=lights]'),
     kind: await bare.inputValue('[name=kind]'),
-  }).toEqual({ 'messagesOf emailAgain bare': [worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' })], vessel: '<b>O', 'value lights': true, kind: 'narrowboat' });
+    remarks: await bare.inputValue('[name=remarks]'),
+    title: await bare.title(),
+  }).toEqual({
+    'messagesOf emailAgain bare': [worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' })],
+    vessel: '<b>O',
+    'value lights': true,
+    kind: 'narrowboat',
+    remarks: script,
+    title: expect.stringContaining(worded('summary', '', { count: 2 })),
+  });
   await fillIn(bare, { registration: 'TE-5120', arrival: '2027-08-01' });
   await bare.click('#send');
   expect(await bare.locator('#outcome').textContent()).toMatch(/^Booked: Otter\.Your reference is FF-\d{5}\.$/);

@@ -42,6 +42,12 @@ export function useDemo(): { readonly url: string; readonly browser: Browser } {
   return demo;
 }
 
+/** Collects what a page throws, and every report of its content security policy. */
+export function watch(page: Page, errors: string[]): void {
+  page.on('pageerror', (error) => errors.push(String(error)));
+  page.on('console', (message) => /Content Security Policy|Trusted/i.test(message.text()) && errors.push(message.text()));
+}
+
 /** Fills in a booking that is right, but for what is given otherwise. The same names on every page. */
 export async function fillIn(page: Page, otherwise: Readonly<Record<string, string>> = {}): Promise<void> {
   const values = {

@@ -76,7 +76,7 @@ test('whatever was sent parses back as text, in every control, message, row and 
       expect(textOf(by('name', 'remarks')[0]!)).toBe(lines(remarks));
       for (const [i, name] of names.entries()) expect([value(`crew.${i}.name`), value(`crew.${i}.skills.0`)].map((each) => lines(each!))).toEqual([lines(name), lines(skill)]);
       expect(textOf(by('data-gate-messages', 'vessel')[0]!)).toBe(lines(message));
-      expect(form.filter(({ nodeName }) => nodeName === 'li').map(textOf)).toEqual([message, message, message].map(lines));
+      expect(form.filter(({ nodeName }) => nodeName === 'li').map(textOf)).toEqual([message, `Crew 1: ${message}`, message].map(lines));
     }),
   );
 });

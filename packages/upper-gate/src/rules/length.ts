@@ -29,22 +29,20 @@ function countCharacters(text: string, most: number): number {
   const segmenter = new Intl.Segmenter();
   let count = 0;
   let size = PIECE;
-  for (let start = 0; start < text.length && count <= most;) {
-    const piece = text.slice(start, start + size);
-    const starts = Array.from(segmenter.segment(piece), ({ index }) => index);
-    if (start + size >= text.length) return count + starts.length;
+  for (let rest = text; rest !== '' && count <= most;) {
+    const starts = Array.from(segmenter.segment(rest.slice(0, size)), ({ index }) => index);
     // The last character may go on in the next piece; one that fills its piece needs a larger one.
-    const last = starts.at(-1)!;
-    size = last === 0 ? size * 2 : PIECE;
-    count += starts.length - 1;
-    start += last;
+    const end = size < rest.length ? starts.pop()! : rest.length;
+    count += starts.length;
+    size = end === 0 ? size * 2 : PIECE;
+    rest = rest.slice(end);
   }
   return count;
 }
 
 function countCodePoints(text: string, most: number): number {
   let count = 0;
-  for (const _ of text) if ((count += 1) > most) break;
+  for (let i = 0; i < text.length && count <= most; count += 1) i += text.codePointAt(i)! > 0xffff ? 2 : 1;
   return count;
 }
 

@@ -1,6 +1,7 @@
 // Reading a body as it comes, no further than the limits allow.
 
 import type { Readable } from 'node:stream';
+import type { Busboy } from '@fastify/busboy';
 import type { Limits } from './limits.ts';
 import { RequestProblem, fileTooLarge, tooLarge, tooManyFiles, tooManyValues } from './problemDetails.ts';
 import { bytesOf, headerOf, type RequestLike } from './request.ts';
@@ -62,13 +63,13 @@ function percentDecode(text: string): string {
 /** How many bytes of a multipart body may be neither value nor file: boundaries and headers, for each part and around them. */
 const OVERHEAD = 2000;
 
-type BusboyConstructor = typeof import('@fastify/busboy').Busboy;
+type BusboyConstructor = typeof Busboy;
 let busboy: Promise<BusboyConstructor> | undefined;
 
 /** The parser of multipart bodies: loaded with the first of them, so that a server of JSON alone needs none. */
 const loadParser = (): Promise<BusboyConstructor> =>
   (busboy ??= import('@fastify/busboy').then(
-    ({ Busboy }) => Busboy,
+    (module) => module.Busboy,
     () => {
       busboy = undefined;
       throw new RequestProblem(
@@ -86,7 +87,7 @@ const loadParser = (): Promise<BusboyConstructor> =>
  */
 export async function readMultipart(request: RequestLike, limits: Required<Limits>): Promise<Entries> {
   const { bytes, keys, files, fileBytes } = limits;
-  const Busboy = await loadParser();
+  const Parser = await loadParser();
   const entries: [string, unknown][] = [];
   let problem: RequestProblem | undefined;
   const refuse = (why: RequestProblem): void => void (problem ??= why);
@@ -128,7 +129,7 @@ export async function readMultipart(request: RequestLike, limits: Required<Limit
   };
 
   try {
-    const parser = new Busboy({
+    const parser = new Parser({
       headers: { 'content-type': headerOf(request, 'content-type') },
       // Values come as bytes, too: what is not UTF-8 is refused, not replaced.
       isPartAFile: () => true,

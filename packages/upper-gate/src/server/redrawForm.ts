@@ -297,6 +297,15 @@ class Redrawing {
     return line;
   }
 
+  /** The rows around a field, counted from 1: `'Crew 2'`. */
+  #rowsOn(path: string): readonly string[] {
+    const keys = path.split('.');
+    return keys.flatMap((key, i) => {
+      const around = i === 0 ? undefined : partAt(this.#root, keys.slice(0, i).join('.'));
+      return around?.kind === 'list' ? `${inLanguage(around.label, this.#options.messages)} ${Number(key) + 1}` : [];
+    });
+  }
+
   #drawSummary(document: Parent, strays: RedrawOptions['findings']): void {
     const errors = this.#options.findings.filter(blocks);
     if (errors.length === 0) return;
@@ -311,12 +320,10 @@ class Redrawing {
     for (const error of errors) {
       const item = makeElement(place, 'li', {});
       const control = strays.includes(error) ? undefined : this.#controls.get(error.path)?.[0];
+      const text = [...this.#rowsOn(error.path), error.message].join(': ');
       if (control)
-        append(
-          item,
-          makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, `field-${error.path}`))}` }, error.message),
-        );
-      else setText(item, error.message);
+        append(item, makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, `field-${error.path}`))}` }, text));
+      else setText(item, text);
       append(list, item);
     }
     place.childNodes = [];

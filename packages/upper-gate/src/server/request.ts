@@ -16,7 +16,7 @@ export interface RequestLike {
 
 /** The value of a header; `''` if there is none. */
 export function headerOf({ headers }: RequestLike, name: string): string {
-  const value = typeof headers.get === 'function' ? headers.get(name) : (headers as Readonly<Record<string, string | undefined>>)[name];
+  const value = typeof headers.get === 'function' ? headers.get(name) : (headers as Exclude<RequestHeaders, Pick<Headers, 'get'>>)[name];
   return value === null || value === undefined ? '' : String(value);
 }
 

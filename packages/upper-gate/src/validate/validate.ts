@@ -90,8 +90,6 @@ function conclude<D>(data: unknown, { entries, found, maxFindings }: Walk, { onF
 
 /** As many findings as are kept: errors before others, in their order. */
 function errorsFirst(findings: readonly Finding[], most: number): readonly Finding[] {
-  const errors = findings.filter(blocks).slice(0, most);
-  const others = findings.filter((finding) => !blocks(finding)).slice(0, most - errors.length);
-  const kept = new Set([...errors, ...others]);
-  return findings.filter((finding) => kept.has(finding));
+  let room = most - findings.filter(blocks).length;
+  return findings.filter((finding) => blocks(finding) || room-- > 0).slice(0, most);
 }
