@@ -239,6 +239,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
       submission,
       idPrefix: 'gate',
       form: undefined,
+      unbound: undefined,
       onDispose,
     }),
     schema,

@@ -3,6 +3,7 @@
 
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
+import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 import type { Submission } from './submission.ts';
 
@@ -24,6 +25,8 @@ export interface GateInternals {
   /** The form element on the page, once a binding has wired it. */
   form: FormLink | undefined;
   readonly submission: Submission;
+  /** The nodes that had something to say without a place on the page, once somebody asks for them. */
+  unbound: Set<BaseNode> | undefined;
   /** Calls back when the gate is disposed of. */
   readonly onDispose: Set<() => void>;
 }

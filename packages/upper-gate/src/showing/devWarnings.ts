@@ -69,6 +69,9 @@ function* refusalWarnings(gate: AnyGate): Iterable<string> {
   }
 }
 
+/** Milliseconds that a page has to show the fields of a refusal. */
+const TIME_TO_SHOW = 300;
+
 /** Elements about whose arrival there may be something to say. */
 const RELEVANT = 'input, select, textarea, button, label, template, [name], [id], [data-gate-add], [data-gate-applies]';
 
@@ -109,10 +112,14 @@ export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<stri
 export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => void {
   const stopWatching = watchMarkup(form, () => [...controlWarnings(form, gate), ...referenceWarnings(form), ...buttonWarnings(form)]);
   let { status } = gate.state;
+  let timer: ReturnType<typeof setTimeout> | undefined;
   const stopListening = gate.subscribe(() => {
     const before = status;
     ({ status } = gate.state);
-    if (status === 'refused' && before !== status) warnOnce(form, () => refusalWarnings(gate));
+    if (status !== 'refused' || before === status) return;
+    clearTimeout(timer);
+    // A form in steps goes to the step of the error meanwhile.
+    timer = setTimeout(() => warnOnce(form, () => refusalWarnings(gate)), TIME_TO_SHOW);
   });
   // It dispatches no submit event, so nothing would be validated.
   form.submit = () => {
@@ -122,6 +129,7 @@ export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => vo
   return () => {
     stopWatching();
     stopListening();
+    clearTimeout(timer);
     // Back to what all forms have.
     delete (form as Partial<HTMLFormElement>).submit;
   };

@@ -5,6 +5,7 @@ import type { AnyGate } from '../gate/createGate.ts';
 import { shownOf } from '../gate/fieldState.ts';
 import { focusNode, inDocumentOrder } from '../gate/focus.ts';
 import { internalsOf } from '../gate/internals.ts';
+import type { FormStore } from '../gate/store.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { summary } from '../messages/en.ts';
 import { isSeen } from './page.ts';
@@ -70,44 +71,78 @@ export const summaryHeading = (gate: AnyGate, count: number): string =>
 const isReachable = (element: Element | undefined): boolean =>
   element !== undefined && element.isConnected && isSeen(element) && !element.matches(':disabled');
 
-/** What is left of the last refusal. */
+/** What a summary lists, and what the line above the form says beside what is said of the form as a whole. */
 export interface OpenErrors {
-  /** What is still wrong, in document order; nothing before a refusal, and once all is corrected. */
+  /** What is still wrong of the last refusal, in document order; nothing before a refusal, and once all is corrected. */
   readonly errors: readonly ShownError[];
-  /** What the line above the form says of those whose controls cannot take the focus. */
+  /** What is said of fields whose controls cannot take the focus, or that have none. */
   readonly unreachable: readonly LineMessage[];
 }
 
 const NOTHING: OpenErrors = { errors: [], unreachable: [] };
 
 /**
- * Follows the refusals of a gate.
+ * Follows the refusals of a gate, and what is said of fields without a control.
  *
  * @returns to be called after each change of the gate: what is left; the same object while that stays so
  */
 export function followRefusals(gate: AnyGate): () => OpenErrors {
+  const { store } = internalsOf(gate);
   let left = NOTHING;
   let lost = new Set<string>();
+  const unbound = unboundNodes(gate);
   return () => {
     const refused = gate.state.status === 'refused';
-    if (!refused && left === NOTHING) return left;
-    const errors = shownErrors(gate);
+    if (!refused && left === NOTHING && unbound.size === 0) return left;
+    const isWired = internalsOf(gate).form !== undefined;
+    const errors = refused || left.errors.length > 0 ? shownErrors(gate) : NOTHING.errors;
     // Looked up once: it takes the layout of the page. Before there is script, nothing is known of it.
-    if (refused && internalsOf(gate).form)
+    if (refused && isWired)
       lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
-    const same = errors.length === left.errors.length && errors.every((error, i) => isSame(error, left.errors[i]!));
-    const strays = errors.filter(({ path }) => lost.has(path));
-    if (!same || strays.length !== left.unreachable.length)
-      left = errors.length === 0 ? NOTHING : { errors, unreachable: strays.map(({ text }) => ({ message: text, severity: 'error' })) };
+    const strays: LineMessage[] = errors.filter(({ path }) => lost.has(path)).map(({ text }) => ({ message: text, severity: 'error' }));
+    // What a component will draw is not there before the page is.
+    for (const node of isWired ? unbound : [])
+      if (!isBound(node) && !lost.has(node.path))
+        for (const { message, severity } of shownOf(node, node.findings, store))
+          strays.push({ message: [...rowsAbove(node, store.catalogue), message].join(': '), severity });
+    const same =
+      isSameList(errors, left.errors, isSame) &&
+      isSameList(strays, left.unreachable, (a, b) => a.message === b.message && a.severity === b.severity);
+    if (!same) left = errors.length + strays.length === 0 ? NOTHING : { errors, unreachable: strays };
     return left;
   };
 }
 
-/** What the line above the form tells: what is said of the whole, and errors out of reach; but nothing that a summary lists. */
-export function lineMessages(gate: AnyGate, { errors, unreachable: strays }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
+const isSameList = <T>(a: readonly T[], b: readonly T[], isSameItem: (a: T, b: T) => boolean): boolean =>
+  a.length === b.length && a.every((item, i) => isSameItem(item, b[i]!));
+
+/** Whether a node has a control or a place, or somebody else listens to it. */
+const isBound = ({ connections, listeners }: BaseNode): boolean => (connections?.size ?? 0) > 0 || (listeners?.size ?? 0) > 0;
+
+/** The fields that had something to say as they had no control, and no place. One list for each gate. */
+function unboundNodes(gate: AnyGate): ReadonlySet<BaseNode> {
+  const internals = internalsOf(gate);
+  const { store } = internals;
+  return (internals.unbound ??= collectUnbound(store));
+}
+
+function collectUnbound(store: FormStore): Set<BaseNode> {
+  const unbound = new Set<BaseNode>();
+  const note = (node: BaseNode): void => {
+    const speaks = node.parent !== undefined && node.applies && !node.removed && shownOf(node, node.findings, store).length > 0;
+    if (speaks && !isBound(node)) unbound.add(node);
+    else unbound.delete(node);
+  };
+  store.root.forEach(note);
+  store.observe((nodes) => nodes.forEach(note));
+  return unbound;
+}
+
+/** What the line above the form tells: what is said of the whole, and of fields out of reach; but nothing that a summary lists. */
+export function lineMessages(gate: AnyGate, { errors, unreachable }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
   const { shown } = gate.root;
-  if (hasSummary) return errors.length > 0 ? shown.filter((finding) => !blocks(finding)) : shown;
-  return [...shown, ...strays];
+  const all = unreachable.length > 0 ? [...shown, ...unreachable] : shown;
+  return hasSummary && errors.length > 0 ? all.filter((finding) => !blocks(finding)) : all;
 }
 
 type LineMessage = Pick<Finding, 'message' | 'severity'>;

@@ -27,7 +27,7 @@ declare const Scene: {
   draftIn(gate: unknown): Map<string, string>;
   mountWrong(root: Element, make: () => unknown): void;
 };
-declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
+declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
 
 const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
 const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
@@ -209,11 +209,28 @@ describe.each([
     expect(complaints.filter((text) => /depth|Error/.test(text))).toEqual([]);
   });
 
+  test('what is said of a field without a control, or of a path that no field has, shows with the form, until it is corrected', async () => {
+    await show((root) => Scene.mountLost(root));
+    await page.evaluate(() => gate.set({ name: 'Otter', kind: 'barge' }));
+    await page.evaluate(() =>
+      gate.addFindings([
+        { path: 'kind', message: 'No barges today' },
+        { path: 'no.such.field', message: 'Closed' },
+        { path: 'name', message: 'Taken' },
+      ]),
+    );
+    const line = page.locator('[role=alert]', { hasText: 'barges' });
+    await line.waitFor();
+    expect([await line.textContent(), await messages('name')]).toEqual(['ClosedNo barges today', 'Taken']);
+    await page.evaluate(() => gate.set({ kind: 'canoe' }));
+    await page.locator('[role=alert]', { hasText: 'barges' }).waitFor({ state: 'detached' });
+  });
+
   test('mistakes in the wiring are logged, also those that arrive later, and what bypasses validation', async () => {
     await show((root) => Scene.mountSloppy(root));
     await byName('name').fill('Otter');
     await page.getByText('plus').click();
-    while (!complaints.some((text) => text.includes('later'))) await page.waitForEvent('console');
+    while (!complaints.some((text) => text.includes('no control')) || !complaints.some((text) => text.includes('later'))) await page.waitForEvent('console');
     await page.evaluate(() => {
       HTMLFormElement.prototype.submit = () => undefined;
       document.querySelector('form')!.submit();

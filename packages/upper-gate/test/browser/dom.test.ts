@@ -455,7 +455,7 @@ test('slips in the wiring are told once each, with the fix, in development; prod
       return {};
     },
   );
-  while (!told.some((text) => text.includes('plus'))) await page.waitForEvent('console');
+  while (!told.some((text) => text.includes('no place'))) await page.waitForEvent('console');
   page.off('console', listen);
   expect(told.map((text) => text.replace(/^Upper Gate: /, '').slice(0, 48)).sort()).toEqual(
     [

@@ -67,7 +67,9 @@ export function mountEither(root: Element): void {
 
 export function mountLost(root: Element): void {
   root.innerHTML = `<form><div data-gate-messages></div>${field('name')}<button>Go</button></form>`;
-  bindForm(root.querySelector('form')!, createGate(schema));
+  const gate = createGate(schema);
+  keep(gate);
+  bindForm(root.querySelector('form')!, gate);
 }
 
 export function mountSloppy(root: Element): void {

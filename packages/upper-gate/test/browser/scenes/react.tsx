@@ -140,6 +140,7 @@ export function mountEither(root: Element): void {
 /** A required field has no control, and there is no summary: the line alone says what is wrong. */
 function Lost() {
   const { gate, form } = useGate(schema);
+  keep(gate);
   const { line } = useGateSummary(gate);
   return (
     <form {...form}>

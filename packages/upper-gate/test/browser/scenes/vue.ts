@@ -150,8 +150,9 @@ export function mountLost(root: Element): void {
   createApp(
     defineComponent(() => {
       const { gate, form } = useGate(schema);
+      keep(gate);
       const summary = useGateSummary(gate);
-      const messages = () => summary.lineMessages.map(({ message }) => message).join();
+      const messages = () => summary.lineMessages.map(({ message }) => message).join('');
       return () => h('form', form, [h('div', summary.line, messages()), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
     }),
   ).mount(root);
