@@ -12,6 +12,7 @@ const EXIT = { clean: 0, findings: 1, wrong: 2 } as const;
 
 const SCHEMA = 'a TypeScript or JavaScript module that exports a schema, or a JSON Schema document (.json)';
 const EXPORT = 'which export of the module; or where in the document, as a JSON Pointer (default: the only one there is)';
+const TRUST = 'take patterns of a document that can take very long on a short text';
 const CHECKS = 'a module that exports the functions that the document names';
 
 function wholeNumber(text: string): number {
@@ -42,6 +43,7 @@ export async function run(args: readonly string[]): Promise<number> {
     .argument('<data...>', 'the files, or - for standard input')
     .option('--export <name>', EXPORT)
     .option('--checks <module>', CHECKS)
+    .option('--trust-patterns', TRUST)
     .addOption(new Option('--input <format>', 'the format of the data (default: from the extension, NDJSON for -)').choices(FORMATS))
     .addOption(
       new Option(
@@ -85,6 +87,7 @@ Examples:
     .addOption(new Option('--to <what>', 'what to write').choices(TARGETS).makeOptionMandatory())
     .option('--export <name>', EXPORT)
     .option('--checks <module>', CHECKS)
+    .option('--trust-patterns', TRUST)
     .addHelpText(
       'after',
       `

@@ -23,6 +23,8 @@ export interface SchemaOptions {
   readonly export?: string;
   /** A module of functions, by the names that a document gives them. */
   readonly checks?: string;
+  /** Whether patterns of a document may be such that they can hang. */
+  readonly trustPatterns?: boolean;
 }
 
 /**
@@ -35,15 +37,16 @@ export async function loadSchema(path: string, options: SchemaOptions): Promise<
   return extname(path).toLowerCase() === '.json' ? fromDocument(path, options) : fromModule(path, options.export);
 }
 
-async function fromDocument(path: string, { export: pointer = '', checks }: SchemaOptions): Promise<Loaded> {
+async function fromDocument(path: string, { export: pointer = '', checks, trustPatterns = false }: SchemaOptions): Promise<Loaded> {
   const document = parseJson(await readFile(path, 'utf8'), path) as JsonSchema;
   const functions = checks === undefined ? {} : await load(checks, 'module of checks');
   const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
   try {
-    const options = { pointer: pointer.replace(/^#/, ''), checks: functions } as FromJsonSchemaOptions;
+    const options = { pointer: pointer.replace(/^#/, ''), checks: functions, trustPatterns } as FromJsonSchemaOptions;
     return { schema: fromJsonSchema<Node>(document, options), name, isJson: true };
   } catch (error) {
-    if (error instanceof JsonSchemaError) throw new Failure(`${path}${error.message}`);
+    if (error instanceof JsonSchemaError)
+      throw new Failure(`${path}${error.message.replace('pass { trustPatterns: true }', 'add --trust-patterns')}`);
     throw error;
   }
 }

@@ -31,7 +31,7 @@ function compare({ attrs, control, native: flags, sanitized, typed }: Case): rea
   // The browser has flags also for controls that it does not validate.
   const native = attrs['readonly'] === undefined && attrs['disabled'] === undefined ? flags : {};
   const raw = native['badInput'] ? '\uFFFD' : sanitized;
-  const { findings } = validate(group({ field: fieldFromAttributes(attrs, control as 'input') }), { field: raw });
+  const { findings } = validate(group({ field: fieldFromAttributes(attrs, control as 'input', { trustPatterns: true }) }), { field: raw });
   const codes = [...new Set(findings.map(({ code }) => code))];
   return [
     Object.keys(native)

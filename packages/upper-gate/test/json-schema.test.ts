@@ -2,8 +2,9 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Field, Group, List, Node, Rule } from 'upper-gate';
+import { fieldFromAttributes } from 'upper-gate/html';
 import { RULES } from 'upper-gate/interop';
-import { defaultsOf, fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
+import { defaultsOf, fromJsonSchema, JsonSchemaError, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { fileOf } from './fileOf.ts';
 
 const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
@@ -437,4 +438,77 @@ test('in a live form, conditions of a document find at every edit what judging t
     }),
     { numRuns: 300 },
   );
+});
+
+/** References to references: each level twice, or one in the other. */
+const levels = (count: number, make: (next: object) => object): JsonSchema => ({
+  $ref: '#/$defs/d0',
+  $defs: Object.fromEntries([...Array(count).keys()].map((i) => [`d${i}`, i === count - 1 ? { type: 'string' } : make({ $ref: `#/$defs/d${i + 1}` })])),
+});
+const deep = (make: (inner: unknown) => object): JsonSchema => [...Array(10_000).keys()].reduce<unknown>((inner) => make(inner), { type: 'string' }) as JsonSchema;
+const both = (next: object) => ({ type: 'object', properties: { x: next, y: next } });
+
+test.each<[string, JsonSchema, RegExp]>([
+  ['properties that share what they refer to', levels(40, both), /more than 100000 parts/],
+  ['references in a long row', levels(5000, (next) => ({ ...next, title: 'A' })), /more than 200 levels/],
+  ['properties in properties', deep((inner) => ({ type: 'object', properties: { a: inner } })), /more than 200 levels/],
+  ['items in items', deep((inner) => ({ type: 'array', items: inner })), /more than 200 levels/],
+  ['allOf in allOf', deep((inner) => ({ allOf: [inner] })), /more than 200 levels/],
+  ['what is compared', { type: 'array', prefixItems: [deep((inner) => ({ items: inner })), deep((inner) => ({ items: inner }))] }, /too deep/],
+])('documents that would take for ever: %s', (_, document, error) => {
+  expect(() => fromJsonSchema(document)).toThrow(error);
+  expect(() => fromJsonSchema(document)).toThrow(JsonSchemaError);
+});
+
+test('what is referred to often is read once, and has its own label in each place', () => {
+  const document = levels(16, both) as { $defs: object };
+  const schema = fromJsonSchema<Group<never>>({ ...document, $ref: '#/$defs/d5' });
+  expect(schema.fields).toHaveProperty('x.fields.x.fields.y');
+  const label = (part: unknown) => (part as { label: string }).label;
+  const { fields } = fromJsonSchema<Group<{ a: Node; b: Node }>>({
+    type: 'object',
+    properties: { a: { $ref: '#/$defs/t' }, b: { $ref: '#/$defs/t' } },
+    $defs: { t: { type: 'string' } },
+  });
+  expect([label(fields.a), label(fields.b)]).toEqual(['a', 'b']);
+  expect(defaultsOf(levels(60, both))).toBeUndefined();
+  expect(fromJsonSchema<Node>(levels(60, (next) => ({ allOf: [next, next] })))).toMatchObject({ kind: 'text' });
+});
+
+test.each([
+  ...[
+    '^(a+)+$',
+    '(a|a)*',
+    '(a|ab)*c',
+    '(.*)*',
+    '(a*a)*b',
+    '\\d*\\d*$',
+    '(\\w+\\s?)*$',
+    '(([a-z])+.)+',
+    '(a?){30}a{30}',
+    '(a{1,50}){1,50}',
+    '(?<n>a+)+b',
+    '(?:[^,]+,?)*',
+    '(\\w|\\d)*',
+    '([A-Z]+[a-z]*)+@',
+  ].map((pattern): [string, boolean] => [pattern, true]),
+  ...[
+    '^\\d{4}-\\d{2}$',
+    '^[a-z0-9]+(?:-[a-z0-9]+)*$',
+    '^\\d+(,\\d+)*$',
+    '^[^@]+@[^@]+\\.[^@]+$',
+    '(foo|far)*',
+    '^\\+?[\\d ]{6,20}$',
+    '^(?=.*\\d)(?=.*[a-z]).{8,}$',
+    '^\\s*\\S+\\s*$',
+    '^[\\p{L} -]{1,50}[a-z]{1,30}$',
+  ].map((pattern): [string, boolean] => [pattern, false]),
+])('the pattern %s: a danger %s', (pattern, isDanger) => {
+  const document = object({ a: { type: 'string', pattern } });
+  const ways = [() => fromJsonSchema(document), () => fieldFromAttributes({ pattern })];
+  for (const read of ways) {
+    if (isDanger) expect(read).toThrow(/can take very long on a short text.*trustPatterns/);
+    else expect(read).not.toThrow();
+  }
+  expect(() => fromJsonSchema(document, { trustPatterns: true })).not.toThrow();
 });

@@ -221,9 +221,7 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
   const node = createServer(nodeHandler(handle, { onError: (error) => errors.push(error) })).listen(0);
   const app = fastify({ logger: { level: 'error', stream: { write: (line: string) => void errors.push(line) } } });
   app.post('/own', (request) => request.body);
-  void app.register(
-    fastifyForms((forms: FastifyInstance) => void forms.all('*', (request, reply) => handle(fromNode(request.raw, reply.raw)))),
-  );
+  void app.register(fastifyForms((forms: FastifyInstance) => void forms.all('*', (request, reply) => handle(fromNode(request.raw, reply.raw)))));
   await app.listen({ port: 0 });
   try {
     for (const server of [node, app.server]) {
@@ -239,7 +237,10 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
         new Promise<string>((resolve) => {
           let said = '';
           const socket = connect(port, 'localhost', () => (ends ? socket.end(text) : socket.write(text)));
-          socket.on('data', (data) => (said += String(data))).on('close', () => resolve(said.slice(9, 12))).on('error', () => undefined);
+          socket
+            .on('data', (data) => (said += String(data)))
+            .on('close', () => resolve(said.slice(9, 12)))
+            .on('error', () => undefined);
         });
       const head = 'POST / HTTP/1.1\r\nHost: x\r\nConnection: close\r\nContent-Type: application/x-www-form-urlencoded\r\n';
       expect(await ask(new URLSearchParams({ vessel: 'Otter' }))).toBe('200 application/json {"vessel":"Otter","kit":[],"crew":[]}');
@@ -258,7 +259,11 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
       await raw(`${head}Content-Length: 100\r\n\r\nvessel=`);
       expect(await ask(new URLSearchParams({ vessel: 'Otter' }))).toMatch(/^200/);
     }
-    const own = await fetch(`http://localhost:${(app.server.address() as AddressInfo).port}/own`, { method: 'POST', body: '{"a":1}', headers: { 'content-type': 'application/json' } });
+    const own = await fetch(`http://localhost:${(app.server.address() as AddressInfo).port}/own`, {
+      method: 'POST',
+      body: '{"a":1}',
+      headers: { 'content-type': 'application/json' },
+    });
     expect(await own.json()).toEqual({ a: 1 });
   } finally {
     node.close();
@@ -268,7 +273,13 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
 
 test('rows that nobody sent cost as many values as they have fields; a finding of a choice does not repeat its options', async () => {
   const crew = list('Crew', group({ name: text('Name', required()), kids: list('Kids', text('Kid', required())), a: text('A', required()) }));
-  const many = group({ crew, kind: choice('Kind', Array.from({ length: 500 }, (_, i) => `kind ${i}`)) });
+  const many = group({
+    crew,
+    kind: choice(
+      'Kind',
+      Array.from({ length: 500 }, (_, i) => `kind ${i}`),
+    ),
+  });
   const answer = async (body: string) => {
     const result = await validateRequest(many, form(body));
     return result.ok ? '' : `${result.problem.status} ${JSON.stringify(result.problem).length < 500}`;

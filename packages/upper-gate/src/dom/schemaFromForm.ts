@@ -73,7 +73,8 @@ function fieldOf(controls: readonly Control[]): Node {
     const [min, max] = [Number(control.min || 0), Number(control.max || 100)];
     return number(label, ...(min <= max && !isReadOnly(control) ? [range({ min, max })] : []));
   }
-  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input');
+  // The page's own markup is trusted as its script is; the browser runs its patterns anyway.
+  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input', { trustPatterns: true });
 }
 
 /** Fields by name, put into one another by the dots in their names. */

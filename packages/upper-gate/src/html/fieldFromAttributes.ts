@@ -1,5 +1,6 @@
 // From HTML's constraint attributes to a field. Pure: no DOM is needed.
 
+import { patternRisk } from '../rules/patternRisk.ts';
 import { email, pattern, url } from '../rules/text.ts';
 import { length } from '../rules/length.ts';
 import { range, step } from '../rules/range.ts';
@@ -56,7 +57,7 @@ function stepSize(value: string | undefined, kind: MomentKind | undefined): numb
   return kind === undefined ? size : usual === 60 ? Math.max(0.001, Math.round(size * 1000) / 1000) : Math.max(1, Math.round(size));
 }
 
-function textRules(attributes: Attributes, type: string): FieldRule[] {
+function textRules(attributes: Attributes, type: string, trustPatterns: boolean): FieldRule[] {
   const rules: FieldRule[] = [];
   const min = wholeNumber(valueOf(attributes, 'minlength'));
   const max = wholeNumber(valueOf(attributes, 'maxlength'));
@@ -69,6 +70,11 @@ function textRules(attributes: Attributes, type: string): FieldRule[] {
   const source = type === 'textarea' ? undefined : valueOf(attributes, 'pattern');
   if (source !== undefined) {
     const expression = wholePattern(source, multiple);
+    const risk = expression && !trustPatterns ? patternRisk(source, 'v') : undefined;
+    if (risk !== undefined)
+      throw new TypeError(
+        `The pattern ${source} can take very long on a short text: ${risk}. Rewrite it, or pass { trustPatterns: true }.`,
+      );
     if (expression) rules.push(pattern(expression));
   }
   return rules;
@@ -100,6 +106,14 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
   return rules;
 }
 
+export interface FieldFromAttributesOptions {
+  /**
+   * Whether patterns are taken that can take very long on a short text, since they repeat what repeats itself. Default false:
+   * they are errors.
+   */
+  readonly trustPatterns?: boolean;
+}
+
 /**
  * Builds a field from the constraint attributes of an HTML control: its findings carry the codes that the browser's
  * `ValidityState` flags are named by. What HTML ignores is ignored: limits that cannot be read, patterns that are invalid
@@ -109,12 +123,17 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
  * @param attributes content attributes, by lower-case name
  * @param control the element; default `'input'`
  * @returns a field of text, number, or a moment, by the type
+ * @throws TypeError for a pattern that can hang, unless the caller trusts it
  *
  * @example
  * const beam = fieldFromAttributes({ type: 'number', required: true, min: '0.5', max: '5.2', step: '0.1' });
  * validate(group({ beam }), { beam: '6' }).findings[0]?.code; // 'rangeOverflow'
  */
-export function fieldFromAttributes(attributes: Attributes, control: 'input' | 'textarea' = 'input'): Field {
+export function fieldFromAttributes(
+  attributes: Attributes,
+  control: 'input' | 'textarea' = 'input',
+  { trustPatterns = false }: FieldFromAttributesOptions = {},
+): Field {
   const given = control === 'textarea' ? 'textarea' : (valueOf(attributes, 'type') ?? 'text').toLowerCase();
   const settings = { label: valueOf(attributes, 'aria-label') ?? valueOf(attributes, 'title') ?? (valueOf(attributes, 'name') || 'Field') };
   // HTML bars a control that the user cannot change from validation.
@@ -128,5 +147,5 @@ export function fieldFromAttributes(attributes: Attributes, control: 'input' | '
   }
   const type = TEXTS.includes(given) ? given : 'text';
   // The control has stripped what HTML strips; other white space counts.
-  return text({ ...settings, trim: false, wellFormed: false }, ...allRules(textRules(attributes, type)));
+  return text({ ...settings, trim: false, wellFormed: false }, ...allRules(textRules(attributes, type, trustPatterns)));
 }

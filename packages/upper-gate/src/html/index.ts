@@ -1,4 +1,4 @@
 // Upper Gate and HTML's constraint attributes.
 
-export { fieldFromAttributes, type Attributes } from './fieldFromAttributes.ts';
+export { fieldFromAttributes, type Attributes, type FieldFromAttributesOptions } from './fieldFromAttributes.ts';
 export { toAttributes } from './toAttributes.ts';

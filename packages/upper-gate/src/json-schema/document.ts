@@ -21,6 +21,16 @@ export class JsonSchemaError extends Error {
   }
 }
 
+/** Reads a document that may lie too deep in itself: what the stack does not hold is an error of the document. */
+export function shallow<T>(read: () => T, at: string): T {
+  try {
+    return read();
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new JsonSchemaError(at, 'the document lies too deep in itself to be read.');
+  }
+}
+
 /** A schema, and where it stands. */
 export interface Place {
   readonly schema: unknown;

@@ -3,7 +3,7 @@
 import type { Fields, Group } from '../schema/group.ts';
 import type { Node } from '../schema/node.ts';
 import type { AuthorFunction } from '../schema/rule.ts';
-import { JsonSchemaError, type JsonSchema } from './document.ts';
+import { JsonSchemaError, shallow, type JsonSchema } from './document.ts';
 import { Reader } from './read.ts';
 
 export interface FromJsonSchemaOptions {
@@ -11,6 +11,11 @@ export interface FromJsonSchemaOptions {
   readonly checks?: { readonly [name: string]: AuthorFunction };
   /** Where in the document the schema stands, as a JSON Pointer: `'/components/schemas/Passage'`. Default: it is the document. */
   readonly pointer?: string;
+  /**
+   * Whether patterns are taken that can take very long on a short text, since they repeat what repeats itself. Default false:
+   * they are errors.
+   */
+  readonly trustPatterns?: boolean;
 }
 
 /**
@@ -18,7 +23,8 @@ export interface FromJsonSchemaOptions {
  *
  * @param document parsed JSON
  * @returns a group, where an object is described; you may say its type: `fromJsonSchema<typeof passage>(document)`
- * @throws JsonSchemaError for what cannot be expressed, with keyword and place; nothing is ignored in silence
+ * @throws JsonSchemaError for what cannot be expressed, with keyword and place; nothing is ignored in silence; and for one of more than
+ *   100,000 parts, or 200 levels
  *
  * @example
  * const boat = fromJsonSchema({ type: 'object', properties: { beam: { type: 'number', maximum: 5.2 } }, required: ['beam'] });
@@ -26,11 +32,11 @@ export interface FromJsonSchemaOptions {
  */
 export function fromJsonSchema<N extends Node = Group<Fields>>(
   document: JsonSchema,
-  { checks = {}, pointer = '' }: FromJsonSchemaOptions = {},
+  { checks = {}, pointer = '', trustPatterns = false }: FromJsonSchemaOptions = {},
 ): N {
   const byName = (name: unknown, at: string): AuthorFunction => {
     if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
     throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is missing. Pass it under "checks".`);
   };
-  return new Reader(document, { byName }).read(pointer) as never;
+  return shallow(() => new Reader(document, { byName, trustPatterns }).read(pointer), pointer) as never;
 }

@@ -34,21 +34,29 @@ import { checkFits, type Functions, readEntry, readKeywords } from './rules.ts';
 
 const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
 
+/** How many parts a document may describe, counted where they are used, and how deep they may lie in one another. */
+const MOST_PARTS = 100_000;
+const DEEPEST = 200;
+
 /** Reads one document. */
 export class Reader implements DocumentReader {
   readonly functions: Functions;
   readonly #document: JsonSchema;
-  /** Whether it may hold async rules: known before it is read, for what lies within itself. */
-  readonly #hasAsyncRules: boolean;
   /** The places that are being read: a reference to one of them from within is a recursion. */
   readonly #open = new Set<string>();
   /** What recursions refer to; nothing as long as it was not made. */
   readonly #targets = new Map<string, Part | undefined>();
+  /** What references led to, so that each is read once for each use; how many parts it has. */
+  readonly #referred = new Map<string, { readonly part: Part; readonly size: number }>();
+  /** How many parts there are so far, and how deep the one that is being read lies. */
+  #count = 0;
+  #depth = 0;
+  /** How many references to what they are within there were. */
+  #recursions = 0;
 
   constructor(document: JsonSchema, functions: Functions) {
     this.functions = functions;
     this.#document = document;
-    this.#hasAsyncRules = JSON.stringify(document).includes('"asyncCheck"');
   }
 
   /** Reads the schema at a pointer, and all in it that refers to itself. */
@@ -74,9 +82,33 @@ export class Reader implements DocumentReader {
   #inside<T>(places: readonly string[], read: () => T): T {
     const opened = places.filter((place) => !this.#open.has(place));
     for (const place of opened) this.#open.add(place);
+    this.#depth += 1;
     const result = read();
+    this.#depth -= 1;
     for (const place of opened) this.#open.delete(place);
     return result;
+  }
+
+  /** Counts parts. @throws JsonSchemaError for too many: references to references make a short document describe millions */
+  #countParts(parts: number, at: string): void {
+    this.#count += parts;
+    if (this.#count > MOST_PARTS) throw new JsonSchemaError(at, `the document describes more than ${MOST_PARTS} parts.`);
+    if (this.#depth > DEEPEST) throw tooDeep(at);
+  }
+
+  /** Whether what a reference leads to may hold async rules: known before it is read, for what lies within itself. */
+  #hasAsyncRules(target: string): boolean {
+    const seen = new Set<unknown>();
+    const due: unknown[] = [resolve(this.#document, target)];
+    for (const value of due) {
+      if (value === 'asyncCheck') return true;
+      if (typeof value !== 'object' || value === null || seen.has(value)) continue;
+      seen.add(value);
+      for (const inner of Object.values(value)) due.push(inner);
+      const ref = (value as JsonObject)['$ref'];
+      if (typeof ref === 'string') due.push(resolve(this.#document, referred(ref, target), target));
+    }
+    return false;
   }
 
   /**
@@ -84,12 +116,15 @@ export class Reader implements DocumentReader {
    *
    * @param refs takes the places that are referred to
    */
-  gather(places: readonly Place[], refs: string[] = [], path: readonly string[] = []): Keywords[] {
+  gather(places: readonly Place[], refs: string[] = [], path: readonly string[] = [], seen = new Set<string>()): Keywords[] {
     return places.flatMap(({ schema, at, nullable = false }) => {
       const trail = [...path, at];
+      if (trail.length > DEEPEST) throw tooDeep(at);
       if (path.includes(at))
         throw new JsonSchemaError(path.at(-1)!, `"$ref" runs in a circle: ${trail.map((each) => `#${each}`).join(' → ')}.`);
-      if (schema === true) return [];
+      // What is combined twice says the same twice.
+      if (schema === true || seen.has(`${at} ${nullable}`)) return [];
+      seen.add(`${at} ${nullable}`);
       if (schema === false) throw new JsonSchemaError(at, '"false" accepts no value, so a form cannot have it.');
       if (!isObject(schema)) throw new JsonSchemaError(at, `a schema is an object, or true. It is ${JSON.stringify(schema)}.`);
       const dialect = schema['$schema'];
@@ -110,16 +145,32 @@ export class Reader implements DocumentReader {
         within.push({ schema: resolve(this.#document, target, at), at: target, nullable });
       }
       bag.takeAs('allOf', isList, 'a list')?.forEach((each, i) => within.push({ schema: each, at: under(at, 'allOf', i), nullable }));
-      return [bag, ...this.gather(within, refs, trail)];
+      return [bag, ...this.gather(within, refs, trail, seen)];
     });
   }
 
   /** The part of a schema that the schemas at several places describe together. */
   build(places: readonly Place[], where: Where): Part {
+    const { at } = places[0]!;
+    const alone = aloneRef(places);
+    const key = alone === undefined ? undefined : JSON.stringify([referred(alone, at), places[0]!.nullable, where]);
+    const known = key === undefined ? undefined : this.#referred.get(key);
+    if (known) {
+      this.#countParts(known.size, at);
+      return known.part;
+    }
+    this.#countParts(1, at);
     const refs: string[] = [];
     const bags = this.gather(places, refs);
     const again = refs.find((ref) => this.#open.has(ref));
-    if (again === undefined) return this.#inside(refs, () => this.#part(bags, where));
+    if (again === undefined) {
+      const [before, recursions] = [this.#count, this.#recursions];
+      const part = this.#inside(refs, () => this.#part(bags, where));
+      // What stands for a part that it is within depends on where it is.
+      if (key !== undefined && recursions === this.#recursions) this.#referred.set(key, { part, size: this.#count - before + 1 });
+      return part;
+    }
+    this.#recursions += 1;
     const nullable = places.some(({ schema }) => isObject(schema) && besideNull(schema) !== undefined);
     return this.#recursion(again, bags, where, nullable);
   }
@@ -136,7 +187,7 @@ export class Reader implements DocumentReader {
     return new DeferredPart(
       { ...readSettings(outer, name), inJson: json },
       () => this.#target(target),
-      this.#hasAsyncRules,
+      this.#hasAsyncRules(target),
       (part, raw) => validate(nodeOf(part), raw, { async: 'skip' }),
     );
   }
@@ -183,7 +234,7 @@ export class Reader implements DocumentReader {
     checkFits(listed, kind, canReadOthers, at);
     // A name that was removed from `required` is optional. A box that must be ticked has another keyword.
     const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
-    return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag))];
+    return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag, this.functions))];
   }
 
   /** What the rows of a list are, and how many places there are for them. */
@@ -225,4 +276,12 @@ export class Reader implements DocumentReader {
     const rules = this.rules('choice', bags, needed);
     return (first, json) => partOf(variant({ ...settings, inJson: json }, key, cases as never, ...([...first, ...rules] as never[])));
   }
+}
+
+const tooDeep = (at: string): JsonSchemaError => new JsonSchemaError(at, `the document lies more than ${DEEPEST} levels deep in itself.`);
+
+/** The reference that a place consists of; nothing where there is more. */
+function aloneRef(places: readonly Place[]): unknown {
+  const [{ schema }] = places as readonly [Place];
+  return places.length === 1 && isObject(schema) && Object.keys(schema).length === 1 ? schema['$ref'] : undefined;
 }

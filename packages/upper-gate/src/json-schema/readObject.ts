@@ -62,6 +62,8 @@ class ObjectReader {
   /** Conditions that have to hold for a field to apply. */
   readonly #conditions: [key: string, when: AuthorFunction][] = [];
   readonly #across: [key: string, rule: AnyRule][] = [];
+  /** What the schemas under `if` describe, once all properties are known. */
+  readonly #ifs = new Map<JsonObject, Part | undefined>();
   /** Fields that must not be empty under a condition. */
   readonly #wanted: [key: string, condition: IfCondition, at: string][] = [];
   /** Fields that must not be there under a condition: they do not apply then. */
@@ -98,6 +100,8 @@ class ObjectReader {
       for (const rule of this.#entries(entries, this.#parts.get(this.#known(key, at))?.kind, under(at, 'rules', key)))
         this.#across.push([key, rule]);
     for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
+    // Now that all kinds are known; each once, however many branches it has.
+    for (const schema of this.#ifs.keys()) this.#ifs.set(schema, this.#condition(schema));
     const unknown = this.#unknown();
     const settings = readSettings(this.#bags, name);
     const rulesOnGroup = this.#entries(groupRules, 'group', under(at, 'groupRules'));
@@ -220,10 +224,12 @@ class ObjectReader {
 
   /** A function on siblings: whether any of the conditions holds. */
   #predicate(conditions: readonly IfCondition[]): Predicate {
-    const parts = conditions.map(({ if: schema, holds }) => ({ part: this.#condition(schema), holds }));
+    for (const { if: schema } of conditions) this.#ifs.set(schema, undefined);
     return remember(
       (siblings: unknown) =>
-        parts.some(({ part, holds }) => validate(nodeOf(part), siblings, { source: 'json', async: 'skip' }).ok === holds),
+        conditions.some(
+          ({ if: schema, holds }) => validate(nodeOf(this.#ifs.get(schema)!), siblings, { source: 'json', async: 'skip' }).ok === holds,
+        ),
       conditions,
     );
   }

@@ -10,6 +10,7 @@ import { range, step } from '../rules/range.ts';
 import { required } from '../rules/required.ts';
 import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { after, before, differsFrom, sameAs } from '../rules/crossField/siblings.ts';
+import { patternRisk } from '../rules/patternRisk.ts';
 import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text.ts';
 import type { Params } from '../schema/finding.ts';
 import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
@@ -42,6 +43,8 @@ export type RuleEntry = string | (JsonObject & { readonly rule: string });
 /** Finds the function of a name; throws if it is missing. */
 export interface Functions {
   byName(name: unknown, at: string): AuthorFunction;
+  /** Whether patterns may be such that they can hang. */
+  readonly trustPatterns: boolean;
 }
 
 /** Finds the name of a function; throws where it has none. */
@@ -278,7 +281,7 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
     return NAMED[name](functions.byName(by, at), by as string, more, options) as AnyRule;
   }
   if (type !== '' && isBlocking(options) && !takeCarried(WRITINGS[name], type, params, bags)) return undefined;
-  return making(at, name, params, options);
+  return making(at, name, params, options, functions);
 }
 
 /**
@@ -324,13 +327,13 @@ function takeCarried({ keywords, carry }: Writing, type: string, params: Record<
 }
 
 /** The rules of keywords that no entry has taken, as documents of others have them. */
-export function readKeywords(type: string, bag: Keywords): AnyRule[] {
+export function readKeywords(type: string, bag: Keywords, functions: Functions): AnyRule[] {
   const rules: AnyRule[] = [];
   const format = bag.has('format') ? String(bag.schema['format']) : '';
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
     const rule = FORMATS[type]![format];
-    if (rule) rules.push(making(bag.at, rule[0], rule[1], {}));
+    if (rule) rules.push(making(bag.at, rule[0], rule[1], {}, functions));
   }
   if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
     bag.take('const');
@@ -339,22 +342,28 @@ export function readKeywords(type: string, bag: Keywords): AnyRule[] {
   if (bag.has('uniqueItems') && type === 'array') {
     if (bag.takeAs('uniqueItems', (value) => typeof value === 'boolean', 'true or false')) rules.push(noDuplicates());
   }
-  if (bag.has('const') && type !== 'array' && type !== 'object') rules.push(making(bag.at, 'oneOf', { options: [bag.take('const')] }, {}));
+  if (bag.has('const') && type !== 'array' && type !== 'object')
+    rules.push(making(bag.at, 'oneOf', { options: [bag.take('const')] }, {}, functions));
   for (const [name, writing] of Object.entries(WRITINGS) as [Plain, Writing][]) {
     const keywords = Object.values(writing.carry?.(type, {}) ?? {});
     if (!keywords.some((keyword) => bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};
     takeCarried(writing, type, params, [bag]);
-    for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, each, {}));
+    for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, each, {}, functions));
   }
   return rules;
 }
 
 /** Makes a rule; throws with its place if it is wrong. */
-function making(at: string, name: Plain, params: JsonObject, options: RuleOptions): AnyRule {
+function making(at: string, name: Plain, params: JsonObject, options: RuleOptions, { trustPatterns }: Functions): AnyRule {
   const { make } = WRITINGS[name];
   const types = Object.fromEntries(Object.entries(factsOf(name).params).map(([param, type]) => [param, typeOfParam(type)]));
   checkTypes(params, types, `the rule ${name}`, at);
+  // (Both are texts: their types were checked.)
+  const { pattern: source, flags = '' } = params as { readonly pattern?: string; readonly flags?: string };
+  const risk = name === 'pattern' && !trustPatterns ? patternRisk(source ?? '', flags) : undefined;
+  if (risk !== undefined)
+    throw new JsonSchemaError(at, `the pattern can take very long on a short text: ${risk}. Rewrite it, or pass { trustPatterns: true }.`);
   try {
     return make(params, options) as AnyRule;
   } catch (error) {
