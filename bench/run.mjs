@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 
-for (const name of ['validate', 'gate', 'dom', 'react', 'records', 'types']) {
+for (const name of ['validate', 'gate', 'dom', 'react', 'server', 'records', 'types']) {
   console.log(`\n${name}`);
   spawnSync(process.execPath, ['--conditions=production', '--expose-gc', join(import.meta.dirname, `${name}.mjs`)], { stdio: 'inherit' });
 }

@@ -73,3 +73,16 @@ test.each(pages)('the examples of %s print what they say', (page) => {
     .slice(0, -1);
   expect(printed).toEqual(said);
 });
+
+test('what the documentation sends as JSON says so: its own server refuses anything else', () => {
+  const calls = pages.flatMap((page) => [...readFileSync(join(root, page), 'utf8').matchAll(/fetch\([^;]*?body:\s+JSON\.stringify/g)].map(([call]) => call));
+  expect(calls.length).toBeGreaterThan(3);
+  expect(calls.filter((call) => !/content-type|\bheaders,/.test(call))).toEqual([]);
+});
+
+test('every attack of the drill is in the table of the docs', () => {
+  const drill = join(root, 'drill');
+  const names = readdirSync(drill).flatMap((file) => [...readFileSync(join(drill, file), 'utf8').matchAll(/^ {4}name: '(.*)'/gm)].map(([, name]) => name!));
+  const rows = [...readFileSync(join(root, 'docs/reliability.md'), 'utf8').matchAll(/^\| (.*?) +\| \d+ +\| \d+/gm)].map(([, name]) => name!);
+  expect(rows.sort()).toEqual(names.sort());
+});

@@ -4,7 +4,7 @@ import type { Readable } from 'node:stream';
 import type { Busboy } from '@fastify/busboy';
 import type { Limits } from './limits.ts';
 import { RequestProblem, fileTooLarge, tooLarge, tooManyFiles, tooManyValues } from './problemDetails.ts';
-import { bytesOf, headerOf, type RequestLike } from './request.ts';
+import { bytesOf, headerOf, readBytes, type RequestLike } from './request.ts';
 
 export type Entries = readonly (readonly [name: string, value: unknown])[];
 
@@ -26,12 +26,12 @@ export async function readText(request: RequestLike, { bytes }: Required<Limits>
   if (Number(headerOf(request, 'content-length')) > bytes) throw tooLarge(bytes);
   const chunks: Uint8Array[] = [];
   let size = 0;
-  for await (const chunk of bytesOf(request)) {
+  await readBytes(request, (chunk) => {
     size += chunk.byteLength;
     if (size > bytes) throw tooLarge(bytes);
     chunks.push(chunk);
-  }
-  return decode(Buffer.concat(chunks));
+  });
+  return decode(chunks.length === 1 ? chunks[0]! : Buffer.concat(chunks));
 }
 
 /**
@@ -100,6 +100,8 @@ export async function readMultipart(request: RequestLike, limits: Required<Limit
 
   /** One part: a file if it has a file name, else a value. */
   const readPart = (name: string | undefined, stream: Readable, filename: string | undefined, type: string): void => {
+    // A part that breaks off is an error of the parser, too; this one nobody else would catch.
+    stream.on('error', () => undefined);
     if (name === undefined) {
       stream.resume();
       return refuse(new RequestProblem(400, 'Not multipart', 'A part of the body has no name (RFC 7578).'));

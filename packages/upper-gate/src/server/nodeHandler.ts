@@ -120,14 +120,18 @@ interface FastifyLike {
     options: object,
     parser: (request: FastifyRequestLike, payload: IncomingMessage, done: (error: null) => void) => void,
   ): unknown;
+  addHook(name: 'onSend', hook: (request: FastifyRequestLike, reply: FastifyReplyLike, payload: unknown) => Promise<unknown>): unknown;
+  addHook(name: 'onResponse', hook: (request: FastifyRequestLike) => Promise<void>): unknown;
   setErrorHandler(handler: (error: unknown, request: FastifyRequestLike, reply: FastifyReplyLike) => unknown): unknown;
 }
 interface FastifyRequestLike {
+  readonly raw: IncomingMessage;
   readonly log: { error(what: unknown): void };
 }
 interface FastifyReplyLike {
   code(status: number): FastifyReplyLike;
   type(mediaType: string): FastifyReplyLike;
+  header(name: string, value: string): FastifyReplyLike;
   send(body: unknown): unknown;
 }
 
@@ -152,6 +156,15 @@ export const fastifyForms =
   async (app) => {
     app.removeAllContentTypeParsers();
     app.addContentTypeParser('*', {}, (_request, _payload, done) => done(null));
+    // A client that is still sending something would be listened to until it ends.
+    app.addHook('onSend', async (request, reply, payload) => {
+      if (!request.raw.complete) reply.header('connection', 'close');
+      return Promise.resolve(payload);
+    });
+    app.addHook('onResponse', async ({ raw }) => {
+      if (!raw.complete) raw.destroy();
+      return Promise.resolve();
+    });
     app.setErrorHandler((error, request, reply) => {
       const { statusCode = 500 } = error as { readonly statusCode?: number };
       if (statusCode < 500) return reply.send(error);

@@ -79,17 +79,12 @@ function problemIn(error: unknown): RequestProblem {
     : new RequestProblem(400, 'Broken off', 'The body ended before it was complete. Send it again.');
 }
 
-async function inTime<T>(read: Promise<T>, time: number): Promise<T> {
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const late = new Promise<never>((_, reject) => {
-    const tooSlow = new RequestProblem(408, 'Too slow', `The body must arrive within ${time} ms.`);
-    timer = setTimeout(() => reject(tooSlow), Math.min(time, LONGEST_TIMER));
+function inTime<T>(read: Promise<T>, time: number): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const late = (): void => reject(new RequestProblem(408, 'Too slow', `The body must arrive within ${time} ms.`));
+    const timer = setTimeout(late, Math.min(time, LONGEST_TIMER));
+    read.then(resolve, reject).finally(() => clearTimeout(timer));
   });
-  try {
-    return await Promise.race([read, late]);
-  } finally {
-    clearTimeout(timer);
-  }
 }
 
 /** The values of a form that somebody else has read, within the same limits. */

@@ -20,5 +20,48 @@ export function headerOf({ headers }: RequestLike, name: string): string {
   return value === null || value === undefined ? '' : String(value);
 }
 
-/** The bytes of a body, as they come; none without a body. */
+/** What is needed of a stream of Node's. */
+interface StreamLike {
+  on(event: 'data', listener: (chunk: Uint8Array) => void): StreamLike;
+  on(event: 'error', listener: (error: Error) => void): StreamLike;
+  on(event: 'end' | 'close', listener: () => void): StreamLike;
+  removeAllListeners(event: 'data'): StreamLike;
+  pause(): StreamLike;
+}
+
+const isStream = (body: object): body is StreamLike => typeof (body as Partial<StreamLike>).on === 'function' && 'pause' in body;
+
+/**
+ * Reads a body as it comes.
+ *
+ * @param take gets each chunk; what it throws ends the reading
+ */
+export async function readBytes({ body }: RequestLike, take: (chunk: Uint8Array) => void): Promise<void> {
+  if (!body) return;
+  // Events take half the time of an iteration.
+  if (!isStream(body)) for await (const chunk of body as AsyncIterable<Uint8Array>) take(chunk);
+  else
+    await new Promise<void>((resolve, reject) => {
+      const stop = (error: unknown): void => {
+        body.removeAllListeners('data').pause();
+        reject(error as Error);
+      };
+      body.on('data', (chunk) => {
+        try {
+          take(chunk);
+        } catch (error) {
+          stop(error);
+        }
+      });
+      let ended = false;
+      body.on('end', () => {
+        ended = true;
+        resolve();
+      });
+      body.on('error', stop);
+      body.on('close', () => ended || stop(new Error('The client has gone.')));
+    });
+}
+
+/** The bytes of a body, one chunk after the other. */
 export const bytesOf = ({ body }: RequestLike): AsyncIterable<Uint8Array> => (body ?? []) as AsyncIterable<Uint8Array>;

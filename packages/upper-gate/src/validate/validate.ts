@@ -31,7 +31,7 @@ export interface ValidateAsyncOptions extends ValidateBaseOptions {
   /** Functions in place of those of async rules, by the `name` that these have. */
   readonly checks?: Checks;
   /** Ends the async rules under way; they count as unanswered, and no further one starts. */
-  readonly signal?: AbortSignal;
+  readonly signal?: AbortSignal | undefined;
   /** How many async rules run at the same time. Default 8. */
   readonly concurrency?: number;
   /** Milliseconds for all async rules together; after that no further one starts. Default 10 000. */
