@@ -44,7 +44,7 @@ export async function readBytes({ body }: RequestLike, take: (chunk: Uint8Array)
     await new Promise<void>((resolve, reject) => {
       const stop = (error: unknown): void => {
         body.removeAllListeners('data').pause();
-        reject(error as Error);
+        reject(error);
       };
       body.on('data', (chunk) => {
         try {
