@@ -85,6 +85,11 @@ test.each<[string, Node, unknown, unknown]>([
   ['file: too large, wrong type', file('F', fileSize({ max: 9 }), fileType('text/plain')), pdf, 'fileTooLarge fileType'],
   ['file: none picked', file('F', required()), fileOf('', 0), 'valueMissing'],
   ['files: each is judged', files('F', fileType('image/*'), length({ max: 1 })), [png, pdf], 'fileType tooMany'],
+  ['file: made of JSON, it has no content', file('F'), { name: 'a', size: 1, type: '' }, 'badInput'],
+  ['files: made of JSON', files('F'), [{ name: 'a', size: 1, type: '' }], 'badInput'],
+  ['text: NUL', text('F'), 'a\0', 'badInput'],
+  ['text: half a pair of surrogates', text('F'), '\ud83d', 'badInput'],
+  ['text: whatever', text({ label: 'F', wellFormed: false }), '\0\ud83d', '\0\ud83d'],
   ['files: no file', files('F'), [3], 'badInput'],
   ['boolean: must be true', boolean('F', mustBeTrue()), false, 'valueMissing'],
   ['custom', custom('F', { read: (raw: unknown) => (raw === 'km 3' ? 3 : unreadable('km 3, please')) }, range({ max: 2 })), 'km 3', 'rangeOverflow'],
@@ -246,5 +251,27 @@ test('the findings are the same whatever the order of the keys, in the gate too'
       expect(gate.state.errorCount).toBe(found.length);
     }),
     { numRuns: 300 },
+  );
+});
+
+test('a file of JSON is what is known of it, without a path in its name or anything else', () => {
+  const schema = group({ one: file('One'), several: files('Several') });
+  const known = (name: string) => ({ name, size: 1, type: 'x' });
+  const raw = { one: { ...known('../../a.pdf'), path: '/etc' }, several: [known('C:\\b.pdf'), known('c')] };
+  expect(validate(schema, raw, { source: 'json' })).toMatchObject({ ok: true, data: { one: known('a.pdf'), several: [known('b.pdf'), known('c')] } });
+  const judged = validate(schema, raw, { source: 'json' });
+  expect(judged.ok && Object.keys(judged.data.one!)).toEqual(['name', 'size', 'type']);
+});
+
+test('characters are counted as they are seen, however long the text; a limit is all that matters beyond it', () => {
+  const unit = fc.constantFrom('a', 'e\u0301', '👩‍👩‍👧', '🇩🇪', '🇩', '\r\n', '\u0301', 'क्षि', '각');
+  fc.assert(
+    fc.property(fc.array(unit, { maxLength: 900 }), fc.integer({ min: 1, max: 1200 }), (units, max) => {
+      const value = `x${units.join('')}`;
+      const count = [...new Intl.Segmenter().segment(value)].length;
+      const codes = (limits: object) => judge(text({ label: 'F', trim: false }, length({ ...limits, count: 'characters' })), value);
+      expect([codes({ min: count, max: count }), codes({ max })]).toEqual([value, count > max ? 'tooLong' : value]);
+    }),
+    { numRuns: 50 },
   );
 });
