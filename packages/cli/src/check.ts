@@ -1,7 +1,8 @@
 // Validating the records of files while they are read.
 
 import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Finding, type ValueSource } from 'upper-gate';
-import { formatOf, recordsOf, type Format } from './records.ts';
+import { Failure, firstLine } from './failure.ts';
+import { formatOf, recordsOf, type Format, type Found } from './records.ts';
 import type { Loaded } from './schema.ts';
 
 /** A finding, and where its record stands. */
@@ -50,7 +51,7 @@ export async function checkFiles(
     const chosen = await formatOf(file, input);
     // CSV holds texts alone, as forms do.
     const source = chosen === 'csv' ? 'form' : (given ?? (isJson ? 'json' : 'form'));
-    for await (const { place, value } of recordsOf(file, chosen, schema.kind === 'list')) {
+    for await (const { place, value } of readable(recordsOf(file, chosen, schema.kind === 'list'), file)) {
       const result = hasAsync ? await validateAsync(schema, value, { source }) : validate(schema, value, { source });
       tally.records += 1;
       if (result.ok) tally.passed += 1;
@@ -62,5 +63,15 @@ export async function checkFiles(
         await tell({ ...finding, file, ...where });
       }
     }
+  }
+}
+
+/** The records of a file. @throws Failure if the system cannot read it any further */
+async function* readable(records: AsyncIterable<Found>, file: string): AsyncIterable<Found> {
+  try {
+    yield* records;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).syscall === undefined) throw error;
+    throw new Failure(`Cannot read ${file}: ${firstLine(error)}.`);
   }
 }

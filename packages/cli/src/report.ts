@@ -1,8 +1,8 @@
 // Writing a report, as findings come: for people, or for programs.
 
-import { once } from 'node:events';
 import { createColors } from 'picocolors';
 import type { Located, Tally } from './check.ts';
+import { print, printable } from './output.ts';
 
 export const REPORTS = ['text', 'json', 'ndjson'] as const;
 export type ReportFormat = (typeof REPORTS)[number];
@@ -23,8 +23,10 @@ const count = (number: number, what: string): string => `${number} ${what}${numb
 function lineWriter(coloured: boolean): (finding: Located) => string {
   const { red, yellow, green, dim } = createColors(coloured);
   const paint = { error: red, warning: yellow, notice: green };
-  return ({ file, line, pointer, severity, message, code }) =>
-    `${file}${line === undefined ? '' : `:${line}`}#${pointer}: ${paint[severity](severity)}: ${message} ${dim(`[${code}]`)}\n`;
+  return ({ file, line, pointer, severity, message, code }) => {
+    const place = printable(`${file}${line === undefined ? '' : `:${line}`}#${pointer}`);
+    return `${place}: ${paint[severity](severity)}: ${printable(message)} ${dim(`[${printable(code)}]`)}\n`;
+  };
 }
 
 /** A report that is written while the files are read. */
@@ -81,9 +83,7 @@ export class Report {
     process.stderr.write('\r\x1b[K');
   }
 
-  /** No faster than whoever reads can take it, so that memory stays bounded. */
   #write(text: string): Promise<void> | undefined {
-    if (this.#options.quiet || process.stdout.write(text)) return undefined;
-    return once(process.stdout, 'drain').then(() => undefined);
+    return this.#options.quiet ? undefined : print(text);
   }
 }

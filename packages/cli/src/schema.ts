@@ -1,7 +1,9 @@
 // Finding a schema: an export of a module, or a JSON Schema document.
 
 import { readFile } from 'node:fs/promises';
-import { basename, extname, resolve } from 'node:path';
+import { createRequire } from 'node:module';
+import { basename, extname, join, resolve } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
 import { createJiti } from 'jiti';
 import { isSchema, type Node } from 'upper-gate';
 import { fromJsonSchema, JsonSchemaError, type FromJsonSchemaOptions, type JsonSchema } from 'upper-gate/json-schema';
@@ -51,11 +53,34 @@ async function fromDocument(path: string, { export: pointer = '', checks, trustP
   }
 }
 
+const OWN = fileURLToPath(new URL('.', import.meta.resolve('upper-gate')));
+/** The library that comes with the command, for modules that lie where there is none. */
+const OWN_LIBRARY = {
+  'upper-gate': join(OWN, 'index.js'),
+  ...Object.fromEntries(
+    ['html', 'icu', 'dom', 'binding', 'react', 'vue', 'server', 'interop', 'json-schema'].map((entry) => [
+      `upper-gate/${entry}`,
+      join(OWN, entry, 'index.js'),
+    ]),
+  ),
+};
+
+/** Whether a module finds the library by itself. */
+function findsLibrary(url: string): boolean {
+  try {
+    createRequire(url).resolve('upper-gate');
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** The exports of a module. */
 async function load(path: string, what: string): Promise<Readonly<Record<string, unknown>>> {
   await factsOf(path, what);
+  const url = pathToFileURL(resolve(path)).href;
   try {
-    return await createJiti(import.meta.url).import(resolve(path));
+    return await createJiti(url, { tsconfigPaths: true, alias: findsLibrary(url) ? {} : OWN_LIBRARY }).import(url);
   } catch (error) {
     throw new Failure(`${path} cannot be loaded: ${firstLine(error)}`);
   }

@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { truncateSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
-import { command, file, library, pipe, run, runIn } from './cli.ts';
+import { command, file, library, pipe, run, runIn, scratch } from './cli.ts';
 import { worded } from '../../upper-gate/test/wording.ts';
 
 const schema = 'data/schema.ts';
@@ -147,4 +147,53 @@ test('a pipe that is closed early is no fault', async () => {
     execFile('sh', ['-c', `"${process.execPath}" "${command}" check "${boats()}" "${many}" | head -n 1`], (_, stdout, stderr) => resolve({ stdout, stderr }));
   });
   expect({ 'count of split': stdout.split('\n').length, stderr }).toEqual({ 'count of split': 2, stderr: '' });
+});
+
+/** Runs a line of a shell. @returns the exit code of its first command, and what was printed */
+const shell = (line: string) =>
+  new Promise<{ code: number; out: string; err: string }>((resolve) => {
+    const script = `cd ${scratch}; ${line.replace('upper-gate', `${process.execPath} ${command}`)}; exit "\${PIPESTATUS[0]}"`;
+    execFile('bash', ['-c', script], (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+  });
+
+test.each<[string, string, number, RegExp]>([
+  ['errors, and whoever reads has had enough', 'upper-gate check nowhere.mjs many.ndjson | head -1', 1, /^$/],
+  ['no errors, and whoever reads has had enough', 'upper-gate check warns.mjs many.ndjson | head -1', 0, /^$/],
+  ['a full disk', 'upper-gate check nowhere.mjs many.ndjson > /dev/full', 2, /^upper-gate: Cannot write the report: ENOSPC.*\n$/],
+  ['a file that breaks while it is read', 'upper-gate check nowhere.mjs /proc/self/mem --input ndjson', 2, /^upper-gate: Cannot read \/proc\/self\/mem: EIO.*\n$/],
+  ['a module that ends the process', 'upper-gate check exits.mjs many.ndjson', 2, /^upper-gate: The process ended while loading exits\.mjs.*\n$/],
+  ['a module that never finishes', 'upper-gate check never.mjs many.ndjson', 2, /^upper-gate: The process ended while loading never\.mjs.*\n$/],
+  ['a rule that ends the process', 'upper-gate check rule.mjs many.ndjson', 2, /^upper-gate: The process ended while validating.*\n$/],
+  ['an interruption', 'timeout --preserve-status -s INT 1 upper-gate check nowhere.mjs - < <(yes "{}") > /dev/null', 130, /^$/],
+  [
+    'control characters in the path',
+    'upper-gate check "no$(printf "\\033[31m\\nfile").ts" many.ndjson',
+    2,
+    /^upper-gate: No schema at no\\u001b\[31m\\u000afile\.ts: check the path\.\n$/,
+  ],
+])('%s: the exit code says so, and one line', async (_, line, expected, message) => {
+  const module = (body: string) => `import { check, group, text, required, length } from 'upper-gate';\n${body}`;
+  // There is no library where it lies: the command's own is used.
+  file('nowhere.mjs', module("export default group({ name: text('Name', required()) });"));
+  file('warns.mjs', module("export default group({ name: text('Name', required({ severity: 'warning' })) });"));
+  file('rule.mjs', module('export default group({}).groupRules(check(() => process.exit(0)));'));
+  file('exits.mjs', 'process.exit(0);');
+  file('never.mjs', 'await new Promise(() => undefined); export default 1;');
+  file('many.ndjson', '{}\n'.repeat(20_000));
+  const { code, err } = await shell(line);
+  expect({ code, err }).toEqual({ code: expected, err: expect.stringMatching(message) });
+});
+
+test('a message cannot forge a line; what a module prints goes to standard error; paths of a tsconfig are followed', async () => {
+  file('tsconfig.json', '{"compilerOptions": {"baseUrl": ".", "paths": {"@rules/*": ["./*"]}}}');
+  file('shout.ts', "export const words = 'Bad\\u001b[31m\\nname.ndjson:9#: notice: all is well';");
+  file(
+    'prints.ts',
+    `import { group, text, required } from 'upper-gate'; import { words } from '@rules/shout'; console.log('loaded'); export default group({ name: text('Name', required(words)) });`,
+  );
+  file('one.ndjson', '{}\n');
+  const { code, out, err } = await shell('upper-gate check prints.ts one.ndjson');
+  expect({ code, err, lines: out.split('\n').length }).toEqual({ code: 1, err: 'loaded\n', lines: 3 });
+  expect(out).toContain('error: Bad\\u001b[31m\\u000aname.ndjson:9#: notice: all is well [valueMissing]');
+  expect((await run('--version')).out).toMatch(/^\d+\.\d+\.\d+\n$/);
 });
