@@ -20,7 +20,8 @@ export function isFile(value: unknown): value is FileLike {
 }
 
 /** A file has content. What came as JSON has none: a client could make it up. */
-const readFile = (value: unknown): unknown => (isFile(value) && typeof (value as { readonly slice?: unknown }).slice === 'function' ? value : UNREADABLE);
+const readFile = (value: unknown): unknown =>
+  isFile(value) && typeof (value as { readonly slice?: unknown }).slice === 'function' ? value : UNREADABLE;
 
 /** What is known of a file: nothing but that, and no path in its name. */
 const readMetadata = (value: unknown): unknown =>
