@@ -59,5 +59,6 @@ export function fileType(accept: string, options?: RuleOptions | string): Rule<F
           : type.toLowerCase() === each,
     );
   const test = eachFile((file) => (fits(file) ? undefined : { code: 'fileType', text: fileTypeText }));
-  return makeRule<Files | undefined>('fileType', { accept }, { test }, options);
+  // As a message has it, too.
+  return makeRule<Files | undefined>('fileType', { accept: types.join(', ') }, { test }, options);
 }
