@@ -21,3 +21,8 @@ declare class AbortController {
   readonly signal: AbortSignal;
   abort(reason?: unknown): void;
 }
+
+interface String {
+  /** ES2024: not in every browser. */
+  isWellFormed?(): boolean;
+}

@@ -16,8 +16,10 @@ export interface TextSettings extends Settings {
   readonly wellFormed?: boolean;
 }
 
-/** What is no character of a text: NUL, and halves of surrogate pairs. */
-const NO_CHARACTER = /[\0\p{Surrogate}]/u;
+const SURROGATE = /\p{Surrogate}/u;
+
+/** Whether a text has no NUL and no half of a surrogate pair. (An expression takes ten times as long as what newer engines offer.) */
+const isWellFormed = (text: string): boolean => !text.includes('\0') && (text.isWellFormed ? text.isWellFormed() : !SURROGATE.test(text));
 
 /**
  * A field of text. An empty text is no value: its data is `undefined`, never `''`.
@@ -36,7 +38,7 @@ export function text<Q extends string = never>(
   const { trim = true, case: letters, wellFormed = true } = toSettings(settings);
   const read = (raw: unknown): unknown => {
     if (typeof raw !== 'string') return raw === undefined || raw === null ? undefined : UNREADABLE;
-    if (wellFormed && NO_CHARACTER.test(raw)) return UNREADABLE;
+    if (wellFormed && !isWellFormed(raw)) return UNREADABLE;
     const value = trim ? raw.trim() : raw;
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
