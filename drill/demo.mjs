@@ -8,6 +8,7 @@ import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import pg from 'pg';
 import { startPostgres } from '../scripts/postgres.mjs';
 
 const MAIN = join(import.meta.dirname, '../examples/lock-passage/dist-server/server/main.js');
@@ -130,6 +131,15 @@ export const attacks = [
         const taken = answers.filter(({ status }) => status === 201).length;
         holds(taken === 1, `${taken} of 100 bookings of one slot were taken`);
         for (const { status } of answers) holds([201, 409, 422].includes(status), `a booking was answered with ${status}`);
+        // A register that does not answer: somebody holds its table.
+        const holder = new pg.Client(postgres.url);
+        holder.on('error', () => undefined);
+        await holder.connect();
+        await holder.query('begin; lock table vessels in access exclusive mode');
+        const slow = await book(demos[0].url, 'OT-1204', { slot: '16:00' });
+        holds(slow.status === 503, `with a register that does not answer a booking was answered with ${slow.status}`);
+        await holder.query('rollback');
+        await holder.end();
         postgres.stop();
         for (const { url } of demos)
           for (const headers of [{}, { accept: 'text/html' }]) {

@@ -64,4 +64,17 @@ export const attacks = [
       for (const hostile of HOSTILE) holds(shapeOf(await draw(hostile)) === harmless, `${hostile} changed the page`);
     },
   },
+  {
+    name: 'pages of a thousand rows',
+    async run({ holds, note }) {
+      const paths = Array.from({ length: 1000 }, (_, i) => `crew.${i}.name`);
+      const findings = paths.map((path) => ({ path, message: 'x', severity: 'error', code: 'x' }));
+      const started = performance.now();
+      const html = await redrawForm(PAGE, { schema, raw: { crew: paths.map((name) => ({ name })) }, findings });
+      const time = performance.now() - started;
+      holds(html.includes('crew.999.name') && html.length < 600_000, `a page of ${html.length} bytes`);
+      holds(time < 1500, `it took ${time} ms`);
+      note(`${time.toFixed(0)} ms`);
+    },
+  },
 ];

@@ -3,7 +3,7 @@
 import { createServer } from 'node:http';
 import { connect, type AddressInfo } from 'node:net';
 import { Readable } from 'node:stream';
-import { expect, test } from '@jest/globals';
+import { expect, jest, test } from '@jest/globals';
 import fc from 'fast-check';
 import fastify, { type FastifyInstance } from 'fastify';
 import { asyncCheck, choice, choices, createGate, file, fileSize, group, length, list, number, range, required, text } from 'upper-gate';
@@ -311,4 +311,15 @@ test('a limit that is not a number lifts nothing: it is refused; one that is not
   expect(await readForm(form('a.'.repeat(9) + 'a=1'), { depth: undefined as never })).toMatchObject({ ok: false, problem: { status: 400 } });
   for (const most of [1, 1.5, Infinity])
     expect(await validateRequest(asks, json({ a: 'x' }), { concurrency: most, timeout: Infinity })).toMatchObject({ ok: false, findings: [{ code: 'customError' }] });
+});
+
+test('without the parser of multipart bodies, JSON is read, and multipart is refused with what to install', async () => {
+  await jest.isolateModulesAsync(async () => {
+    jest.doMock('@fastify/busboy', () => {
+      throw new Error('not installed');
+    });
+    const server = await import('upper-gate/server');
+    expect(await server.readForm(json({ a: 1 }))).toMatchObject({ ok: true, raw: { a: 1 } });
+    expect(await server.readForm(multipart([['a', '1']]))).toMatchObject({ ok: false, problem: { status: 415, detail: expect.stringContaining('npm install @fastify/busboy') } });
+  });
 });

@@ -1,8 +1,8 @@
 // Upper Gate for React.
 
-export { useGate, type FormBundle } from './useGate.ts';
+export { useGate, type ActionFormBundle, type ActionOptions, type FormBundle, type UseGateOptions } from './useGate.ts';
 export { useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
-export type { ShownError } from '../binding/index.ts';
+export type { FormAction, ShownError } from '../binding/index.ts';

@@ -39,12 +39,14 @@ const MOST_ROWS = 1000;
 
 const isElement = (node: DefaultTreeAdapterTypes.Node): node is Element => 'tagName' in node;
 
-function* elementsIn(parent: Parent): Generator<Element> {
+/** All elements within another, in document order; not those of templates. */
+function elementsIn(parent: Parent, found: Element[] = []): Element[] {
   for (const node of parent.childNodes) {
     if (!isElement(node)) continue;
-    yield node;
-    yield* elementsIn(node);
+    found.push(node);
+    elementsIn(node, found);
   }
+  return found;
 }
 
 const attribute = (element: Element, name: string): string | undefined => element.attrs.find((each) => each.name === name)?.value;
@@ -131,7 +133,7 @@ function makeRow(template: Element, path: string, index: number): Element | unde
 
 /** Draws as many rows of each list as were sent, as far as they are not there. */
 function drawRows(form: Parent, raw: unknown): void {
-  for (const template of [...elementsIn(form)]) {
+  for (const template of elementsIn(form)) {
     const path = template.tagName === 'template' ? attribute(template, 'data-gate-rows') : undefined;
     if (path === undefined) continue;
     const rows = valueAt(raw, path);
@@ -152,6 +154,8 @@ class Redrawing {
   readonly #options: RedrawOptions;
   readonly #form: Element;
   readonly #elements: readonly Element[];
+  /** The first element with each hook, by the hook and its path: `'messages crew.0.name'`. */
+  readonly #hooks = new Map<string, Element>();
   /** The controls of each name. */
   readonly #controls = new Map<string, Element[]>();
   #ids: Set<string>;
@@ -162,13 +166,18 @@ class Redrawing {
     this.#form = form;
     drawRows(form, options.raw);
     const id = attribute(form, 'id');
-    const all = [...elementsIn(document)];
+    const all = elementsIn(document);
     this.#ids = new Set(all.flatMap((element) => attribute(element, 'id') ?? []));
     const inside = new Set(elementsIn(form));
     this.#elements = all.filter((element) => inside.has(element) || (id !== undefined && attribute(element, 'form') === id));
     for (const element of this.#elements) {
       const name = ['input', 'select', 'textarea'].includes(element.tagName) ? attribute(element, 'name') : undefined;
       if (name) this.#controls.set(name, [...(this.#controls.get(name) ?? []), element]);
+      for (const hook of ['messages', 'summary']) {
+        const path = attribute(element, `data-gate-${hook}`);
+        const key = `${hook} ${path}`;
+        if (path !== undefined && !this.#hooks.has(key)) this.#hooks.set(key, element);
+      }
     }
   }
 
@@ -183,8 +192,8 @@ class Redrawing {
     setAttribute(this.#form, 'data-gate-posted', JSON.stringify(findings));
   }
 
-  #find(hook: string, path: string): Element | undefined {
-    return this.#elements.find((element) => attribute(element, `data-gate-${hook}`) === path);
+  #find(hook: 'messages' | 'summary', path: string): Element | undefined {
+    return this.#hooks.get(`${hook} ${path}`);
   }
 
   #idOf(element: Element, wanted: string): string {
@@ -306,12 +315,13 @@ class Redrawing {
     });
   }
 
-  #drawSummary(document: Parent, strays: RedrawOptions['findings']): void {
+  #drawSummary(document: Parent, placeless: RedrawOptions['findings']): void {
+    const strays = new Set(placeless);
     const errors = this.#options.findings.filter(blocks);
     if (errors.length === 0) return;
     const { messages } = this.#options;
     const heading = formatText(messages?.summary ?? summary, { label: '', count: errors.length }, messages);
-    const title = [...elementsIn(document)].find(({ tagName, parentNode }) => tagName === 'title' && parentNode?.nodeName === 'head');
+    const title = elementsIn(document).find(({ tagName, parentNode }) => tagName === 'title' && parentNode?.nodeName === 'head');
     if (title) setText(title, `${heading} – ${textOf(title).trim()}`);
     const place = this.#find('summary', '');
     if (!place || RAW_TEXT.includes(place.tagName)) return;
@@ -319,7 +329,7 @@ class Redrawing {
     const list = makeElement(place, 'ul', {});
     for (const error of errors) {
       const item = makeElement(place, 'li', {});
-      const control = strays.includes(error) ? undefined : this.#controls.get(error.path)?.[0];
+      const control = strays.has(error) ? undefined : this.#controls.get(error.path)?.[0];
       const text = [...this.#rowsOn(error.path), error.message].join(': ');
       if (control)
         append(item, makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, `field-${error.path}`))}` }, text));
@@ -356,7 +366,7 @@ class Redrawing {
 export async function redrawForm(html: string, options: RedrawOptions): Promise<string> {
   const { parse, parseFragment, serialize } = await loadParser();
   const document: Parent = /<(?:!doctype|html|head|body)[\s>]/i.test(html) ? parse(html) : parseFragment(html);
-  const forms = [...elementsIn(document)].filter(({ tagName }) => tagName === 'form');
+  const forms = elementsIn(document).filter(({ tagName }) => tagName === 'form');
   const form = options.form === undefined ? forms[0] : forms.find((each) => attribute(each, 'id') === options.form);
   if (!form) throw new TypeError(`The page has no form${options.form === undefined ? '' : ` with the id "${options.form}"`}.`);
   new Redrawing(document, form, options).draw(document);
