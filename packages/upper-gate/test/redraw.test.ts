@@ -25,7 +25,7 @@ const page = `<!doctype html><html><head><title>Book</title></head><body><form i
 <fieldset><input type="checkbox" name="kit" value="horn" checked><input type="checkbox" name="kit" value="lights"></fieldset><input type="checkbox" name="ok">
 <input type="file" name="paper"><input type="password" name="secret"><input type="hidden" name="token" value="t"><input name="hush"><input name="stranger">
 <template data-gate-rows="crew"><div><label for="n">Name</label><input id="n" name="name"><b data-gate-messages="name"></b>
-<template data-gate-rows="skills"><p><input name="" aria-label="Skill"></p></template></div></template></form><input name="remarks2" form="f"></body></html>`;
+<template data-gate-rows="skills"><p><input id="s" name="" aria-label="Skill"></p></template></div></template></form><input name="remarks2" form="f"></body></html>`;
 
 interface Tree {
   readonly nodeName: string;
@@ -68,10 +68,12 @@ test('whatever was sent parses back as text, in every control, message, row and 
     fc.asyncProperty(shape, async ({ vessel, remarks, names, skill, message, key }) => {
       const raw = { vessel, remarks, [key]: message, crew: names.map((name) => ({ name, skills: [skill] })) };
       const findings = ['vessel', 'crew.0.name', key].map((path) => ({ path, message, severity: 'error' as const, code: 'x' }));
-      const { elements, by, form, value } = await redrawn({ raw, findings });
+      const { elements, by, form, get, value } = await redrawn({ raw, findings });
       const lines = (string: string) => string.replace(/\r\n?/g, '\n');
       expect(elements.map(({ nodeName }) => nodeName).filter((name) => ['script', 'img'].includes(name))).toEqual([]);
       expect(elements.flatMap(({ attrs }) => attrs!.map(({ name }) => name)).filter((name) => /^on|autofocus/.test(name))).toEqual([]);
+      const ids = elements.flatMap((element) => get(element, 'id') ?? []);
+      expect(new Set(ids).size).toBe(ids.length);
       expect(lines(value('vessel')!)).toBe(lines(vessel));
       expect(textOf(by('name', 'remarks')[0]!)).toBe(lines(remarks));
       for (const [i, name] of names.entries()) expect([value(`crew.${i}.name`), value(`crew.${i}.skills.0`)].map((each) => lines(each!))).toEqual([lines(name), lines(skill)]);
@@ -92,7 +94,7 @@ test('values, states, descriptions, rows and the summary; nothing secret is give
   const chosen = (name: string) => form.flatMap((element) => (get(element, name) === undefined ? [] : (get(element, 'value') ?? textOf(element))));
   expect({ selected: chosen('selected'), checked: chosen('checked') }).toEqual({ selected: ['canoe'], checked: ['lights', ''] });
   expect(['secret', 'token', 'hush', 'paper', 'stranger'].map(value)).toEqual([undefined, 't', undefined, undefined, undefined]);
-  expect([value('crew.0.name'), value('crew.1.name'), get(by('name', 'crew.1.name')[0], 'id'), by('for', 'n-1').length]).toEqual(['Ann', '', 'n-1', 1]);
+  expect([value('crew.0.name'), value('crew.1.name'), get(by('name', 'crew.1.name')[0], 'id'), by('for', 'n-crew-1').length]).toEqual(['Ann', '', 'n-crew-1', 1]);
   const fieldset = form.find(({ nodeName }) => nodeName === 'fieldset');
   expect(by('id', get(fieldset, 'aria-describedby')!).map(textOf)).toEqual(['No horn']);
   expect(by('data-gate-messages', '').map(textOf)).toEqual(['Lost']);

@@ -214,6 +214,14 @@ test('whatever the names are, nothing but values comes of them', async () => {
 test('under Node and Fastify: what is let in, what is refused, what a client breaks off, and what the handler throws', async () => {
   const errors: unknown[] = [];
   const handle = async (request: NodeRequest) => {
+    if (request.url === '/cookies')
+      return new Response(null, {
+        status: 204,
+        headers: [
+          ['set-cookie', 'a=1'],
+          ['set-cookie', 'b=2'],
+        ],
+      });
     if (request.url === '/broken') throw new Error('relation "vessels" does not exist');
     const result = await validateRequest(passage, request, { checks, limits: { ...small, time: 300 } });
     return result.ok ? Response.json(result.data) : result.response;
@@ -248,6 +256,8 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
       expect(await ask('{}')).toMatch(/^415 .*fetch\(url/);
       expect(await ask(undefined, '/', 'GET')).toMatch(/^415 /);
       expect(await ask(new URLSearchParams({ vessel: big }))).toMatch(/^413 /);
+      const { status, headers } = await fetch(`${url}/cookies`, { method: 'POST' });
+      expect([status, headers.getSetCookie(), headers.get('content-length')]).toEqual([204, ['a=1', 'b=2'], null]);
       const broken = await ask('x', '/broken');
       expect(broken).toMatch(/^500 application\/problem\+json/);
       expect(broken).not.toMatch(/relation/);

@@ -4,8 +4,7 @@ import { devAssert } from '#development';
 import { startHookWarnings } from '#hookWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import { offerMarkup, type Handle } from '../gate/handle.ts';
-import { internalsOf } from '../gate/internals.ts';
-import type { GivenFinding } from '../gate/serverAnswer.ts';
+import { takeRefusal } from '../gate/takeRefusal.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
@@ -140,8 +139,7 @@ class Binding {
     this.#sync(posted !== null);
     if (posted === null) return;
     this.#form.removeAttribute(POSTED);
-    this.#gate.addFindings(JSON.parse(posted) as GivenFinding[]);
-    internalsOf(this.#gate).submission.become('refused');
+    takeRefusal(this.#gate, { findings: JSON.parse(posted) as unknown });
   }
 
   /**

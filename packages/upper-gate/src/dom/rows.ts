@@ -5,24 +5,11 @@
 import { devAssert } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
+import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { hasFocus } from '../showing/page.ts';
 import { followPath } from '../showing/variants.ts';
 import { setText } from './hooks.ts';
-
-/** The attributes that name a field. */
-const NAMING = [
-  'name',
-  'data-gate-messages',
-  'data-gate-hint',
-  'data-gate-count',
-  'data-gate-label',
-  'data-gate-applies',
-  'data-gate-rows',
-  'data-gate-add',
-];
-/** The attributes that refer to elements by id. */
-const REFERRING = ['for', 'aria-describedby', 'aria-labelledby', 'aria-controls', 'list'];
 
 const all = (element: Element, selector: string): Element[] => [
   ...(element.matches(selector) ? [element] : []),
@@ -49,7 +36,7 @@ class RowElement {
   place(path: string, index: number): void {
     if (this.element.dataset['gateRow'] !== path) this.element.dataset['gateRow'] = path;
     for (const [element, attribute, relative] of this.#names) {
-      const name = [path, index, ...(relative === '' ? [] : [relative])].join('.');
+      const name = nameInRow(path, index, relative);
       // Each write of an attribute reaches mutation observers, even one that changes nothing.
       if (element.getAttribute(attribute) !== name) element.setAttribute(attribute, name);
     }

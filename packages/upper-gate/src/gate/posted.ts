@@ -1,10 +1,9 @@
 // A form that the browser posted itself, before the page's script ran: the page is drawn again with what was sent, and with
 // what the server found.
 
-import { addVerdicts } from './addVerdicts.ts';
 import { internalsOf } from './internals.ts';
 import { isObject, restorable } from './restorable.ts';
-import { plainRefusalIn } from './serverAnswer.ts';
+import { takeRefusal } from './takeRefusal.ts';
 
 const isText = (value: unknown): boolean => typeof value === 'string';
 
@@ -14,7 +13,7 @@ const isText = (value: unknown): boolean => typeof value === 'string';
  * No async rule runs: the server has run them.
  */
 export function takePosted(gate: object, answer: unknown): void {
-  const { store, submission } = internalsOf(gate);
+  const { store } = internalsOf(gate);
   const { root } = store;
   store.change(() => {
     const raw = store.edits === 0 && isObject(answer) ? answer['raw'] : undefined;
@@ -22,8 +21,5 @@ export function takePosted(gate: object, answer: unknown): void {
     if (posted !== undefined) root.edit(posted);
   });
   store.forgetAnswers();
-  const refusal = plainRefusalIn(answer);
-  if (!refusal) return;
-  addVerdicts(store, refusal);
-  submission.become('refused');
+  takeRefusal(gate, answer);
 }

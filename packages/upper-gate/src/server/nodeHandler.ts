@@ -96,6 +96,12 @@ export const nodeHandler =
     answer().catch(() => outgoing.destroy());
   };
 
+/** The headers of a `Response`, as Node writes them: each cookie is a header of its own. */
+function headersOf(headers: Headers): Readonly<Record<string, string | string[]>> {
+  const cookies = headers.getSetCookie();
+  return { ...Object.fromEntries(headers), ...(cookies.length > 0 && { 'set-cookie': cookies }) };
+}
+
 async function send(response: Response | PlainResponse, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> {
   const { status, headers = {}, body } = response;
   const content = response instanceof Response ? Buffer.from(await response.arrayBuffer()) : (body as string | Uint8Array | undefined);
@@ -103,8 +109,9 @@ async function send(response: Response | PlainResponse, incoming: IncomingMessag
   // A client that is still sending something else would be listened to until it ends.
   const isUnread = !incoming.complete;
   outgoing.writeHead(status, {
-    ...(headers instanceof Headers ? Object.fromEntries(headers) : headers),
-    'content-length': content === undefined ? 0 : Buffer.byteLength(content),
+    ...(headers instanceof Headers ? headersOf(headers) : headers),
+    // These two have no body, and so no length.
+    ...(status !== 204 && status !== 304 && { 'content-length': content === undefined ? 0 : Buffer.byteLength(content) }),
     ...(isUnread && { connection: 'close' }),
   });
   outgoing.end(content, () => {

@@ -4,6 +4,7 @@
 // together from strings. Elements are found by comparing attribute values, never by a selector made of input.
 
 import type { DefaultTreeAdapterTypes, parse as parseDocument } from 'parse5';
+import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { summary } from '../messages/en.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
@@ -31,9 +32,6 @@ export interface RedrawOptions {
 const UNTOUCHED = ['password', 'hidden', 'file', 'submit', 'reset', 'button', 'image'];
 /** Elements whose text a serialiser writes as it is. */
 const RAW_TEXT = ['style', 'script', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript', 'plaintext'];
-/** Attributes that name a field, and those that refer to an element by id. */
-const NAMING = ['name', ...['messages', 'hint', 'count', 'label', 'applies', 'rows', 'add'].map((hook) => `data-gate-${hook}`)];
-const REFERRING = ['for', 'aria-describedby', 'aria-labelledby', 'aria-controls', 'list'];
 /** More rows than that are not drawn: a request may hold as many as its limits allow. */
 const MOST_ROWS = 1000;
 
@@ -65,6 +63,11 @@ function setText(element: Element, text: string): void {
 function append(parent: Parent, child: Element): void {
   child.parentNode = parent;
   parent.childNodes.push(child);
+}
+
+function prepend(parent: Parent, child: Element): void {
+  child.parentNode = parent;
+  parent.childNodes.unshift(child);
 }
 
 function insert(element: Element, offset: 0 | 1, after: Element): void {
@@ -115,14 +118,16 @@ function makeRow(template: Element, path: string, index: number): Element | unde
   const row = clone(pattern);
   const all = [row, ...elementsIn(row)];
   const ids = all.flatMap((element) => attribute(element, 'id') ?? []);
+  // Rows within rows have the same index in each.
+  const own = `-${path.replaceAll('.', '-')}-${index}`;
   for (const element of all) {
     for (const each of element.attrs) {
-      if (NAMING.includes(each.name)) each.value = [path, index, ...(each.value === '' ? [] : [each.value])].join('.');
-      else if (each.name === 'id') each.value += `-${index}`;
+      if (NAMING.includes(each.name)) each.value = nameInRow(path, index, each.value);
+      else if (each.name === 'id') each.value += own;
       else if (REFERRING.includes(each.name))
         each.value = each.value
           .split(/\s+/)
-          .map((id) => (ids.includes(id) ? `${id}-${index}` : id))
+          .map((id) => (ids.includes(id) ? `${id}${own}` : id))
           .join(' ');
     }
     if (attribute(element, 'data-gate-number') !== undefined) setText(element, String(index + 1));
@@ -291,18 +296,24 @@ class Redrawing {
     const last = this.#controls.get(path)?.at(-1);
     if (!last) return undefined;
     const place = makeElement(last, 'div', { 'data-gate-messages': path });
+    const around = this.#described(path);
+    if (around?.tagName === 'fieldset') {
+      const legend = around.childNodes.find((node): node is Element => isElement(node) && node.tagName === 'legend');
+      if (legend) insert(legend, 1, place);
+      else prepend(around, place);
+      return place;
+    }
     let before = last;
     // A control within its label: messages in there would become part of the label.
-    for (let around: Parent | null = last.parentNode; around && isElement(around); around = around.parentNode)
-      if (around.tagName === 'label') before = around;
+    for (let outer: Parent | null = last.parentNode; outer && isElement(outer); outer = outer.parentNode)
+      if (outer.tagName === 'label') before = outer;
     insert(before, 1, place);
     return place;
   }
 
   #makeLine(): Element {
     const line = makeElement(this.#form, 'div', { 'data-gate-messages': '' });
-    line.parentNode = this.#form;
-    this.#form.childNodes.unshift(line);
+    prepend(this.#form, line);
     return line;
   }
 
