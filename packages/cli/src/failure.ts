@@ -6,3 +6,6 @@ export function firstLine(error: unknown): string {
   const text = error instanceof Error ? error.message : String(error);
   return text.split('\n')[0] ?? '';
 }
+
+/** What to say of a process, or a thread, that a module ended. */
+export const ended = (doing: string): string => `The process ended while ${doing}: a module calls process.exit(), or never finishes.`;

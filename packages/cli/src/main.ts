@@ -2,13 +2,17 @@
 
 import { writeSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import { checkFiles, type CheckOptions, type Tally } from './check.ts';
-import { convert, TARGETS, type Target } from './convert.ts';
-import { Failure, firstLine } from './failure.ts';
-import { print, printable, takeOutput } from './output.ts';
-import { FORMATS } from './records.ts';
-import { Report, REPORTS, type ReportOptions } from './report.ts';
+import { Command, CommanderError, Option } from 'commander';
+import { delimiter, slice, wholeNumber, workers } from './arguments.ts';
+import { checkFiles, type CheckOptions } from './check/check.ts';
+import { convert, TARGETS, type Target } from './convert/convert.ts';
+import { ended, Failure, firstLine } from './failure.ts';
+import { FORMATS } from './read/formats.ts';
+import { REPORTS } from './report/collect.ts';
+import { newTally, type Tally } from './report/outcome.ts';
+import { print, printable, takeOutput } from './report/output.ts';
+import { Progress } from './report/progress.ts';
+import { Report, type ReportOptions } from './report/report.ts';
 import { loadSchema, type SchemaOptions } from './schema.ts';
 
 const EXIT = { clean: 0, findings: 1, wrong: 2, interrupted: 130 } as const;
@@ -20,18 +24,12 @@ const EXPORT = 'which export of the module; or where in the document, as a JSON 
 const TRUST = 'take patterns of a document that can take very long on a short text';
 const CHECKS = 'a module that exports the functions that the document names';
 
-function wholeNumber(text: string): number {
-  if (!/^\d+$/.test(text)) throw new InvalidArgumentError('It takes a whole number.');
-  return Number(text);
-}
-
-/** How far the command is, for what ends it from outside. */
-interface Progress {
-  /** What it is doing: an end of the process meanwhile is no result. */
+/** What the command is doing, for what ends it from outside. */
+interface State {
+  /** An end of the process meanwhile is no result. */
   doing: string | undefined;
   readonly tally: Tally;
-  /** Clears the progress line of the terminal. */
-  stop(): void;
+  readonly progress: Progress;
 }
 
 /**
@@ -41,41 +39,44 @@ interface Progress {
  * @param args what follows `upper-gate` on the command line
  */
 export async function main(args: readonly string[]): Promise<void> {
-  const progress: Progress = { doing: 'reading its arguments', tally: newTally(), stop: () => undefined };
+  const tally = newTally();
+  // Nobody looks on where a program runs it.
+  const progress = new Progress(tally, process.stderr.isTTY && !process.env['CI'] && !args.includes('--quiet'));
+  const state: State = { doing: 'reading its arguments', tally, progress };
   const end = (code: number, message?: string): never => {
     progress.stop();
-    progress.doing = undefined;
+    state.doing = undefined;
     if (message !== undefined) console.error(`upper-gate: ${printable(message)}`);
     process.exit(code);
   };
   takeOutput((error) => {
     // Whoever reads has had enough: no fault of anybody's, but what was found by then was found.
-    if (error.code === 'EPIPE') end(progress.tally.error > 0 ? EXIT.findings : EXIT.clean);
+    if (error.code === 'EPIPE') end(tally.error > 0 ? EXIT.findings : EXIT.clean);
     end(EXIT.wrong, `Cannot write the report: ${firstLine(error)}.`);
   });
   process.once('SIGINT', () => end(EXIT.interrupted));
+  process.on('uncaughtException', (error) => end(EXIT.wrong, `A module threw while ${state.doing}: ${firstLine(error)}.`));
   process.on('exit', () => {
-    if (progress.doing === undefined) return;
-    writeSync(2, `upper-gate: The process ended while ${progress.doing}: a module calls process.exit(), or never finishes.\n`);
+    if (state.doing === undefined) return;
+    writeSync(2, `upper-gate: ${ended(state.doing)}\n`);
     process.exitCode = EXIT.wrong;
   });
   try {
-    process.exitCode = await run(args, progress);
-    progress.doing = undefined;
+    process.exitCode = await run(args, state);
+    state.doing = undefined;
   } catch (error) {
-    if (!(error instanceof Failure)) {
-      progress.doing = undefined;
-      throw error;
-    }
-    end(EXIT.wrong, error.message);
+    if (error instanceof Failure) end(EXIT.wrong, error.message);
+    // A fault of the command itself: all that is known of it.
+    progress.stop();
+    console.error(error);
+    state.doing = undefined;
+    process.exitCode = EXIT.wrong;
   }
 }
 
-const newTally = (): Tally => ({ records: 0, passed: 0, error: 0, warning: 0, notice: 0 });
-
 /** @returns the exit code */
-async function run(args: readonly string[], progress: Progress): Promise<number> {
-  const { tally } = progress;
+async function run(args: readonly string[], state: State): Promise<number> {
+  const { tally, progress } = state;
   let code: number = EXIT.clean;
   const program = new Command('upper-gate')
     .description('Validates records with a schema of Upper Gate, and converts schemas.')
@@ -104,6 +105,18 @@ async function run(args: readonly string[], progress: Progress): Promise<number>
         'how JSON holds values: json, by its own types; form, as controls do, mostly text (default: json for a JSON Schema document, else form)',
       ).choices(['form', 'json']),
     )
+    .option('--stdin-name <path>', 'what to call standard input; its extension gives the format')
+    .addOption(
+      new Option('--delimiter <character>', 'what separates the values of CSV; tab for a tab (default: a comma)').argParser(delimiter),
+    )
+    .option('--columns <file>', 'a JSON file that maps headers of CSV to paths: {"Boat": "vessel", "Remarks": null}')
+    .addOption(new Option('--slice <part/of>', 'check only a part of a file of NDJSON, such as 3/8: the third eighth').argParser(slice))
+    .addOption(
+      new Option(
+        '--workers <count>',
+        'how many threads validate NDJSON; each loads the schema (default: 2, or 1 for async rules)',
+      ).argParser(workers),
+    )
     .addOption(new Option('--format <format>', 'how to report').choices(REPORTS).default('text'))
     .addOption(
       new Option('--max <count>', 'print at most so many findings; all are counted').argParser(wholeNumber).default(Infinity, 'all'),
@@ -118,28 +131,26 @@ Examples:
   upper-gate check passage.ts bookings.json --source json
   upper-gate check passage.ts bookings.csv --max 20
   upper-gate check openapi.json bookings.ndjson --export /components/schemas/Passage
-  zcat bookings.ndjson.gz | upper-gate check passage.ts - --format ndjson > findings.ndjson`,
+  upper-gate check passage.ts bookings.ndjson.gz --format summary
+  upper-gate check passage.ts bookings.csv --delimiter ';' --columns columns.json
+  upper-gate check passage.ts bookings.ndjson --slice 3/8 --format ndjson > findings.3.ndjson`,
     )
     .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & SchemaOptions & CheckOptions) => {
-      progress.doing = `loading ${path}`;
+      state.doing = `loading ${path}`;
       const schema = await loadSchema(path, options);
-      progress.doing = 'validating';
+      state.doing = 'validating';
       // Commander knows NO_COLOR, FORCE_COLOR and terminals.
-      const coloured = program.configureOutput().getOutHasColors?.() ?? false;
-      const report = new Report({ ...options, coloured }, tally);
-      progress.stop = () => report.stop();
-      try {
-        await checkFiles(schema, files, options, (finding) => report.add(finding), tally);
-      } finally {
-        report.stop();
-      }
+      const style = { format: options.format, coloured: program.configureOutput().getOutHasColors?.() ?? false };
+      const report = new Report({ ...options, ...style }, tally, progress);
+      await checkFiles(schema, files, options, { schema: path, options, style }, report, progress);
+      progress.stop();
       await report.end();
       if (tally.error > 0) code = EXIT.findings;
     });
 
   program
     .command('convert')
-    .description('convert a schema to JSON Schema (2020-12), to TypeScript types of its data, or to the HTML of a form')
+    .description('convert a schema to JSON Schema (2020-12), TypeScript types of its data, the HTML of a form, or a table in Markdown')
     .argument('<schema>', SCHEMA)
     .addOption(new Option('--to <what>', 'what to write').choices(TARGETS).makeOptionMandatory())
     .option('--export <name>', EXPORT)
@@ -151,10 +162,11 @@ Examples:
 Examples:
   upper-gate convert passage.ts --to json-schema > passage.json
   upper-gate convert passage.json --to types > passage.d.ts
-  upper-gate convert passage.ts --to html > form.html`,
+  upper-gate convert passage.ts --to html > form.html
+  upper-gate convert passage.ts --to markdown > passage.md`,
     )
     .action(async (path: string, { to, ...options }: SchemaOptions & { to: Target }) => {
-      progress.doing = `loading ${path}`;
+      state.doing = `loading ${path}`;
       await print(convert(await loadSchema(path, options), to));
     });
 

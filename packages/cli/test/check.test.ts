@@ -1,16 +1,33 @@
 import { execFile } from 'node:child_process';
 import { truncateSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
-import { command, file, library, pipe, run, runIn, scratch } from './cli.ts';
+import { command, file, library, pipe, run, runIn, shell } from './cli.ts';
 import { worded } from '../../upper-gate/test/wording.ts';
 
 const schema = 'data/schema.ts';
 
-test('findings: a line each, a summary, exit code 1', async () => {
+test('findings, under the place of their record; the totals; exit code 1', async () => {
   const { code, out } = await run('check', schema, 'data/bookings.json', '--source', 'json');
-  expect(out).toContain(`data/bookings.json#/1/vessel: error: ${worded('tooShort', 'Vessel name', { min: 2 })} [tooShort]\n`);
-  expect(out).toContain('data/bookings.json#/2/crew: error: A canoe takes at most 3 [customError]\n');
-  expect(out).toMatch(/^3 records checked, 1 without errors; 16 errors, 2 notices\.$/m);
+  expect(out).toContain(`\ndata/bookings.json#/1\n  error   /vessel: ${worded('tooShort', 'Vessel name', { min: 2 })} [tooShort]\n  error   /registration: `);
+  expect(out).toMatch(
+    /#\/2\n {2}notice {2}\/registration: .*\n {2}error {3}\/crew: A canoe takes at most 3 \[customError\]\n\n3 records checked, 1 without errors; 16 errors, 2 notices\.\n$/,
+  );
+  expect(code).toBe(1);
+});
+
+test('a summary: a row for each code on each field, the most frequent first', async () => {
+  const records = ['{"name": "", "crew": [{"age": "x"}, {"age": "y"}]}', '{"name": ""}', '{"name": "Otter", "beam": 9, "crew": [{"age": "z"}]}'];
+  const { code, out } = await pipe(records.join('\n'), 'check', boats(), '-', '--format', 'summary', '--stdin-name', 'a.ndjson');
+  expect(out).toBe(
+    [
+      'Findings  Severity  Code           Field        First',
+      '       3  error     badInput       /crew/*/age  a.ndjson:1',
+      '       2  error     valueMissing   /name        a.ndjson:1',
+      '       1  error     rangeOverflow  /beam        a.ndjson:3',
+      '',
+      '3 records checked, 0 without errors; 6 errors.\n',
+    ].join('\n'),
+  );
   expect(code).toBe(1);
 });
 
@@ -88,11 +105,11 @@ test('the same records as JSON, NDJSON and CSV, in files and from standard input
   expect(await findings(file('r.csv', csv))).toEqual(expected);
   const { out } = await pipe(ndjson, 'check', boats(), '-');
   expect(out).toBe(
-    `-:3#/name: error: ${worded('valueMissing', 'Name')} [valueMissing]\n-:3#/beam: error: ${worded('rangeOverflow', 'Beam', { max: 5 })} [rangeOverflow]\n-:3#/crew/0/age: error: ${worded('badInput', 'Age', { kind: 'number' })} [badInput]\n2 records checked, 1 without errors; 3 errors.\n`,
+    `-:3\n  error   /name: ${worded('valueMissing', 'Name')} [valueMissing]\n  error   /beam: ${worded('rangeOverflow', 'Beam', { max: 5 })} [rangeOverflow]\n  error   /crew/0/age: ${worded('badInput', 'Age', { kind: 'number' })} [badInput]\n\n2 records checked, 1 without errors; 3 errors.\n`,
   );
   expect(await pipe(ndjson, 'check', boats(), '-', '--max', '1')).toMatchObject({
     code: 1,
-    out: expect.stringMatching(/^.*Name is required.*\n… and 2 more findings\.\n2 records/),
+    out: expect.stringMatching(/^-:3\n.*Name is required.*\n… and 2 more findings\.\n\n2 records/),
   });
   expect(await pipe(ndjson, 'check', boats(), '-', '--quiet')).toEqual({ code: 1, out: '', err: '' });
   expect(JSON.parse((await pipe(ndjson, 'check', boats(), '-', '--format', 'json')).out)).toMatchObject({ records: 2, passed: 1, errors: 3, findings: [{ line: 3 }, {}, {}] });
@@ -100,7 +117,7 @@ test('the same records as JSON, NDJSON and CSV, in files and from standard input
 
 test.each<[string, string, string | Buffer, RegExp]>([
   ['broken NDJSON', 'x.ndjson', '{"name": "a"}\n{"name": \n', /x\.ndjson, line 2, is not JSON/],
-  ['a line without end', 'x.ndjson', Buffer.alloc(10_000_001, 120), /line 1, is longer than 10000000 characters\. Check that it is NDJSON/],
+  ['a line without end', 'x.ndjson', Buffer.alloc(10_000_001, 120), /line 1, is longer than 10000000 bytes\. Check that it is NDJSON/],
   ['UTF-16', 'x.json', Buffer.from('\uFEFF[]', 'utf16le'), /UTF-16 text\. Save it as UTF-8/],
   ['broken UTF-8', 'x.csv', Buffer.from([0x6e, 0x0a, 0xff, 0x0a]), /not UTF-8 text/],
   ['an empty file', 'x.json', '', /x\.json is empty: it should hold JSON/],
@@ -149,13 +166,6 @@ test('a pipe that is closed early is no fault', async () => {
   expect({ 'count of split': stdout.split('\n').length, stderr }).toEqual({ 'count of split': 2, stderr: '' });
 });
 
-/** Runs a line of a shell. @returns the exit code of its first command, and what was printed */
-const shell = (line: string) =>
-  new Promise<{ code: number; out: string; err: string }>((resolve) => {
-    const script = `cd ${scratch}; ${line.replace('upper-gate', `${process.execPath} ${command}`)}; exit "\${PIPESTATUS[0]}"`;
-    execFile('bash', ['-c', script], (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
-  });
-
 test.each<[string, string, number, RegExp]>([
   ['errors, and whoever reads has had enough', 'upper-gate check nowhere.mjs many.ndjson | head -1', 1, /^$/],
   ['no errors, and whoever reads has had enough', 'upper-gate check warns.mjs many.ndjson | head -1', 0, /^$/],
@@ -193,7 +203,7 @@ test('a message cannot forge a line; what a module prints goes to standard error
   );
   file('one.ndjson', '{}\n');
   const { code, out, err } = await shell('upper-gate check prints.ts one.ndjson');
-  expect({ code, err, lines: out.split('\n').length }).toEqual({ code: 1, err: 'loaded\n', lines: 3 });
-  expect(out).toContain('error: Bad\\u001b[31m\\u000aname.ndjson:9#: notice: all is well [valueMissing]');
+  expect({ code, err, lines: out.split('\n').length }).toEqual({ code: 1, err: 'loaded\n', lines: 5 });
+  expect(out).toContain('/name: Bad\\u001b[31m\\u000aname.ndjson:9#: notice: all is well [valueMissing]');
   expect((await run('--version')).out).toMatch(/^\d+\.\d+\.\d+\n$/);
 });

@@ -37,3 +37,10 @@ const runWith = (input: string | Buffer, world: NodeJS.ProcessEnv, args: readonl
 export const run = (...args: string[]) => runWith('', {}, args);
 export const runIn = (world: NodeJS.ProcessEnv, ...args: string[]) => runWith('', world, args);
 export const pipe = (input: string | Buffer, ...args: string[]) => runWith(input, {}, args);
+
+/** Runs a line of a shell. @returns the exit code of its first command, and what was printed */
+export const shell = (line: string) =>
+  new Promise<{ code: number; out: string; err: string }>((resolve) => {
+    const script = `cd ${scratch}; ${line.replaceAll('upper-gate', `${process.execPath} ${command}`)}; exit "\${PIPESTATUS[0]}"`;
+    execFile('bash', ['-c', script], (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+  });

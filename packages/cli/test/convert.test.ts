@@ -55,6 +55,26 @@ test('JSON Schema comes back as itself; what lies within itself has a type by na
   );
 });
 
+test('a table in Markdown: each field once, its kind, options and rules, in which nothing breaks the table', async () => {
+  const { out } = await run('convert', boat(), '--to', 'markdown');
+  expect(out.replace(/ {2,}/g, ' ')).toMatch(/^## boat\n\n\| Field \| Label \| Kind \| Rules \| Hint \|\n\| -+ \| -+ \| -+ \| -+ \| -+ \|\n/);
+  const rows = out.split('\n').slice(4, -1).map((line) => line.split(/(?<!\\)\|/).map((cell) => cell.trim()).slice(1, -1)); // prettier-ignore
+  expect(rows.filter((cells) => cells.length !== 5)).toEqual([]);
+  expect(rows).toEqual(
+    expect.arrayContaining([
+      ['`name`', 'Name \\*/ of "boat"', 'text', 'required; pattern (pattern `^[A-Z]\\w*$`)', 'On the \\<bow>'],
+      ['`kind`', 'Kind', 'choice: `barge`, `canoe`', 'required', ''],
+      ['`tug`', 'Tug', 'text', 'applies if `wide`; required', ''],
+      ['`crew`', 'Crew', 'list', 'length (min `1`)', ''],
+      ['`crew.*.ports.*`', 'Port', 'text', '', ''],
+      ['`cargo.tonnes`', 'Tonnes', 'number', 'if `load` is `goods`; required', ''],
+    ]),
+  );
+  const locks = { type: 'object', properties: { 'a|b': { type: 'string' }, side: { type: 'array', items: { $ref: '#' } } } };
+  const again = (await run('convert', file('locks.json', JSON.stringify(locks)), '--to', 'markdown')).out;
+  expect(again).toMatch(/\| `a\\\|b` [^]*\| `side\.\*\.side\.\*` \| Entry \| as `side\.\*`/);
+});
+
 test('the HTML of a form is one that binds without a slip, and judges without script', async () => {
   const { out } = await run('convert', boat(), '--to', 'html');
   const page = await browser.newPage();

@@ -2,12 +2,13 @@
 
 import { describeSchema } from 'upper-gate/interop';
 import { JsonSchemaError, toJsonSchema } from 'upper-gate/json-schema';
-import { Failure } from './failure.ts';
+import { Failure } from '../failure.ts';
+import type { Loaded } from '../schema.ts';
+import { toMarkdown } from './markdown.ts';
 import { toMarkup } from './markup.ts';
-import type { Loaded } from './schema.ts';
 import { toTypes } from './types.ts';
 
-export const TARGETS = ['json-schema', 'types', 'html'] as const;
+export const TARGETS = ['json-schema', 'types', 'html', 'markdown'] as const;
 export type Target = (typeof TARGETS)[number];
 
 /**
@@ -17,6 +18,7 @@ export type Target = (typeof TARGETS)[number];
  */
 export function convert({ schema, name }: Loaded, to: Target): string {
   if (to === 'types') return toTypes(describeSchema(schema), name);
+  if (to === 'markdown') return toMarkdown(describeSchema(schema), name);
   if (to === 'html') {
     if (schema.kind === 'group') return toMarkup(describeSchema(schema));
     throw new Failure(`A form is written of a group. This schema is a ${schema.kind}.`);

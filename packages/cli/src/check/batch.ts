@@ -1,0 +1,77 @@
+// Validating some records at a time, in whichever thread.
+
+import { isUtf8 } from 'node:buffer';
+import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Node, type ValueSource } from 'upper-gate';
+import { Failure, firstLine } from '../failure.ts';
+import type { Found, Lines } from '../read/records.ts';
+import { collectorOf, type ReportStyle } from '../report/collect.ts';
+import { newTally, type Outcome } from '../report/outcome.ts';
+
+/** Records of one file. */
+export interface Batch {
+  /** The file as reports name it. */
+  readonly file: string;
+  readonly source: ValueSource;
+  readonly records: Lines | Iterable<Found>;
+}
+
+/** Validates a batch. @param room how many findings the report still takes; all are counted */
+export type ValidateBatch = (batch: Batch, room: number) => Promise<Outcome>;
+
+/** The most findings of one record that are counted. */
+const MOST_FINDINGS = 100_000;
+
+/** @returns what validates batches by a schema, and collects what a report needs */
+export function batchValidator(schema: Node, style: ReportStyle): ValidateBatch {
+  const hasAsync = hasAsyncRules(schema);
+  return async ({ file, source, records }, room) => {
+    const tally = newTally();
+    const collector = collectorOf(style, room);
+    const options = { source, maxFindings: MOST_FINDINGS };
+    let failure: string | undefined;
+    try {
+      for (const { line, pointer, value } of 'bytes' in records ? linesOf(records, file) : records) {
+        const result = hasAsync ? await validateAsync(schema, value, options) : validate(schema, value, options);
+        tally.records += 1;
+        if (result.ok) tally.passed += 1;
+        if (result.more) tally.overfull += 1;
+        for (const finding of result.findings) {
+          tally[finding.severity] += 1;
+          collector.add({ file, line, pointer }, finding, toJsonPointer(finding), finding === result.findings[0]);
+        }
+      }
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      failure = error.message;
+    }
+    return { ...collector.collected, tally, failure };
+  };
+}
+
+/** The records of lines. @throws Failure that names a line which is no JSON */
+function* linesOf({ bytes, line: first }: Lines, file: string): Iterable<Found> {
+  const readable = isUtf8(bytes) ? bytes.length : startOfBrokenLine(bytes);
+  const text = Buffer.from(bytes.buffer, bytes.byteOffset, readable).toString('utf8');
+  let line = first;
+  for (let from = 0; from < text.length; line += 1) {
+    const end = text.indexOf('\n', from);
+    const written = text.slice(from, end === -1 ? text.length : end);
+    from = end === -1 ? text.length : end + 1;
+    if (written.trim() === '') continue;
+    try {
+      yield { line, pointer: '', value: JSON.parse(written) };
+    } catch (error) {
+      throw new Failure(`${file}, line ${line}, is not JSON: ${firstLine(error)}.`);
+    }
+  }
+  if (readable < bytes.length) throw new Failure(`${file}, line ${line}, is not UTF-8 text. Save it as UTF-8.`);
+}
+
+/** Where the first line starts that is no UTF-8. */
+function startOfBrokenLine(bytes: Uint8Array): number {
+  for (let start = 0; ;) {
+    const end = bytes.indexOf(10, start) + 1 || bytes.length;
+    if (!isUtf8(bytes.subarray(start, end)) || end === bytes.length) return start;
+    start = end;
+  }
+}

@@ -1,0 +1,107 @@
+// A schema as a table in Markdown: fields, kinds and rules, for a team's own documentation.
+
+import type { PhrasingContent, Root, TableRow } from 'mdast';
+import { gfmTableToMarkdown } from 'mdast-util-gfm-table';
+import { toMarkdown as write } from 'mdast-util-to-markdown';
+import type { RuleDescription, SchemaDescription } from 'upper-gate/interop';
+
+type Cell = readonly PhrasingContent[];
+
+const text = (value: string): Cell => (value === '' ? [] : [{ type: 'text', value }]);
+const code = (value: string): Cell => [{ type: 'inlineCode', value }];
+const separated = (cells: readonly Cell[], by: string): Cell => cells.flatMap((cell, i) => (i > 0 ? [...text(by), ...cell] : cell));
+const row = (cells: readonly Cell[]): TableRow => ({
+  type: 'tableRow',
+  children: cells.map((cell) => ({ type: 'tableCell', children: [...cell] })),
+});
+
+/** A param as data; nothing for one that is off, or a text in several languages. */
+function param([name, value]: [string, unknown]): Cell | undefined {
+  const isData = Array.isArray(value) || value === true || typeof value === 'number' || (typeof value === 'string' && value !== '');
+  return isData ? [...text(`${name} `), ...code(Array.isArray(value) ? value.join(', ') : String(value))] : undefined;
+}
+
+/** `length (min 2, max 40)`; the author's own function by its name. */
+function ruleOf({ name, params, severity, function: own }: RuleDescription): Cell {
+  const facts = [
+    own === undefined ? undefined : code(own),
+    ...Object.entries(params).map(param),
+    severity === 'error' ? undefined : text(severity),
+  ];
+  const known = facts.filter((fact) => fact !== undefined);
+  return [...text(name), ...(known.length > 0 ? [...text(' ('), ...separated(known, ', '), ...text(')')] : [])];
+}
+
+const nameOf = (path: string): Cell => (path === '' ? text('(whole form)') : code(path));
+
+/** What stands around a part. */
+interface Around {
+  readonly path: string;
+  /** Where parts stand that lie within themselves. */
+  readonly known: Map<SchemaDescription, string>;
+  /** The rules that the groups around declare for it. */
+  readonly rules: readonly RuleDescription[];
+  /** When it applies. */
+  readonly when: readonly Cell[];
+}
+
+function* rowsOf(of: SchemaDescription, around: Around): Iterable<TableRow> {
+  const { path, known, rules, when } = around;
+  const { kind, label, hint = '', options, fields, item, cases, chooser, key, target } = of;
+  const before = target && known.get(target);
+  if (target && before === undefined) return yield* rowsOf(target, around);
+  known.set(of, path);
+  const all = [...when, ...[...of.rules, ...rules].map(ruleOf)];
+  const values = (options ?? []).map(({ value }) => code(value));
+  const sort =
+    before === undefined
+      ? [...text(kind), ...(options ? [...text(': '), ...separated(values, ', ')] : [])]
+      : [...text('as '), ...nameOf(before)];
+  // A group without rules is seen from the paths of its fields.
+  if ((!fields && !cases) || all.length > 0)
+    yield row([nameOf(path), text(path === '' ? '' : label), sort, separated(all, '; '), text(hint)]);
+  const inner = (name: string): string => (path === '' ? name : `${path}.${name}`);
+  for (const [name, field] of Object.entries(fields ?? {}))
+    yield* rowsOf(field, {
+      path: inner(name),
+      known,
+      rules: of.fieldRules?.[name] ?? [],
+      when: (of.appliesWhen?.[name] ?? []).map((predicate) => [
+        ...text('applies if '),
+        ...(predicate ? code(predicate) : text('a condition holds')),
+      ]),
+    });
+  if (item) yield* rowsOf(item, { path: inner('*'), known, rules: [], when: [] });
+  if (!cases) return;
+  yield* rowsOf(chooser!, { path: inner(key!), known, rules: [], when: [] });
+  for (const [value, { fields: own = {} }] of Object.entries(cases))
+    for (const [name, field] of Object.entries(own))
+      yield* rowsOf(field, {
+        path: inner(name),
+        known,
+        rules: [],
+        when: [[...text('if '), ...code(key!), ...text(' is '), ...code(value)]],
+      });
+}
+
+/**
+ * A table of the fields of a schema.
+ *
+ * @param name of the schema, for the heading
+ */
+export function toMarkdown(description: SchemaDescription, name: string): string {
+  const tree: Root = {
+    type: 'root',
+    children: [
+      { type: 'heading', depth: 2, children: [{ type: 'text', value: name }] },
+      {
+        type: 'table',
+        children: [
+          row(['Field', 'Label', 'Kind', 'Rules', 'Hint'].map(text)),
+          ...rowsOf(description, { path: '', known: new Map(), rules: [], when: [] }),
+        ],
+      },
+    ],
+  };
+  return write(tree, { extensions: [gfmTableToMarkdown()] });
+}

@@ -1,0 +1,30 @@
+// What validating some records came to, as a report takes it. It goes from thread to thread as it is.
+
+import type { Collected } from './collect.ts';
+
+/** How many records there were, and what was found. */
+export interface Tally {
+  records: number;
+  /** The records in which no error was found. */
+  passed: number;
+  /** The records with more findings than are counted. */
+  overfull: number;
+  error: number;
+  warning: number;
+  notice: number;
+}
+export const newTally = (): Tally => ({ records: 0, passed: 0, overfull: 0, error: 0, warning: 0, notice: 0 });
+
+/** What validating some records came to. */
+export interface Outcome extends Collected {
+  readonly tally: Tally;
+  /** Why the file cannot be read any further. */
+  readonly failure: string | undefined;
+}
+
+/** What takes outcomes. */
+export interface Receiver {
+  /** How many findings it still takes. */
+  readonly room: number;
+  take(outcome: Outcome): Promise<void>;
+}

@@ -1,0 +1,85 @@
+// Writing a report while files are read: for people, or for programs.
+
+import { Failure } from '../failure.ts';
+import { addSort, type ReportStyle, type Sort } from './collect.ts';
+import { print } from './output.ts';
+import type { Outcome, Receiver, Tally } from './outcome.ts';
+import type { Progress } from './progress.ts';
+import { summaryOf } from './summary.ts';
+import { counted } from './words.ts';
+
+export interface ReportOptions extends ReportStyle {
+  /** How many findings to print at most; all are counted. */
+  readonly max: number;
+  /** Prints nothing; the exit code is the result. */
+  readonly quiet: boolean;
+}
+
+/** How a report in JSON begins. */
+const HEAD = '{\n  "findings": [';
+
+/** A report that is written as outcomes come. */
+export class Report implements Receiver {
+  readonly #options: ReportOptions;
+  readonly #tally: Tally;
+  readonly #progress: Progress;
+  readonly #sorts = new Map<string, Sort>();
+  #printed = 0;
+
+  constructor(options: ReportOptions, tally: Tally, progress: Progress) {
+    this.#options = options;
+    this.#tally = tally;
+    this.#progress = progress;
+  }
+
+  get room(): number {
+    return this.#options.quiet ? 0 : this.#options.max - this.#printed;
+  }
+
+  /** @throws Failure if the file could not be read to the end of the batch */
+  async take({ tally, texts, sorts, failure }: Outcome): Promise<void> {
+    for (const key of Object.keys(tally) as (keyof Tally)[]) this.#tally[key] += tally[key];
+    for (const sort of sorts.values()) addSort(this.#sorts, sort);
+    const taken = texts.slice(0, this.room);
+    const written = this.#options.format === 'json' ? `${this.#printed > 0 ? ',' : HEAD}\n    ${taken.join(',\n    ')}` : taken.join('');
+    if (taken.length > 0) await this.#write(written);
+    this.#printed += taken.length;
+    if (failure !== undefined) throw new Failure(failure);
+  }
+
+  /** Writes the totals. */
+  async end(): Promise<void> {
+    const { records, passed, error } = this.#tally;
+    const { format, coloured, quiet } = this.#options;
+    if (format === 'json')
+      return this.#write(
+        `${this.#printed > 0 ? '\n  ' : HEAD}],\n  "records": ${records},\n  "passed": ${passed},\n  "errors": ${error}\n}\n`,
+      );
+    // The lines of slices, one after the other, are the lines of the whole.
+    if (format === 'ndjson') return quiet ? undefined : void process.stderr.write(`${this.#totals()}\n`);
+    return this.#write(`${format === 'summary' ? summaryOf(this.#sorts.values(), coloured) : this.#rest()}${this.#totals()}\n`);
+  }
+
+  #rest(): string {
+    const { error, warning, notice } = this.#tally;
+    const more = error + warning + notice - this.#printed;
+    return `${more > 0 ? `… and ${counted(more, 'more finding')}.\n` : ''}${this.#printed > 0 ? '\n' : ''}`;
+  }
+
+  #totals(): string {
+    const { records, passed, overfull, error, warning, notice } = this.#tally;
+    const found = [
+      counted(error, 'error'),
+      ...(warning > 0 ? [counted(warning, 'warning')] : []),
+      ...(notice > 0 ? [counted(notice, 'notice')] : []),
+    ];
+    const beyond = overfull > 0 ? ` ${counted(overfull, 'record')} ${overfull === 1 ? 'has' : 'have'} more findings than are counted.` : '';
+    return `${counted(records, 'record')} checked, ${counted(passed)} without errors; ${found.join(', ')}.${beyond}`;
+  }
+
+  async #write(text: string): Promise<void> {
+    if (this.#options.quiet) return;
+    this.#progress.clear();
+    await print(text);
+  }
+}
