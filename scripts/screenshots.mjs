@@ -167,6 +167,7 @@ server.kill();
 // The command, in a terminal window.
 const commands = {
   'command-check': 'upper-gate check data/schema.ts data/bookings.json --source json',
+  'command-summary': 'upper-gate check data/schema.ts data/bookings.json --source json --format summary',
   'command-convert': 'upper-gate convert data/schema.ts --to types | head -n 30',
 };
 for (const [name, command] of Object.entries(commands)) {

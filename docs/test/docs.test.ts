@@ -1,6 +1,7 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { beforeAll, expect, test } from '@jest/globals';
 import ts from 'typescript';
 
@@ -85,4 +86,34 @@ test('every attack of the drill is in the table of the docs', () => {
   const names = readdirSync(drill).flatMap((file) => [...readFileSync(join(drill, file), 'utf8').matchAll(/^ {4}name: '(.*)'/gm)].map(([, name]) => name!));
   const rows = [...readFileSync(join(root, 'docs/reliability.md'), 'utf8').matchAll(/^\| (.*?) +\| \d+ +\| \d+/gm)].map(([, name]) => name!);
   expect(rows.sort()).toEqual(names.sort());
+});
+
+test('every command of the command line page runs as it stands', () => {
+  const place = join(folder, 'command');
+  mkdirSync(place, { recursive: true });
+  const page = readFileSync(join(root, 'docs/command-line.md'), 'utf8');
+  const demo = join(root, 'examples/lock-passage/data');
+  const bookings = JSON.parse(readFileSync(join(demo, 'bookings.json'), 'utf8')) as object[];
+  const lines = bookings.map((record) => `${JSON.stringify(record)}\n`).join('');
+  const Passage = { type: 'object', properties: { vessel: { type: 'string', minLength: 2 }, beam: { type: 'number' } } };
+  const files: Record<string, string | Buffer> = {
+    'passage.ts': `export { passage } from ${JSON.stringify(join(demo, 'schema.ts'))};`,
+    'openapi.json': JSON.stringify({ components: { schemas: { Passage } } }),
+    'bookings.json': JSON.stringify(bookings),
+    'bookings.ndjson': lines,
+    'bookings-1.ndjson.gz': gzipSync(lines),
+    'bookings.csv': 'vessel,crew.0.name\nOtter,Ada\n',
+    'export.csv': 'Boat;Beam (m);Remarks of the office\nOtter;2,1;none\n',
+    'columns.json': /^```json\n(.*?)^```/ms.exec(page)![1]!,
+  };
+  for (const [name, content] of Object.entries(files)) writeFileSync(join(place, name), content);
+  const env = { ...process.env, PATH: `${join(root, 'node_modules/.bin')}:${process.env['PATH']}`, SLURM_ARRAY_TASK_ID: '2', SLURM_ARRAY_TASK_COUNT: '3' };
+  const run = (command: string) => spawnSync('bash', ['-c', command], { cwd: place, env, encoding: 'utf8' });
+  const commands = [...page.matchAll(/^```sh\n(.*?)^```/gms)].flatMap(([, block]) => block!.replaceAll('\\\n', '').trim().split('\n'));
+  expect(commands.length).toBeGreaterThan(10);
+  for (const command of commands) {
+    const { status, stderr } = run(command);
+    expect({ command, isFine: status === 0 || status === 1, wrong: stderr.match(/^upper-gate: .*/gm) }).toEqual({ command, isFine: true, wrong: null });
+  }
+  expect(readFileSync(join(place, 'findings.ndjson'), 'utf8')).toBe(run('upper-gate check passage.ts bookings.ndjson --format ndjson').stdout);
 });

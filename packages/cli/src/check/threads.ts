@@ -10,7 +10,7 @@ import type { Task, WorkerSetup } from './worker.ts';
 /** How many batches wait for another thread at most: enough that it need not wait for this one. */
 const WAITING = 4;
 /** How many bytes of lines to read before other threads start: what is validated while they load the schema. */
-const WORTHWHILE = 4_000_000;
+const WORTHWHILE = 2_000_000;
 
 /** What a batch comes to, once it is known. */
 interface Job {

@@ -45,7 +45,7 @@ interface Around {
   readonly when: readonly Cell[];
 }
 
-function* rowsOf(of: SchemaDescription, around: Around): Iterable<TableRow> {
+function* rowsOf(of: SchemaDescription, around: Around): Generator<TableRow, void> {
   const { path, known, rules, when } = around;
   const { kind, label, hint = '', options, fields, item, cases, chooser, key, target } = of;
   const before = target && known.get(target);
