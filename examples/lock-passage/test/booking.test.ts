@@ -52,7 +52,7 @@ async function shows(field: string, expected: (string | RegExp)[], on = page): P
 
 test('nothing is shown at first; leaving a field shows; correcting it removes with the keystroke', async () => {
   expect(await page.locator('[data-gate-severity]').count()).toBe(0);
-  expect(await page.locator('[aria-invalid]').count()).toBe(0);
+  expect(await page.locator('[aria-invalid=true]').count()).toBe(0);
   const vessel = page.locator('[name=vessel]');
   await vessel.pressSequentially('O');
   expect(await messagesOf(page, 'vessel')).toEqual([]);
@@ -70,7 +70,7 @@ test('nothing is shown at first; leaving a field shows; correcting it removes wi
   await vessel.press('End');
   await vessel.press('t');
   expect(await messagesOf(page, 'vessel')).toEqual([]);
-  expect(await vessel.getAttribute('aria-invalid')).toBe(null);
+  expect(await vessel.getAttribute('aria-invalid')).toBe('false');
 });
 
 test('the state of every kind of control follows its field: native validity, required, data-gate-state', async () => {
@@ -145,8 +145,8 @@ test('a server that cannot be reached is told, and does not stop the person', as
   await page.locator('[name=email]').focus();
   await shows('registration', [worded('unanswered', 'Registration')]);
   await page.click('#send');
-  await page.locator('[role=alert][data-gate-messages=""]', { hasText: 'cannot be reached' }).waitFor();
-  expect(await page.evaluate(() => document.activeElement?.getAttribute('role'))).toBe('alert');
+  await page.locator('[data-gate-messages=""]', { hasText: 'cannot be reached' }).waitFor();
+  expect(await page.evaluate(() => document.activeElement?.getAttribute('data-gate-messages'))).toBe('');
   expect(await page.inputValue('#vessel')).toBe('Otter');
 });
 
@@ -236,7 +236,7 @@ test('checkboxes of one name are one field, described on their fieldset; a count
   await page.locator('[name=kit][value=lights]').press('Tab');
   await page.locator('[name=email]').focus();
   await shows('kit', [worded('tooFew', 'Safety kit on board', { kind: 'choices', min: 2 })]);
-  expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+$/);
+  expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+ gate-\d+$/);
   expect(await page.locator('[name=kit][required]').count()).toBe(0);
   expect(await kit.getAttribute('data-gate-required')).toBe('');
   await page.check('[name=kit][value=lights]');

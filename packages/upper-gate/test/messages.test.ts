@@ -34,6 +34,10 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   rangeOverflow: [{ max: 3 }, { below: 5.5 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
   duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
   summary: [{ count: 1 }, { count: 3 }],
+  stillRefused: [{ summary: 'Check 2' }],
+  rowAdded: [{ row: 2 }],
+  rowRemoved: [{ row: 2 }],
+  rowMoved: [{ row: 2, to: 1 }],
 };
 const PARAMS = { label: 'Label', min: 2, max: 40, step: 0.5, otherLabel: 'Other', first: 1, used: 3, file: 'a.pdf', accept: '.pdf', name: 'zzz' };
 
@@ -67,8 +71,8 @@ test.each<[string, unknown, unknown]>([
   ['a.pdf is too large for Paper: choose a file of at most 2 MB', message(file('Paper', fileSize({ max: 2e6 })), fileOf('a.pdf', 3e6)), 0],
   ['Zoll: höchstens 1.200,5', message(number('Zoll', range({ max: 1200.5 })), 2000, de), 0],
   ['Arrivée\u00a0: au plus tôt\u00a0: 1 mai 2027', message(date('Arrivée', range({ min: '2027-05-01' })), '2027-04-30', fr), 0],
-  ['الاسم: الحد الأدنى حرفان', message(text('الاسم', length({ min: 2 })), 'x', ar), 0],
-  ['الاسم: الحد الأدنى ٣ أحرف', message(text('الاسم', length({ min: 3 })), 'x', { ...ar }), 'digits'],
+  ['\u2068الاسم\u2069: الحد الأدنى حرفان', message(text('الاسم', length({ min: 2 })), 'x', ar), 0],
+  ['\u2068الاسم\u2069: الحد الأدنى ٣ أحرف', message(text('الاسم', length({ min: 3 })), 'x', { ...ar }), 'digits'],
   ['Tripulación: como mínimo 2 entradas', message(list('Tripulación', text('T'), length({ min: 2 })), [], es), 0],
   ['メール：name@example.com のような形式で入力してください', message(text('メール', email()), 'x', ja), 0],
 ])('%s', (expected, actual, digits) => {

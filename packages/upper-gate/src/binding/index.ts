@@ -9,8 +9,10 @@ export {
   attach,
   type ControlAttributes,
   type ControlValue,
+  describe,
   type FieldsetAttributes,
   type Focusable,
+  idsOf,
   leave,
   type OptionAttributes,
   partsOf,
@@ -18,7 +20,7 @@ export {
   toggled,
 } from '../showing/bundle.ts';
 export { type FormAction, formDataOf } from '../showing/action.ts';
-export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading } from '../showing/errors.ts';
+export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading, textOf } from '../showing/errors.ts';
 export { takePosted } from '../gate/posted.ts';
 export { focusFilled } from '../showing/focus.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
@@ -59,4 +61,9 @@ export function interrupt(gate: object): void {
   const { store, submission } = internalsOf(gate);
   submission.abort();
   store.forgetAnswers();
+}
+
+/** Announces what the line of a form says, unless it is read because it takes the focus. To be called once that is drawn. */
+export function announceLine(gate: object, text: string): void {
+  internalsOf(gate).form?.announceLine(text);
 }

@@ -6,8 +6,9 @@ import type { AnyGate, Gate } from '../gate/createGate.ts';
 import { offerMarkup, type Handle } from '../gate/handle.ts';
 import { takeRefusal } from '../gate/takeRefusal.ts';
 import type { Node } from '../schema/node.ts';
-import { AttributeWriter } from '../showing/attributes.ts';
+import { AttributeWriter, idOf } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
+import { WHOLES } from '../showing/wholes.ts';
 import { undefinedElements } from '../showing/page.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
@@ -57,8 +58,6 @@ const POSTED = 'data-gate-posted';
 
 type BoundGate = AnyGate & Pick<Gate<Node>, 'on'>;
 
-/** Parts of a form that hold fields. */
-const WHOLES = ['group', 'list', 'variant'];
 /** Adding or removing an element with one of these attributes changes the binding. */
 const RELEVANT = 'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label]';
 
@@ -67,7 +66,7 @@ interface BoundPart {
   readonly handle: Handle;
   readonly undo: () => void;
 }
-const PARTS = ['messages', 'label', 'applies'] as const;
+const PARTS = ['hint', 'messages', 'label', 'applies'] as const;
 
 class Binding {
   readonly #form: HTMLFormElement;
@@ -80,6 +79,7 @@ class Binding {
   readonly #fieldByControl = new WeakMap<Control, BoundField>();
   /** Places of groups and lists, and parts that come and go: which field they follow. */
   readonly #parts = {
+    hint: new Map<HTMLElement, BoundPart>(),
     messages: new Map<HTMLElement, BoundPart>(),
     label: new Map<HTMLElement, BoundPart>(),
     applies: new Map<HTMLElement, BoundPart>(),
@@ -108,7 +108,6 @@ class Binding {
       form,
       gate,
       signal: this.#ended.signal,
-      adder: (path) => this.#adder(path),
       changed: () => this.#sync(),
     });
     this.#takePosted();
@@ -196,7 +195,6 @@ class Binding {
         this.#fields.delete(handle);
       }
     }
-    const announce = (text: string): void => this.#wiring.announce(text);
     for (const [handle, controls] of now) {
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const holds = readControls(controls, handle.kind);
@@ -206,7 +204,7 @@ class Binding {
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
       }
       if (filled) handle.set(holds);
-      const field = new BoundField(controls, handle, places, this.#attributes, announce);
+      const field = new BoundField(controls, handle, places, this.#attributes, this.#wiring);
       this.#fields.set(handle, field);
       for (const control of controls) this.#fieldByControl.set(control, field);
     }
@@ -234,22 +232,30 @@ class Binding {
 
   #bindPart(element: HTMLElement, handle: Handle, hook: (typeof PARTS)[number]): () => void {
     const render = (): void => {
-      if (hook === 'messages') showIn(element, handle.shown);
+      if (hook === 'messages') {
+        if (showIn(element, handle.shown)) this.#describeWhole(handle);
+      } else if (hook === 'hint') setText(element, handle.hint ?? element.textContent);
       else if (hook === 'label') setText(element, handle.label);
       else this.#attributes.set(element, 'hidden', handle.applies ? null : '');
     };
     const undo = [handle.subscribe(render)];
     if (hook === 'messages') {
       this.#attributes.set(element, 'tabindex', '-1');
-      undo.push(handle.connect({ element, focus: () => this.#focusWhole(element, handle) }));
+      undo.push(handle.connect({ element, focus: (opens) => focusIn(this.#adder(handle.path) ?? element, opens) }));
     }
     render();
+    if (hook === 'hint') this.#describeWhole(handle);
     return () => undo.forEach((each) => each());
   }
 
-  /** A list with too few rows is corrected at its add button. */
-  #focusWhole(place: HTMLElement, { path }: Handle): boolean {
-    return focusIn(this.#adder(path) ?? place);
+  /** A list is corrected at the button that adds rows, which what is wrong with it describes. Without one, its place itself takes the focus. */
+  #describeWhole({ path }: Handle): void {
+    const places = new Hooks(this.#form);
+    const adder = places.find('add', path);
+    if (!adder) return;
+    const there = [places.find('hint', path), places.find('messages', path)].filter((place) => place?.hasChildNodes());
+    const ids = [this.#attributes.authored(adder, 'aria-describedby'), ...there.map((place) => idOf(place!, this.#attributes))];
+    this.#attributes.set(adder, 'aria-describedby', ids.filter(Boolean).join(' ') || null);
   }
 
   #adder(path: string): HTMLElement | null {
@@ -301,7 +307,7 @@ class Binding {
     if (!field || field.controls.includes(relatedTarget as Control)) return;
     // Half a date makes no `input` event; on leaving, it tells.
     field.read();
-    this.#wiring.leaveAfterPointer(() => field.handle.leave());
+    this.#wiring.leave(field.handle);
   }
 
   #submits(): void {

@@ -2,9 +2,11 @@
 
 import { blocks } from '../schema/severity.ts';
 import type { Handle } from '../gate/handle.ts';
+import type { FormLink } from '../gate/internals.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
+import { describedElements } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
-import { fieldStatus, announceAnswers, type FieldStatus } from '../showing/status.ts';
+import { fieldStatus, type FieldStatus } from '../showing/status.ts';
 import { isCheckbox, isGroup, readControls, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, setText, showIn, type Hooks } from './hooks.ts';
 
@@ -12,7 +14,7 @@ export class BoundField {
   readonly handle: Handle;
   readonly controls: readonly Control[];
   readonly #attributes: AttributeWriter;
-  readonly #heard: ReturnType<typeof announceAnswers>;
+  readonly #link: Pick<FormLink, 'requiredId'>;
   readonly #undo: (() => void)[] = [];
   #place: HTMLElement | null;
   readonly #hint: HTMLElement | null;
@@ -23,30 +25,36 @@ export class BoundField {
   #holds: unknown;
   /** What the controls were marked with last, and what describes them. */
   #marks = '';
-  #filled: readonly (HTMLElement | null)[] | undefined;
+  #filled: readonly unknown[] | undefined;
   /** Whether radios or checkboxes are one field together. */
   readonly #grouped: boolean;
-  /** The element that carries the descriptions: for groups of radios or checkboxes, their fieldset. */
-  readonly #described: Element;
+  /** The elements that carry the descriptions. */
+  readonly #described: readonly Element[];
 
-  constructor(controls: readonly Control[], handle: Handle, places: Hooks, attributes: AttributeWriter, announce: (text: string) => void) {
+  constructor(
+    controls: readonly Control[],
+    handle: Handle,
+    places: Hooks,
+    attributes: AttributeWriter,
+    link: Pick<FormLink, 'requiredId'>,
+  ) {
     const { path, kind } = handle;
     this.controls = controls;
     this.handle = handle;
     this.#attributes = attributes;
-    this.#heard = announceAnswers(announce);
+    this.#link = link;
     this.#place = places.find('messages', path);
     this.#counter = places.find('count', path);
     this.#label = places.find('label', path);
     this.#hint = places.find('hint', path);
     this.#grouped = isGroup(controls, kind);
-    this.#described = (this.#grouped && controls[0]!.closest('fieldset')) || controls[0]!;
+    this.#described = describedElements(controls, this.#grouped);
     for (const filled of [this.#hint, this.#label]) {
       const before = filled?.textContent ?? '';
       if (filled) this.#undo.push(() => (filled.textContent = before));
     }
     this.#undo.push(
-      handle.connect({ element: controls[0], focus: () => this.#focus() }),
+      handle.connect({ element: controls[0], focus: (opens) => this.#focus(opens) }),
       handle.subscribe(() => this.render()),
     );
     this.noteDisabled();
@@ -87,18 +95,18 @@ export class BoundField {
     if (counter !== undefined) setText(this.#counter, counter);
     if (this.#place === null && shown.length > 0) this.#makePlace();
     if (this.#place) showIn(this.#place, shown);
-    const invalid = shown.some(blocks) ? 'true' : null;
+    // Also where nothing is wrong: custom validity alone would read as invalid from the start.
+    const invalid = String(shown.some(blocks));
     const message = errors[0]?.message ?? '';
     const says = fieldStatus(state);
     // Most keystrokes change none of this; asking the page takes longer than remembering.
     const marks = `${invalid} ${required} ${says} ${message}`;
     if (marks !== this.#marks) this.#mark(invalid, required, says, message);
     this.#marks = marks;
-    this.#describe();
-    this.#heard(state);
+    this.#describe(required);
   }
 
-  #mark(invalid: 'true' | null, required: boolean, says: FieldStatus, message: string): void {
+  #mark(invalid: string, required: boolean, says: FieldStatus, message: string): void {
     for (const control of this.controls) {
       this.#attributes.set(control, 'aria-invalid', invalid);
       // Native attribute: assistive technology, styles and the browser's own marks know it.
@@ -110,28 +118,32 @@ export class BoundField {
       if (native.validationMessage !== message) native.setCustomValidity?.(message);
     }
     // Of a group, one must be chosen: a mark for styles, where no control can carry it.
-    if (this.#grouped) this.#attributes.set(this.#described, 'data-gate-required', required ? '' : null);
+    if (this.#grouped) for (const element of this.#described) this.#attributes.set(element, 'data-gate-required', required ? '' : null);
   }
 
-  #describe(): void {
-    const filled = [this.#hint, this.#counter, this.#place].map((place) => (place?.hasChildNodes() ? place : null));
-    if (this.#filled && filled.every((place, i) => place === this.#filled![i])) return;
+  #describe(required: boolean): void {
+    // Boxes of which one must be ticked cannot say so themselves.
+    const word = required && this.#grouped && isCheckbox(this.controls[0]!) ? this.#link.requiredId : null;
+    const filled = [this.#hint, this.#counter, word, this.#place].map((each) =>
+      typeof each === 'string' || each?.hasChildNodes() ? each : null,
+    );
+    if (this.#filled && filled.every((each, i) => each === this.#filled![i])) return;
     this.#filled = filled;
-    const ids = [
-      this.#attributes.authored(this.#described, 'aria-describedby'),
-      ...filled.map((place) => place && idOf(place, this.#attributes)),
-    ].filter(Boolean);
-    this.#attributes.set(this.#described, 'aria-describedby', ids.length > 0 ? ids.join(' ') : null);
+    const ids = filled.map((each) => (each instanceof Element ? idOf(each, this.#attributes) : each));
+    for (const element of this.#described) {
+      const all = [this.#attributes.authored(element, 'aria-describedby'), ...ids].filter(Boolean);
+      this.#attributes.set(element, 'aria-describedby', all.length > 0 ? all.join(' ') : null);
+    }
   }
 
   #makePlace(): void {
-    const place = makePlace(this.handle.path, this.controls.at(-1)!, this.#grouped ? this.#described.closest('fieldset') : null);
+    const place = makePlace(this.handle.path, this.controls.at(-1)!, this.#grouped ? this.#described[0]!.closest('fieldset') : null);
     this.#place = place;
     this.#undo.push(() => place.remove());
   }
 
-  #focus(): boolean {
+  #focus(opens: boolean): boolean {
     const chosen = this.#grouped ? this.controls.filter((control) => (control as HTMLInputElement).checked) : [];
-    return [...chosen, ...this.controls].some(focusIn);
+    return [...chosen, ...this.controls].some((control) => focusIn(control, opens));
   }
 }

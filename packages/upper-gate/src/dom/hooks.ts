@@ -53,23 +53,24 @@ export function makePlace(path: string, last: Element, fieldset: Element | null)
   return place;
 }
 
-/** Shows findings in a place: an element for each. */
-export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): void {
-  if (findings.length === 0 && !place.firstChild) return;
+/** Shows findings in a place: an element for each, with a blank between, so that they read apart. @returns whether others stood there */
+export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): boolean {
+  if (findings.length === 0 && !place.firstChild) return false;
   const shown = [...place.children] as HTMLElement[];
   const same =
     shown.length === findings.length &&
     findings.every(({ message, severity }, i) => shown[i]!.textContent === message && shown[i]!.dataset['gateSeverity'] === severity);
-  if (same) return;
+  if (same) return false;
   const tag = /^[UO]L$/.test(place.tagName) ? 'li' : place.tagName === 'DIV' ? 'div' : 'span';
   place.replaceChildren(
-    ...findings.map(({ message, severity }) => {
+    ...findings.flatMap(({ message, severity }, i) => {
       const element = document.createElement(tag);
       element.dataset['gateSeverity'] = severity;
       element.textContent = message;
-      return element;
+      return i > 0 && tag === 'span' ? [' ', element] : [element];
     }),
   );
+  return true;
 }
 
 /** Sets a text where it is another one. */

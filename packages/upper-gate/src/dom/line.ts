@@ -1,8 +1,9 @@
 // The line above the form: what is wrong with the form as a whole, and errors whose controls cannot take the focus.
 
 import type { AnyGate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
-import { followRefusals, lineMessages } from '../showing/errors.ts';
+import { followRefusals, lineMessages, textOf } from '../showing/errors.ts';
 import { focusFilled } from '../showing/focus.ts';
 import { showIn } from './hooks.ts';
 import type { BoundSummary } from './summary.ts';
@@ -21,13 +22,13 @@ export class FormLine {
     this.#summary = summary;
     this.#place = place;
     this.#left = followRefusals(gate);
-    attributes.set(line, 'role', 'alert');
     for (const target of [line, place]) if (target) attributes.set(target, 'tabindex', '-1');
   }
 
   render(): void {
     const left = this.#left();
-    showIn(this.#line, lineMessages(this.#gate, left, this.#summary !== undefined));
+    const messages = lineMessages(this.#gate, left, this.#summary !== undefined);
+    if (showIn(this.#line, messages)) internalsOf(this.#gate).form?.announceLine(textOf(messages));
     this.#summary?.render(left);
   }
 

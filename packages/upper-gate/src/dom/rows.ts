@@ -6,8 +6,6 @@ import { devAssert } from '#development';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
-import { focusIn } from '../showing/focus.ts';
-import { hasFocus } from '../showing/page.ts';
 import { followPath } from '../showing/variants.ts';
 import { setText } from './hooks.ts';
 
@@ -131,7 +129,6 @@ class BoundRows {
     this.#order = rows;
     for (const [row] of gone) this.#rows.delete(row);
     for (const [, { element }] of gone) element.remove();
-    const focused = (this.template.getRootNode() as Document | ShadowRoot).activeElement as HTMLElement | null;
     let next: Element = this.template;
     for (let index = rows.length - 1; index >= 0; index -= 1) {
       const drawn = this.#draw(rows[index]!);
@@ -139,8 +136,6 @@ class BoundRows {
       if (drawn.element.nextElementSibling !== next) next.before(drawn.element);
       next = drawn.element;
     }
-    // An element that is moved loses the focus.
-    if (focused?.isConnected && !hasFocus(focused)) focused.focus();
     this.#changed();
   }
 
@@ -154,12 +149,6 @@ class BoundRows {
     return drawn;
   }
 
-  /** Adds a row at the end, and brings the person to it. */
-  add(): void {
-    const row = this.#list.add();
-    focusIn(this.#rows.get(row)!.element);
-  }
-
   /** Whether an element is one of the rows. */
   has(element: Element): boolean {
     return this.#indexOf(element) >= 0;
@@ -169,19 +158,17 @@ class BoundRows {
     return this.#order.findIndex((row) => this.#rows.get(row)!.element === element);
   }
 
-  /** Does what a button in a row asks for: removes the row, moves it up or down. */
-  act(element: Element, button: Element, fallback: HTMLElement | null): void {
-    const index = this.#indexOf(element);
-    const direction = button.getAttribute('data-gate-move');
-    const to = direction === null ? undefined : index + (direction === 'up' ? -1 : 1);
-    if (to !== undefined) {
-      if (to >= 0 && to < this.#order.length) this.#list.move(index, to);
+  /** Does what a button asks for: adds a row, or removes the one it is in, or moves that up or down. */
+  act(button: Element, element: Element | null): void {
+    if (!element) {
+      this.#list.add();
       return;
     }
-    this.#list.remove(index);
-    // The button is gone: the person goes on at the next row, or the last, or where rows are added.
-    const next = this.#order[Math.min(index, this.#order.length - 1)];
-    if (!(next && focusIn(this.#rows.get(next)!.element))) fallback?.focus();
+    const index = this.#indexOf(element);
+    const direction = button.getAttribute('data-gate-move');
+    const to = index + (direction === 'up' ? -1 : 1);
+    if (direction === null) this.#list.remove(index);
+    else if (to >= 0 && to < this.#order.length) this.#list.move(index, to);
   }
 
   /** The list itself was moved: it is in a row of another list. */
@@ -204,8 +191,6 @@ export interface RowsContext {
   readonly gate: AnyGate;
   /** Ends with the binding. */
   readonly signal: AbortSignal;
-  /** The button that adds a row to the list at a path. */
-  readonly adder: (path: string) => HTMLElement | null;
   /** Called after rows have come, gone or moved. */
   readonly changed: () => void;
 }
@@ -226,7 +211,7 @@ export type RowsFeature = (context: RowsContext) => BoundTemplates;
  * @example
  * bindForm(form, gate, { rows: templateRows });
  */
-export const templateRows: RowsFeature = ({ form, gate, signal, adder, changed }) => {
+export const templateRows: RowsFeature = ({ form, gate, signal, changed }) => {
   const lists = new Map<HTMLTemplateElement, BoundRows>();
   const clicked = (event: Event): void => {
     const button = (event.target as Element).closest('[data-gate-add], [data-gate-remove], [data-gate-move]');
@@ -240,8 +225,7 @@ export const templateRows: RowsFeature = ({ form, gate, signal, adder, changed }
     if (!rows) return;
     // Such a button never submits, whatever its type.
     event.preventDefault();
-    if (added === null) rows.act(row!, button, adder(rows.path));
-    else rows.add();
+    rows.act(button, added === null ? row : null);
   };
   form.getRootNode().addEventListener('click', clicked, { signal });
   return {

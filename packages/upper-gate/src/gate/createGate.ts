@@ -296,6 +296,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
         submission.abort();
         store.edits += 1;
         store.anyRevealed = false;
+        store.news = 'reset';
         root.restart(values, values !== undefined, true);
       }),
     rebase: (values: unknown) => store.change(() => root.rebase(values)),

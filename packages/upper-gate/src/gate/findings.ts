@@ -58,6 +58,11 @@ export class NodeFindings {
     return findingsOf(this.#stored.filter(isError));
   }
 
+  /** Those that async rules answered. */
+  get answers(): readonly Finding[] {
+    return findingsOf(this.#stored.filter(({ source }) => (source as Partial<NodeReport>).isAsync));
+  }
+
   /** Whether reading or a sync rule found an error. */
   get hasSyncErrors(): boolean {
     return this.#stored.some((stored) => isError(stored) && !isAdded(stored) && !(stored.source as Partial<NodeReport>).isAsync);

@@ -2,48 +2,96 @@
 
 import { blocks } from '../schema/severity.ts';
 import type { Finding } from '../schema/finding.ts';
-import type { BaseNode, Connection } from './node.ts';
+import type { BaseNode, Connection, Placed } from './node.ts';
 
-/** Moves the focus to one field. @returns whether it could be moved */
-export function focusNode(node: BaseNode): boolean {
-  return inDocumentOrder([...(node.connections ?? [])]).some((connection) => moveTo(node, connection));
-}
+/** Moves the focus to one field. What hides it is opened. @returns whether it could be moved */
+export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(node));
 
 /**
  * Moves the focus to the first field with an error, as the user sees the page: in document order where connections have
- * elements, else in schema order. What cannot take the focus is skipped.
+ * elements, else in schema order. As browsers do, it passes over what cannot take the focus; only if there is nothing else,
+ * what hides a field is opened.
  *
  * @returns whether it could be moved
  */
-export function focusFirstError(root: BaseNode): boolean {
-  return inDocumentOrder(connectionsOfErrors(root)).some(({ node, focus }) => moveTo(node, { focus }));
+export const focusFirstError = (root: BaseNode): boolean => focusFirst(connectionsOfErrors(root));
+
+/** Moves the focus to the first field at a node or below. @returns whether it could be moved */
+export function focusBelow(root: BaseNode): boolean {
+  const all: NodeConnection[] = [];
+  root.forEach((node) => all.push(...connectionsAt(node)));
+  return focusFirst(all);
+}
+
+interface NodeConnection {
+  readonly node: BaseNode;
+  readonly connection: Connection;
+  readonly element: Connection['element'];
+}
+
+function focusFirst(found: NodeConnection[]): boolean {
+  const all = inDocumentOrder(found);
+  return all.some((each) => moveTo(each, false)) || all.some(showAndMoveTo);
 }
 
 /** A connection that throws could not take the focus. */
-function moveTo(node: BaseNode, { focus }: Connection): boolean {
+const moveTo = ({ node, connection: { focus } }: NodeConnection, opens: boolean): boolean =>
+  focus !== undefined && attempt(node, () => focus(opens));
+
+/** Opens what is around a field, the outermost first, and moves the focus there: now, or once that is drawn. */
+function showAndMoveTo(target: NodeConnection): boolean {
+  const isShown = show(target.node);
+  if (moveTo(target, true)) return true;
+  if (isShown) target.node.kit.clock.setTimeout(() => moveTo(target, true), 0);
+  return isShown;
+}
+
+/** @returns whether something was shown of a node, or around it */
+function show(node: BaseNode): boolean {
+  const isShownAround = node.parent !== undefined && show(node.parent);
+  const shows = [...(node.connections ?? [])].map((connection) => connection.show).filter((each) => each !== undefined);
+  return shows.filter((each) => attempt(node, each)).length > 0 || isShownAround;
+}
+
+/** @returns whether a callback of the author's did what it is for; not if it says `false`, or throws */
+function attempt(node: BaseNode, callback: () => unknown): boolean {
   try {
-    return focus() !== false;
+    return callback() !== false;
   } catch (error) {
     node.fault(error, 'focus');
     return false;
   }
 }
 
-function connectionsOfErrors(node: BaseNode): (Connection & { readonly node: BaseNode })[] {
+const connectionsAt = (node: BaseNode): NodeConnection[] =>
+  [...(node.connections ?? [])].map((connection) => ({ node, connection, element: connection.element }));
+
+function connectionsOfErrors(node: BaseNode): NodeConnection[] {
   if (node.errors === 0) return [];
   // The form itself is no field: its connection is the last resort.
-  const own = node.parent && node.findings.some(blocks) ? [...(node.connections ?? [])] : [];
-  return [...own.map((connection) => ({ ...connection, node })), ...node.children.flatMap(connectionsOfErrors)];
+  const own = node.parent && node.findings.some(blocks) ? connectionsAt(node) : [];
+  return [...own, ...node.children.flatMap(connectionsOfErrors)];
 }
 
 const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
 
+/** An element, and the hosts of the shadow roots around it, the innermost first. */
+function* hostsOf(element: Placed): Iterable<Placed> {
+  for (let at: Placed | undefined = element; at !== undefined; at = (at.getRootNode?.() as { host?: Placed } | undefined)?.host) yield at;
+}
+
+/** Whether one element stands before another; across shadow roots, by their hosts. */
+function isBefore(a: Placed, b: Placed): boolean {
+  for (const one of hostsOf(a))
+    for (const other of hostsOf(b))
+      if (one !== other && one.getRootNode?.() === other.getRootNode?.())
+        return (one.compareDocumentPosition(other as never) & FOLLOWING) > 0;
+  return false;
+}
+
 /** Sorts what has elements as these stand in the document. */
 export function inDocumentOrder<T extends Pick<Connection, 'element'>>(items: T[]): T[] {
-  return items.sort((a, b) => {
-    if (!a.element || !b.element || a.element === b.element) return 0;
-    return a.element.compareDocumentPosition(b.element as never) & FOLLOWING ? -1 : 1;
-  });
+  return items.sort(({ element: a }, { element: b }) => (!a || !b || a === b ? 0 : isBefore(a, b) ? -1 : 1));
 }
 
 /** All findings at a node and below, in schema order: those of a whole behind those of its parts. */

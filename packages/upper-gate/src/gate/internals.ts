@@ -11,10 +11,12 @@ const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
 
 /** What a binding does for the form element. */
 export interface FormLink {
-  /** Has screen readers say something when they have finished what they are saying. */
-  announce(text: string): void;
+  /** Announces what the line of the form says now, unless it has the focus. */
+  announceLine(text: string): void;
   /** The user leaves a field: waits while the pointer is held down. */
-  leaveAfterPointer(leave: () => void): void;
+  leave(field: { readonly path: string; leave(): void }): void;
+  /** The id of an element, which nobody sees, with the word "required": for descriptions. */
+  readonly requiredId: string;
 }
 
 /** The internals of a gate. */

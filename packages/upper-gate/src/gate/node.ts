@@ -13,11 +13,19 @@ import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import { NodeFindings } from './findings.ts';
 import type { NodeReport } from './report.ts';
 
+/** What is needed of an element, to tell where it stands. */
+export interface Placed {
+  compareDocumentPosition(other: never): number;
+  getRootNode?(): unknown;
+}
+
 /** How to move the focus to a field; `element` lets several be visited in document order. */
 export interface Connection {
-  /** Moves the focus there. `false`: it could not be moved. */
-  readonly focus: () => unknown;
-  readonly element?: { compareDocumentPosition(other: never): number } | undefined;
+  /** Moves the focus there. `opens`: closed parts of the page around it are to be opened. `false`: it could not be moved. */
+  readonly focus?: (opens: boolean) => unknown;
+  readonly element?: Placed | undefined;
+  /** Shows what hides the field, or a group around it: opens a tab, a dialog. `false`: there was nothing to open. */
+  readonly show?: () => unknown;
 }
 
 const NOTHING: readonly never[] = [];

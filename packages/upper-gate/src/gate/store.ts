@@ -6,7 +6,7 @@
 import type { Fault } from '../evaluate/evaluation.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
-import type { BaseNodeClass, FormClock, Job, LiveNode, NodeClass, NodeKit, Report } from '../schema/kit.ts';
+import type { BaseNodeClass, FormClock, Job, LiveNode, News, NodeClass, NodeKit, Report } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { Order, Reporter, Stage } from '../schema/verdict.ts';
 import { LiveCondition } from './condition.ts';
@@ -33,6 +33,7 @@ export class FormStore implements NodeKit<Part> {
   root!: BaseNode;
   edits = 0;
   moves = 0;
+  news: News | undefined;
   rearrangedLists = 0;
   isFollowed = false;
   sent: Map<LiveNode, unknown> | undefined;

@@ -66,4 +66,13 @@ export const ar = /* @__PURE__ */ catalogue({
     many: '# حقلًا بحاجة إلى مراجعة',
     other: '# حقل بحاجة إلى مراجعة',
   },
+  required: 'مطلوب',
+  checking: 'يجري التحقق من {label}',
+  sending: 'جارٍ الإرسال',
+  sent: 'تم الإرسال',
+  stillRefused: 'لم يُرسل بعد. {summary}',
+  reset: 'أعيد ضبط النموذج',
+  rowAdded: 'أضيف {label} {row}',
+  rowRemoved: 'حذف {label} {row}',
+  rowMoved: 'نُقل {label} {row} إلى الموضع {to}',
 });

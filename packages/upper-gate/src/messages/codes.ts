@@ -25,8 +25,14 @@ export type Code =
   | 'refused'
   | 'failed';
 
-/** Texts that belong to no finding: a counter, the heading of the summary. */
-export type Wording = 'count' | 'summary';
+/**
+ * Texts that belong to no finding: a counter, the heading of the summary, the word "required", and what is announced to those
+ * who do not see the page.
+ */
+export type Wording = 'count' | 'summary' | 'required' | Announcement;
+
+/** What is announced: progress of the form, and rows that come and go. */
+export type Announcement = 'checking' | 'sending' | 'sent' | 'stillRefused' | 'reset' | 'rowAdded' | 'rowRemoved' | 'rowMoved';
 
 /** The kinds of field that say in their own words what to enter (`badInput`). */
 export type ReadKind = 'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color';

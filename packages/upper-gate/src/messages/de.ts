@@ -59,4 +59,13 @@ export const de = /* @__PURE__ */ catalogue({
   failed: 'Das Formular konnte nicht gesendet werden. Bitte noch einmal versuchen',
   count: '{used} von {max}',
   summary: { one: 'Eine Angabe bitte noch einmal ansehen', other: '# Angaben bitte noch einmal ansehen' },
+  required: 'Pflichtangabe',
+  checking: '{label} wird geprüft',
+  sending: 'Wird gesendet',
+  sent: 'Gesendet',
+  stillRefused: 'Noch nicht gesendet. {summary}',
+  reset: 'Das Formular wurde zurückgesetzt',
+  rowAdded: '{label} {row} hinzugefügt',
+  rowRemoved: '{label} {row} entfernt',
+  rowMoved: '{label} {row} steht jetzt an Stelle {to}',
 });

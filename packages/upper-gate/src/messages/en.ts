@@ -110,3 +110,14 @@ export const failed = (): string => 'This could not be sent. Try again';
 export const count = ({ used, max }: P): string => `${number(used)} of ${number(max)}`;
 /** Belongs to no finding: the heading of the summary of all errors. */
 export const summary = ({ count }: P): string => `Check ${counted(count, 'entry', 'entries')}`;
+/** Belongs to no finding: what a group of boxes is, of which one must be ticked. */
+export const required = (): string => 'required';
+// Belong to no finding: what is announced to those who do not see the page.
+export const checking = ({ label }: P): string => `Checking ${label}`;
+export const sending = (): string => 'Sending';
+export const sent = (): string => 'Sent';
+export const stillRefused = ({ summary }: P): string => `Still not sent. ${String(summary)}`;
+export const reset = (): string => 'The form was reset';
+export const rowAdded = ({ label, row }: P): string => `${label} ${number(row)} added`;
+export const rowRemoved = ({ label, row }: P): string => `${label} ${number(row)} removed`;
+export const rowMoved = ({ label, row, to }: P): string => `${label} ${number(row)} moved to ${number(to)}`;

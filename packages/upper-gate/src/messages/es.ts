@@ -59,4 +59,13 @@ export const es = /* @__PURE__ */ catalogue({
   failed: 'No se ha podido enviar. Inténtelo de nuevo',
   count: '{used} de {max}',
   summary: { one: '# dato por revisar', other: '# datos por revisar' },
+  required: 'obligatorio',
+  checking: 'Comprobando {label}',
+  sending: 'Enviando',
+  sent: 'Enviado',
+  stillRefused: 'Sigue sin enviarse. {summary}',
+  reset: 'Se ha restablecido el formulario',
+  rowAdded: '{label} {row}: añadido',
+  rowRemoved: '{label} {row}: eliminado',
+  rowMoved: '{label} {row}: ahora en la posición {to}',
 });

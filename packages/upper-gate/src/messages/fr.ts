@@ -59,4 +59,13 @@ export const fr = /* @__PURE__ */ catalogue({
   failed: 'L’envoi a échoué. Réessayez',
   count: '{used} sur {max}',
   summary: { one: '# réponse à revoir', other: '# réponses à revoir' },
+  required: 'obligatoire',
+  checking: 'Vérification de {label}',
+  sending: 'Envoi en cours',
+  sent: 'Envoyé',
+  stillRefused: 'Toujours pas envoyé. {summary}',
+  reset: 'Le formulaire a été réinitialisé',
+  rowAdded: '{label} {row} : ajout effectué',
+  rowRemoved: '{label} {row} : suppression effectuée',
+  rowMoved: '{label} {row} : maintenant en position {to}',
 });

@@ -59,4 +59,13 @@ export const ja = /* @__PURE__ */ catalogue({
   failed: '送信できませんでした。もう一度お試しください',
   count: '{used}/{max}',
   summary: { other: '# 件の入力をもう一度ご確認ください' },
+  required: '必須',
+  checking: '{label}を確認しています',
+  sending: '送信しています',
+  sent: '送信しました',
+  stillRefused: 'まだ送信されていません。{summary}',
+  reset: 'フォームを元に戻しました',
+  rowAdded: '{label} {row} を追加しました',
+  rowRemoved: '{label} {row} を削除しました',
+  rowMoved: '{label} {row} を {to} 番目に移動しました',
 });

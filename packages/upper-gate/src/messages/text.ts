@@ -57,12 +57,13 @@ export const textOf = (texts: Texts | undefined, code: string): Text | undefined
  * @returns the sentence, plain text: never HTML; the label if a function throws (with a warning in development)
  */
 export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue): string {
+  const isolate = isolator(catalogue?.locale ?? params.locale);
   if (typeof text !== 'function')
     return inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
-      Object.hasOwn(params, name) ? String(params[name]) : slot,
+      Object.hasOwn(params, name) ? isolate(params[name]) : slot,
     );
   try {
-    return text(params);
+    return text(isolate === String ? params : isolated(params, isolate));
   } catch (error) {
     // A finding must not be lost over its words.
     warnOnce(text, () => [
@@ -71,6 +72,26 @@ export function formatText(text: Text, params: MessageParams, catalogue?: Catalo
     return params.label;
   }
 }
+
+/** The languages that are written from right to left. */
+const RIGHT_TO_LEFT = /^(ar|ckb|dv|fa|he|ks|ps|sd|ug|ur|yi)\b/;
+
+/**
+ * What is put into a text of a language. Within a text from right to left it keeps its own direction, so that `OT-1204` does
+ * not fall apart (Unicode Standard Annex 9: first strong isolate).
+ */
+const isolator = (locale = 'en'): ((value: unknown) => string) =>
+  RIGHT_TO_LEFT.test(locale)
+    ? (value) => (typeof value === 'string' && /^[^\u2068]/.test(value) ? `\u2068${value}\u2069` : String(value))
+    : String;
+
+/** The params that a message quotes. */
+const QUOTED = ['label', 'otherLabel', 'file', 'accept', 'name'];
+
+const isolated = (params: MessageParams, isolate: (value: unknown) => string): MessageParams => ({
+  ...params,
+  ...Object.fromEntries(QUOTED.filter((name) => typeof params[name] === 'string').map((name) => [name, isolate(params[name])])),
+});
 
 /** The text of a label in the language of a catalogue. */
 export const inLanguage = (label: Label, catalogue: Catalogue | undefined): string =>

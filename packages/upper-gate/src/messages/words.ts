@@ -53,6 +53,19 @@ export interface Words {
   readonly count: string;
   /** What stands above a list of all errors. */
   readonly summary: Forms;
+  /** What a group of boxes is, of which one must be ticked. */
+  readonly required: string;
+  readonly checking: string;
+  readonly sending: string;
+  readonly sent: string;
+  /** `{summary}`: what stands above a list of all errors. */
+  readonly stillRefused: string;
+  readonly reset: string;
+  /** `{label}` of the list, number of the `{row}`. */
+  readonly rowAdded: string;
+  readonly rowRemoved: string;
+  /** `{to}`: its number by now. */
+  readonly rowMoved: string;
 }
 
 /** Makes the catalogue of a language. */
@@ -66,8 +79,18 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
   const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
     beyond === undefined ? [typeof limit === 'string' ? moment : number, shown(locale, limit)] : [open, shown(locale, beyond)];
   const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, failed, fileType } = words;
+  const { required, checking, sending, sent, stillRefused, reset, rowAdded, rowRemoved, rowMoved } = words;
   return {
     locale,
+    required,
+    checking,
+    sending,
+    sent,
+    stillRefused,
+    reset,
+    rowAdded,
+    rowRemoved,
+    rowMoved,
     notAllowed,
     patternMismatch,
     differs,

@@ -4,6 +4,7 @@ import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import {
   attach,
+  describe,
   followPath,
   leave,
   partsOf,
@@ -62,9 +63,12 @@ export interface GateField<N extends Node = Node> {
   readonly set: (value: unknown) => void;
 }
 
-/** An element for each finding. */
+/** An element for each finding, with a blank between, so that they read apart. */
 export const messageElements = (findings: readonly Pick<Finding, 'message' | 'severity'>[]): ReactNode =>
-  findings.map(({ message, severity }, index) => createElement('span', { key: index, 'data-gate-severity': severity }, message));
+  findings.flatMap(({ message, severity }, index) => [
+    index > 0 && ' ',
+    createElement('span', { key: index, 'data-gate-severity': severity }, message),
+  ]);
 
 /**
  * A field of a form. The component renders again when the field changes, and for nothing else.
@@ -123,6 +127,9 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
       },
     };
   }, [gate, handle]);
+
+  // Once it is drawn, it is known which of the parts are there.
+  useEffect(() => describe(gate, handle));
 
   const { ids, control, type, multiple, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
   return {

@@ -1,7 +1,7 @@
 // The rows of a list.
 
-import { useMemo, type ReactNode, type RefCallback } from 'react';
-import { attach, idPrefixOf, subscribePath } from '../binding/index.ts';
+import { useEffect, useMemo, type ReactNode, type RefCallback } from 'react';
+import { attach, describe, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
@@ -19,7 +19,9 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
   /** For the element that is to hold these messages. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };
   /** For what takes the focus when the list is refused: the button that adds a row. */
-  readonly button: { readonly type: 'button'; readonly ref: RefCallback<HTMLElement> };
+  readonly button: { readonly type: 'button'; readonly ref: RefCallback<HTMLElement>; readonly 'aria-describedby': string | undefined };
+  /** For the element that holds the list's hint, which describes the button. */
+  readonly hint: { readonly id: string; readonly children: string | undefined };
 }
 
 /**
@@ -41,6 +43,10 @@ export function useGateList(gate: AnyGate, path: string): GateList {
   const rows = useSlice(source, () => gate.list(path).rows);
   const shown = useSlice(source, () => handle.shown);
   const label = useSlice(source, () => handle.label);
+  const hint = useSlice(source, () => handle.hint);
+  useEffect(() => describe(gate, handle));
+  const ids = idsOf(idPrefixOf(gate), path);
+  const describedBy = [...(hint === undefined ? [] : [ids.hint]), ...(shown.length > 0 ? [ids.messages] : [])].join(' ');
   const button = useMemo(() => {
     let undo: (() => void) | undefined;
     const ref = (element: HTMLElement | null): void => {
@@ -53,8 +59,9 @@ export function useGateList(gate: AnyGate, path: string): GateList {
     rows,
     label,
     shown,
-    messages: { id: `${idPrefixOf(gate)}-${path}-messages`, 'data-gate-messages': path, children: messageElements(shown) },
-    button,
+    hint: { id: ids.hint, children: hint },
+    messages: { id: ids.messages, 'data-gate-messages': path, children: messageElements(shown) },
+    button: { ...button, 'aria-describedby': describedBy || undefined },
     add: (value, at) => list.add(value, at),
     remove: (index) => list.remove(index),
     move: (from, to) => list.move(from, to),

@@ -1,7 +1,16 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
 import { useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
-import { focusFilled, followRefusals, idPrefixOf, lineMessages, summaryHeading, type ShownError } from '../binding/index.ts';
+import {
+  announceLine,
+  focusFilled,
+  followRefusals,
+  idPrefixOf,
+  lineMessages,
+  summaryHeading,
+  textOf,
+  type ShownError,
+} from '../binding/index.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
@@ -28,7 +37,6 @@ export interface GateSummary {
   /** To spread on an element for what is wrong with the form as a whole; a form needs one. */
   readonly line: {
     readonly ref: RefCallback<HTMLElement>;
-    readonly role: 'alert';
     readonly tabIndex: -1;
     readonly 'data-gate-messages': '';
     readonly children: ReactNode;
@@ -48,6 +56,8 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const heading = useSlice(gate, () => summaryHeading(gate, left().errors.length));
   const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
   const inLine = useSlice(gate, () => lineMessages(gate, left(), elements.current.place != null));
+  const lineText = textOf(inLine);
+  useEffect(() => announceLine(gate, lineText), [gate, lineText]);
   const wanted = useRef(false);
   const focus = (): boolean => focusFilled(elements.current.place, elements.current.line);
   useEffect(
@@ -86,7 +96,6 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     }),
     line: {
       ref: refs.line,
-      role: 'alert',
       tabIndex: -1,
       'data-gate-messages': '',
       children: messageElements(inLine),

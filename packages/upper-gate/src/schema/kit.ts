@@ -234,6 +234,8 @@ export interface NodeKit<P> extends Kit {
    */
   beginEdit(node: LiveNode): boolean;
   end(): void;
+  /** What happened last that no state tells afterwards; whoever follows the form takes it. */
+  news: News | undefined;
   /** How many lists have other rows than the saved ones. */
   rearrangedLists: number;
   /** Rows have moved: paths are others. */
@@ -247,6 +249,10 @@ export interface NodeKit<P> extends Kit {
   /** What a callback sees of fields under names. */
   view(keys: readonly string[], readKey: (key: string) => unknown): object;
 }
+
+/** A row came (`from` is undefined), went (`to` is undefined) or moved; or the form was reset. */
+export type News =
+  'reset' | { readonly list: LiveNode; readonly row: LiveNode; readonly from: number | undefined; readonly to: number | undefined };
 
 /** Attaches a rule to a live form. `R` is the type of rules. @param target what it reports on @param scope what it may read */
 export type AttachRule<R> = (rule: R, target: LiveNode, scope: LiveNode, order: Order) => void;

@@ -6,9 +6,12 @@ import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
-import { UNREADABLE_INPUT, isControl, isFilled, readControls, same, writeControls } from './controls.ts';
+import type { BaseNode } from '../gate/node.ts';
+import { UNREADABLE_INPUT, chosenWith, isCheckbox, isControl, isFilled, isGroup, readControls, same, writeControls } from './controls.ts';
+import { describedElements } from './describe.ts';
 import { focusIn } from './focus.ts';
-import { fieldStatus, announceAnswers, type FieldStatus } from './status.ts';
+import { fieldStatus, type FieldStatus } from './status.ts';
+import { WHOLES } from './wholes.ts';
 
 /** The attributes of a control. */
 export interface ControlAttributes {
@@ -17,7 +20,8 @@ export interface ControlAttributes {
   readonly required: boolean;
   readonly disabled: boolean | undefined;
   readonly 'aria-describedby': string | undefined;
-  readonly 'aria-invalid': true | undefined;
+  /** Said also where nothing is wrong: custom validity alone would read as invalid from the start. */
+  readonly 'aria-invalid': boolean;
   readonly 'data-gate-state': FieldStatus;
 }
 
@@ -44,16 +48,21 @@ export interface FieldsetAttributes {
   readonly 'data-gate-required': string | undefined;
 }
 
+/** The ids of the elements of a field. */
+export function idsOf(prefix: string, path: string) {
+  const id = `${prefix}-${path}`;
+  return { id, hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
+}
+
 /** The parts of one field, as attributes. */
 export function partsOf(gate: object, { kind }: Handle, state: FieldState, disabled: boolean | undefined) {
   const { path, hint, shown, counter, required, raw } = state;
-  const id = `${internalsOf(gate).idPrefix}-${path}`;
-  const ids = { hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
+  const { id, ...ids } = idsOf(internalsOf(gate).idPrefix, path);
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
     .filter(Boolean)
     .join(' ');
   const says = fieldStatus(state);
-  const invalid = shown.some(blocks) || undefined;
+  const invalid = shown.some(blocks);
   const described = describedBy || undefined;
   const control: ControlAttributes = {
     id,
@@ -126,14 +135,13 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
     // Half a date dispatches no event, so it is read when the user leaves.
     if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(UNREADABLE_INPUT);
   }
-  const blur = (): void => handle.leave();
   const { form } = internalsOf(gate);
-  if (form) form.leaveAfterPointer(blur);
-  else blur();
+  if (form) form.leave(handle);
+  else handle.leave();
 }
 
 /**
- * Ties an element to a field: focus, native validity, answers told to screen readers. What the person typed before the
+ * Ties an element to a field: focus and native validity. What the person typed before the
  * script ran is kept, as an edit.
  *
  * @param target the element, or what a component hands out in its place: something that takes the focus
@@ -155,15 +163,51 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     else if (handle.kind === 'boolean') handle.set(checked);
     else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(handle, value, checked));
   }
-  const heard = announceAnswers((text) => internalsOf(gate).form?.announce(text));
   const follow = (): void => {
     const { state } = handle;
     const message = state.errors[0]?.message ?? '';
     const native = control as Partial<HTMLInputElement> | undefined;
     if (native?.validationMessage !== message) native?.setCustomValidity?.(message);
-    heard(state);
   };
   follow();
-  const undo = [handle.subscribe(follow), handle.connect({ element, focus: () => focusIn(element) })];
+  // Of radios the chosen one: the first of them stands for all.
+  const focus = (opens: boolean): boolean => focusIn((control && chosenWith(control)) ?? element, opens);
+  const undo = [handle.subscribe(follow), handle.connect({ element, focus })];
+  describe(gate, handle);
   return () => undo.forEach((each) => each());
+}
+
+/** The ids that were added to what describes an element. */
+const added = new WeakMap<Element, readonly string[]>();
+
+/**
+ * Has the elements of a field, which are on the page by now, described by what is there: by the ids of the hint, the counter
+ * and the messages that somebody has drawn. To be called after each drawing.
+ */
+export function describe(gate: object, handle: Handle): void {
+  const { store, form, idPrefix } = internalsOf(gate);
+  const { path, hint, counter, shown, required } = handle.state;
+  const connections = (store.find(path) as BaseNode | undefined)?.connections ?? [];
+  const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
+  const controls = elements.filter(isControl);
+  const isGrouped = controls.length > 0 && isGroup(controls, handle.kind);
+  const ids = idsOf(idPrefix, path);
+  // Boxes of which one must be ticked cannot say so themselves.
+  const word = form && required && isGrouped && isCheckbox(controls[0]!) && form.requiredId;
+  const wanted = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages];
+  // A list, or a group, has no control: what takes its focus is described.
+  const isWhole = WHOLES.includes(handle.kind);
+  for (const element of isWhole ? elements : describedElements(controls, isGrouped)) {
+    // (Vue attaches elements before they are on the page.)
+    if (!element.isConnected) continue;
+    const root = element.getRootNode() as Document | ShadowRoot;
+    const there = wanted.filter((id): id is string => typeof id === 'string' && root.getElementById(id) !== null);
+    const before = element.getAttribute('aria-describedby') ?? '';
+    const ours = [...Object.values(ids), ...(added.get(element) ?? [])];
+    const now = [...before.split(/\s+/).filter((id) => id !== '' && !ours.includes(id)), ...there].join(' ');
+    added.set(element, there);
+    if (now === before) continue;
+    if (now === '') element.removeAttribute('aria-describedby');
+    else element.setAttribute('aria-describedby', now);
+  }
 }

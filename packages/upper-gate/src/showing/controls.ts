@@ -40,6 +40,15 @@ export const isCheckbox = (control: Control): control is HTMLInputElement => (co
 export const isGroup = (controls: readonly Control[], kind: string): boolean =>
   isRadio(controls[0]!) || (kind === 'choices' && isCheckbox(controls[0]!));
 
+/** Of a radio or box that is not ticked: the one of the same name that is. */
+export function chosenWith(control: Control): HTMLInputElement | undefined {
+  if (!isRadio(control) && !isCheckbox(control)) return undefined;
+  const { form, name, type } = control;
+  return [...(form?.elements ?? [])].find(
+    (each): each is HTMLInputElement => each instanceof HTMLInputElement && each.name === name && each.type === type && each.checked,
+  );
+}
+
 /**
  * Stands for what a control shows but does not give away: `12e` in a number control, half a date. No kind can read it.
  */

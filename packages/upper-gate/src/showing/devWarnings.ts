@@ -18,7 +18,8 @@ export const tagOf = (element: Element): string => {
 const isLabelled = (control: Control): boolean =>
   ((control as HTMLInputElement).labels?.length ?? 0) > 0 ||
   ['aria-label', 'aria-labelledby', 'title'].some((name) => control.hasAttribute(name)) ||
-  control.closest('label') !== null;
+  // What is hidden from screen readers stands for something that is not, such as a select of a component kit.
+  control.closest('label, [aria-hidden=true]') !== null;
 
 function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<string> {
   for (const control of [...form.elements].filter(isControl)) {

@@ -8,7 +8,7 @@ import { internalsOf } from '../gate/internals.ts';
 import type { FormStore } from '../gate/store.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { summary } from '../messages/en.ts';
-import { isSeen } from './page.ts';
+import { isWithinReach } from './page.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 
@@ -55,6 +55,9 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
   return [...inDocumentOrder(found.filter(({ element }) => element)), ...found.filter(({ element }) => !element)];
 }
 
+/** How many errors are shown. */
+export const countErrors = (gate: AnyGate): number => shownErrors(gate).length;
+
 /** The rows around a field, counted from 1. */
 function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly string[] {
   const { parent } = node;
@@ -67,9 +70,13 @@ function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly s
 export const summaryHeading = (gate: AnyGate, count: number): string =>
   formatText(internalsOf(gate).store.catalogue?.['summary'] ?? summary, { label: '', count });
 
-/** Whether the person can be brought to an element: it is on the page, seen, and not disabled. */
+/** Whether something of the author's shows a field where it is hidden: it, or a group around it. */
+const canBeShown = (node: BaseNode | undefined): boolean =>
+  node !== undefined && ([...(node.connections ?? [])].some(({ show }) => show) || canBeShown(node.parent));
+
+/** Whether the person can be brought to an element: it is on the page, seen or within reach, and not disabled. */
 const isReachable = (element: Element | undefined): boolean =>
-  element !== undefined && element.isConnected && isSeen(element) && !element.matches(':disabled');
+  element !== undefined && element.isConnected && isWithinReach(element) && !element.matches(':disabled');
 
 /** What a summary lists, and what the line above the form says beside what is said of the form as a whole. */
 export interface OpenErrors {
@@ -98,7 +105,11 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     const errors = refused || left.errors.length > 0 ? shownErrors(gate) : NOTHING.errors;
     // Looked up once: it takes the layout of the page. Before there is script, nothing is known of it.
     if (refused && isWired)
-      lost = new Set(errors.filter(({ path, element }) => path !== '' && !isReachable(element)).map(({ path }) => path));
+      lost = new Set(
+        errors
+          .filter(({ path, element }) => path !== '' && !isReachable(element) && !canBeShown(store.find(path) as BaseNode | undefined))
+          .map(({ path }) => path),
+      );
     const strays: LineMessage[] = errors.filter(({ path }) => lost.has(path)).map(({ text }) => ({ message: text, severity: 'error' }));
     // What a component will draw is not there before the page is.
     for (const node of isWired ? unbound : [])
@@ -138,6 +149,9 @@ function collectUnbound(store: FormStore): Set<BaseNode> {
   store.observe((nodes) => nodes.forEach(note));
   return unbound;
 }
+
+/** Findings as they are read out. */
+export const textOf = (findings: readonly Pick<Finding, 'message'>[]): string => findings.map(({ message }) => message).join(' ');
 
 /** What the line above the form tells: what is said of the whole, and of fields out of reach; but nothing that a summary lists. */
 export function lineMessages(gate: AnyGate, { errors, unreachable }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {

@@ -1,6 +1,6 @@
 // Moving the focus to an element, or into it.
 
-import { hasFocus, isSeen } from './page.ts';
+import { hasFocus, isSeen, openAround } from './page.ts';
 
 const FOCUSABLE = ':is(input, select, textarea, button, [contenteditable], [tabindex], a[href]):not(:disabled, [type=hidden])';
 
@@ -11,8 +11,14 @@ export function focusFilled(...elements: readonly (HTMLElement | null | undefine
   return target !== undefined;
 }
 
-/** Focuses an element, or the first in it that takes the focus: a component's own control, also in its shadow root. @returns whether it could */
-export function focusIn(element: HTMLElement): boolean {
+/**
+ * Focuses an element, or the first in it that takes the focus: a component's own control, also in its shadow root.
+ *
+ * @param opens whether to open closed parts of the page around it
+ * @returns whether it could
+ */
+export function focusIn(element: HTMLElement, opens = false): boolean {
+  if (opens) openAround(element);
   const inside = [element.shadowRoot, element].flatMap((root) => [...(root?.querySelectorAll<HTMLElement>(FOCUSABLE) ?? [])]);
   for (const target of [element, ...inside]) {
     target.focus();

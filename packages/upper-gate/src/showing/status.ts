@@ -29,20 +29,3 @@ export function formStatus(state: GateState): 'idle' | 'pending' | 'error' | 'va
         ? 'valid'
         : 'idle';
 }
-
-/**
- * Announces the answer of an async rule: the user may be elsewhere on the page by then.
- *
- * @param announce announces a text, politely
- * @returns to be called with each state of the field
- */
-export function announceAnswers(announce: (text: string) => void): (state: FieldState) => void {
-  let awaited = false;
-  let announced = '';
-  return ({ pending, shown }) => {
-    const text = pending ? '' : shown.map(({ message }) => message).join(' ');
-    if (awaited && !pending && text !== '' && text !== announced) announce(text);
-    if (!pending) announced = text;
-    awaited = pending;
-  };
-}

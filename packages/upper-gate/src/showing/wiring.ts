@@ -1,12 +1,19 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
-// a line for screen readers, and leaving a field without moving what is under the pointer.
+// what is announced, where the focus stays, and leaving a field without moving what is under the pointer.
 
 import { DEV } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';
-import { AttributeWriter } from './attributes.ts';
+import type { BaseNode } from '../gate/node.ts';
+import { required } from '../messages/en.ts';
+import { formatText } from '../messages/text.ts';
+import { Announcements } from './announcements.ts';
+import { Announcer } from './announcer.ts';
+import { AttributeWriter, idOf } from './attributes.ts';
+import { FocusKeeper } from './focusKeeper.ts';
+import { hasFocus } from './page.ts';
 import { formStatus, isBusy } from './status.ts';
 
 export interface WiringHooks {
@@ -20,19 +27,25 @@ export interface WiringHooks {
 const USED =
   'elements append prepend contains addEventListener getRootNode querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
 
+/** How long it may take until the line has the focus, in milliseconds. */
+const LINE_DELAY = 100;
+
 export class FormWiring implements FormLink {
   readonly #form: HTMLFormElement;
   readonly #gate: AnyGate;
   readonly #attributes: AttributeWriter;
   readonly #hooks: WiringHooks;
-  readonly #live = makeLiveRegion();
+  readonly #announcer: Announcer;
+  readonly #announcements: Announcements;
+  readonly #keeper: FocusKeeper;
+  #word: HTMLElement | undefined;
   readonly #ended = new AbortController();
   readonly #unsubscribe: () => void;
   readonly #stopWarnings: () => void;
   #pointerDown = false;
   #busy = false;
   #status = '';
-  #announced = '';
+  #lineText = '';
 
   constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new AttributeWriter()) {
     const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
@@ -45,7 +58,9 @@ export class FormWiring implements FormLink {
     this.#hooks = hooks;
     this.#attributes = attributes;
     attributes.set(form, 'novalidate', '');
-    form.append(this.#live);
+    this.#announcer = new Announcer(form);
+    this.#keeper = new FocusKeeper(form, gate);
+    this.#announcements = new Announcements(gate, this.#announcer, (news) => this.#keeper.follow(news));
     const { signal } = this.#ended;
     form.addEventListener('submit', (event) => this.#submit(event), { signal });
     // The browser resets the controls only after this event.
@@ -64,26 +79,50 @@ export class FormWiring implements FormLink {
     this.#ended.abort();
     this.#unsubscribe();
     this.#stopWarnings();
-    this.#live.remove();
+    this.#announcements.undo();
+    this.#keeper.undo();
+    this.#announcer.undo();
+    this.#word?.remove();
     this.#attributes.restore();
     const internals = internalsOf(this.#gate);
     if (internals.form === this) internals.form = undefined;
   }
 
-  /** Has screen readers say something when they have finished what they are saying. */
-  announce(text: string): void {
-    // Each radio of a group hears the answer to their field.
-    if (text === this.#announced) return;
-    this.#announced = text;
-    this.#live.textContent = text;
-    setTimeout(() => (this.#announced = ''));
+  announceLine(text: string): void {
+    this.#lineText = text;
+    // The line is about to take the focus, then it is read anyway.
+    setTimeout(() => {
+      const isRead = [...this.#form.querySelectorAll('[data-gate-messages=""], [data-gate-summary]')].some(
+        (place) => hasFocus(place) && place.textContent.includes(text),
+      );
+      if (text !== '' && text === this.#lineText && !isRead && !this.#ended.signal.aborted)
+        this.#announcer.say(text, () => this.#lineText === text);
+    }, LINE_DELAY);
+    this.#announcer.update();
+  }
+
+  get requiredId(): string {
+    this.#word ??= document.createElement('span');
+    this.#word.hidden = true;
+    if (!this.#word.isConnected) this.#form.append(this.#word);
+    this.#writeWord();
+    return idOf(this.#word, this.#attributes);
+  }
+
+  #writeWord(): void {
+    const { catalogue } = internalsOf(this.#gate).store;
+    if (this.#word) this.#word.textContent = formatText(catalogue?.['required'] ?? required, { label: '' }, catalogue);
   }
 
   /**
    * The person leaves a field. While the pointer is held down, that waits: a message that appears between pressing and
    * letting go may move what is being clicked on.
    */
-  leaveAfterPointer(leave: () => void): void {
+  leave(field: { readonly path: string; leave(): void }): void {
+    const leave = (): void => {
+      field.leave();
+      this.#announcements.left(internalsOf(this.#gate).store.find(field.path) as BaseNode);
+    };
     if (!this.#pointerDown) return leave();
     const up = new AbortController();
     const letGo = (): void => {
@@ -111,6 +150,7 @@ export class FormWiring implements FormLink {
   #render(): void {
     const { state } = this.#gate;
     const busy = isBusy(state);
+    this.#writeWord();
     const says = formStatus(state);
     // Remembered: each access to a member of a form has the browser look through all controls for one of that name.
     if (says !== this.#status) this.#attributes.set(this.#form, 'data-gate-state', says);
@@ -123,12 +163,4 @@ export class FormWiring implements FormLink {
       if ((element as HTMLButtonElement).type === 'submit') this.#attributes.set(element, 'aria-disabled', busy ? 'true' : null);
     }
   }
-}
-
-/** A line that is read out, politely, and not seen. */
-function makeLiveRegion(): HTMLElement {
-  const region = document.createElement('div');
-  region.setAttribute('role', 'status');
-  region.style.cssText = 'position:absolute;width:1px;height:1px;margin:-1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap';
-  return region;
 }

@@ -3,6 +3,7 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import {
   attach,
+  describe,
   followPath,
   leave,
   partsOf,
@@ -113,6 +114,9 @@ export function useGateField(
     );
     onScopeDispose(() => options.disabled !== undefined && handle.value.setDisabled(false));
   }
+
+  // Once it is drawn, it is known which of the parts are there.
+  if (typeof document !== 'undefined') watch(state, () => describe(gate, handle.value), { flush: 'post' });
 
   // What the person typed before the script ran must not be overwritten when Vue takes over the server's HTML: until the
   // control is there, it is left alone; `attach` then has it hold the right value.

@@ -1,7 +1,7 @@
 // The rows of a list.
 
-import { computed } from 'vue';
-import { attach, idPrefixOf, subscribePath } from '../binding/index.ts';
+import { computed, watch } from 'vue';
+import { attach, describe, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
@@ -19,7 +19,11 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
   /** For the element that is to hold these messages, one for each of `shown`. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
   /** For what takes the focus when the list is refused: the button that adds a row. */
-  readonly button: { readonly type: 'button'; readonly ref: Ref };
+  readonly button: { readonly type: 'button'; readonly ref: Ref; readonly 'aria-describedby': string | undefined };
+  /** What is said of it beside its label. */
+  readonly hintText: string | undefined;
+  /** For the element that holds it, which describes the button. */
+  readonly hint: { readonly id: string };
 }
 
 /**
@@ -41,6 +45,12 @@ export function useGateList(gate: AnyGate, path: string): GateList {
     const of = handle.value;
     return { type: 'button', ref: tieRef((element) => attach(gate, of, element)) } as const;
   });
+  const hint = slice(subscribe, () => gate.field(path).hint);
+  const ids = idsOf(idPrefixOf(gate), path);
+  const describedBy = computed(() =>
+    [hint.value !== undefined && ids.hint, shown.value.length > 0 && ids.messages].filter(Boolean).join(' '),
+  );
+  watch([describedBy, handle], () => describe(gate, handle.value), { flush: 'post' });
   return {
     get rows() {
       return rows.value;
@@ -51,9 +61,13 @@ export function useGateList(gate: AnyGate, path: string): GateList {
     get label() {
       return label.value;
     },
-    messages: { id: `${idPrefixOf(gate)}-${path}-messages`, 'data-gate-messages': path },
+    get hintText() {
+      return hint.value;
+    },
+    hint: { id: ids.hint },
+    messages: { id: ids.messages, 'data-gate-messages': path },
     get button() {
-      return button.value;
+      return { ...button.value, 'aria-describedby': describedBy.value || undefined };
     },
     add: (value, at) => gate.list(path).add(value, at),
     remove: (index) => gate.list(path).remove(index),

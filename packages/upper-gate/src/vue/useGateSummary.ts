@@ -1,7 +1,16 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
-import { nextTick, onScopeDispose } from 'vue';
-import { focusFilled, followRefusals, idPrefixOf, lineMessages, summaryHeading, type ShownError } from '../binding/index.ts';
+import { nextTick, onScopeDispose, watch } from 'vue';
+import {
+  announceLine,
+  focusFilled,
+  followRefusals,
+  idPrefixOf,
+  lineMessages,
+  summaryHeading,
+  textOf,
+  type ShownError,
+} from '../binding/index.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
 import { tieRef, type Ref } from './element.ts';
@@ -26,7 +35,7 @@ export interface GateSummary {
   /** To bind to the link of an error, whose text is `error.text`. */
   readonly link: (error: ShownError) => { readonly href: string; readonly onClick: (event: Event) => void };
   /** To bind to an element for what is wrong with the form as a whole; a form needs one. */
-  readonly line: { readonly ref: Ref; readonly role: 'alert'; readonly tabindex: -1; readonly 'data-gate-messages': '' };
+  readonly line: { readonly ref: Ref; readonly tabindex: -1; readonly 'data-gate-messages': '' };
   /** What that element is to show. */
   readonly lineMessages: readonly Pick<Finding, 'message' | 'severity'>[];
 }
@@ -46,6 +55,11 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   let place: HTMLElement | undefined;
   let line: HTMLElement | undefined;
   const inLine = slice(subscribe, () => lineMessages(gate, follow(), place !== undefined));
+  watch(
+    () => textOf(inLine.value),
+    (text) => announceLine(gate, text),
+    { flush: 'post' },
+  );
   const focus = (): boolean => focusFilled(place, line);
   onScopeDispose(
     gate.root.connect({
@@ -83,7 +97,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
         error.focus();
       },
     }),
-    line: { ref: lineRef, role: 'alert', tabindex: -1, 'data-gate-messages': '' },
+    line: { ref: lineRef, tabindex: -1, 'data-gate-messages': '' },
     get lineMessages() {
       return inLine.value;
     },

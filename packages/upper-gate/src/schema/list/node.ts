@@ -99,13 +99,20 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     addRow(value: unknown, at = this.children.length): Row {
       const row = this.#createRow(value);
-      this.#edit([row], NOTHING, (rows) => rows.splice(Math.max(0, at), 0, row));
+      const to = Math.min(Math.max(0, at), this.children.length);
+      this.#edit([row], NOTHING, (rows) => {
+        rows.splice(to, 0, row);
+        this.kit.news = { list: this, row, from: undefined, to };
+      });
       return row;
     }
 
     removeRow(index: number): void {
       const row = this.rowAt(index);
-      this.#edit(NOTHING, [row], (rows) => rows.splice(index, 1));
+      this.#edit(NOTHING, [row], (rows) => {
+        rows.splice(index, 1);
+        this.kit.news = { list: this, row, from: index, to: undefined };
+      });
     }
 
     moveRow(from: number, to: number): void {
@@ -115,6 +122,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#edit(NOTHING, NOTHING, (rows) => {
         rows.splice(from, 1);
         rows.splice(to, 0, row);
+        this.kit.news = { list: this, row, from, to };
       });
     }
 

@@ -1,6 +1,23 @@
 // The form of the scenes: the same for React and Vue.
 
-import { boolean, choice, type Gate, group, keepDraft, list, type Node, type ProblemDetails, required, sameAs, text, variant } from 'upper-gate';
+import {
+  asyncCheck,
+  boolean,
+  choice,
+  choices,
+  type Gate,
+  group,
+  keepDraft,
+  length,
+  list,
+  type Node,
+  pattern,
+  type ProblemDetails,
+  required,
+  sameAs,
+  text,
+  variant,
+} from 'upper-gate';
 
 export const schema = group({
   name: text({ label: 'Name', hint: 'As painted' }, required()),
@@ -19,6 +36,29 @@ export const either = group({
 /** A form of 1,000 fields. */
 export const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));
 
+/** What is waited for, once a test holds it. */
+const held = (): Promise<void> | undefined => (globalThis as { held?: Promise<void> }).held;
+
+/** A form with everything that is heard: hints, a counter that nobody draws, two messages, groups, rows, a field that comes and goes. */
+export const heard = group({
+  name: text({ label: 'Name', hint: 'As painted' }, required(), length({ min: 6, max: 20 }), pattern(/\d$/, 'Ends with a digit')),
+  code: text(
+    'Code',
+    asyncCheck(
+      async (code: string) => {
+        await held();
+        return code === 'OT-1' ? { message: 'OT-1 is free', severity: 'notice' } : `${code} is taken`;
+      },
+      { debounce: 0 },
+    ),
+  ),
+  kit: choices({ label: 'Kit', hint: 'One at least' }, ['horn', 'lights'], required()),
+  side: choice('Side', ['port', 'starboard'], required()),
+  way: choice('Way', ['up', 'down']),
+  tug: text('Tug'),
+  crew: list({ label: 'Crew', hint: 'Two at most' }, text('Member', required()), length({ min: 1, max: 3 })),
+}).appliesWhen({ tug: ({ way }) => way === 'up' });
+
 /** How often each component has rendered. */
 export const renders: Record<string, number> = {};
 export const count = (name: string): void => void (renders[name] = (renders[name] ?? 0) + 1);
@@ -33,10 +73,17 @@ export type Answer = ProblemDetails & { readonly raw?: unknown };
 /** An action, on a server or not. */
 export async function book(before: Answer | undefined, data: FormData): Promise<Answer | undefined> {
   sent.push(`${before?.title} ${new URLSearchParams([...data] as [string, string][])}`);
-  await (globalThis as { held?: Promise<void> }).held;
+  await held();
   const name = data.get('name');
   if (name === 'Storm') throw new Error('The line is down');
   return name === 'Heron' ? { title: 'Refused', errors: [{ pointer: '/name', detail: 'Heron is taken' }] } : undefined;
+}
+
+/** The name alone, as a form. */
+export function formData({ name }: { readonly name: string }): FormData {
+  const data = new FormData();
+  data.set('name', name);
+  return data;
 }
 
 /** Keeps a draft of a form. */

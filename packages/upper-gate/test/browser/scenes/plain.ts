@@ -2,7 +2,7 @@
 
 import { createGate, type AnyGate } from 'upper-gate';
 import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
-import { book, draftIn, either, keep, many, schema, sent } from './forms.ts';
+import { book, draftIn, either, formData, heard, keep, many, schema, sent } from './forms.ts';
 
 export { draftIn, sent };
 
@@ -86,4 +86,23 @@ export function mountMany(root: Element): void {
   const gate = createGate(many);
   keep(gate);
   bindForm(root.querySelector('form')!, gate);
+}
+
+const radios = (name: string, values: readonly string[], type = 'radio'): string =>
+  values.map((value) => `<label><input type="${type}" name="${name}" value="${value}"> ${value}</label>`).join('');
+
+export function mountHeard(root: Element): void {
+  root.innerHTML = `<form><div data-gate-messages></div>
+    <p><label for="name">Name</label> <span data-gate-hint="name"></span> <input id="name" name="name"> <span data-gate-messages="name"></span></p>
+    ${field('code')}
+    <fieldset><legend>Kit</legend><span data-gate-hint="kit">One at least</span>${radios('kit', ['horn', 'lights'], 'checkbox')}<span data-gate-messages="kit"></span></fieldset>
+    <fieldset><legend>Course</legend>${radios('side', ['port', 'starboard'])}<span data-gate-messages="side"></span>${radios('way', ['up', 'down'])}</fieldset>
+    <p data-gate-applies="tug"><label for="tug">Tug</label> <input id="tug" name="tug"></p>
+    <fieldset><legend>Crew</legend><span data-gate-hint="crew"></span>
+      <template data-gate-rows="crew"><div><input name="" aria-label="Member"><button type="button" data-gate-move="up">Up</button><button type="button" data-gate-remove>Remove</button></div></template>
+      <span data-gate-messages="crew"></span><button type="button" data-gate-add="crew">Add</button></fieldset>
+    <button>Go</button><button type="reset">Reset</button></form>`;
+  const gate = createGate(heard, { submit: (data) => book(undefined, formData(data)) });
+  keep(gate);
+  bindForm(root.querySelector('form')!, gate, FEATURES);
 }

@@ -4,7 +4,7 @@ import { startTransition, StrictMode, useLayoutEffect, useState, version, type R
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
-import { book, count, draftIn, either, keep, many, renders, schema, sent, type Answer } from './forms.ts';
+import { book, count, draftIn, either, formData, heard, keep, many, renders, schema, sent, type Answer } from './forms.ts';
 
 export { draftIn, renders, sent };
 
@@ -233,4 +233,84 @@ function Together() {
 
 export function mountTogether(root: Element): void {
   createRoot(root).render(<Together />);
+}
+
+function Options({ gate, name, values }: { readonly gate: Gate<typeof heard>; readonly name: 'kit' | 'side' | 'way'; readonly values: readonly string[] }) {
+  const { hint, option, messages } = useGateField(gate, name);
+  return (
+    <>
+      <span {...hint} />
+      {values.map((value) => (
+        <label key={value}>
+          <input {...option(value)} /> {value}
+        </label>
+      ))}
+      <span {...messages} />
+    </>
+  );
+}
+
+function Tug({ gate }: { readonly gate: Gate<typeof heard> }) {
+  const { state, label, input } = useGateField(gate, 'tug');
+  return state.applies ? (
+    <p>
+      <label {...label} /> <input {...input} />
+    </p>
+  ) : null;
+}
+
+function HeardCrew({ gate }: { readonly gate: Gate<typeof heard> }) {
+  const { rows, add, remove, move, hint, messages, button } = useGateList(gate, 'crew');
+  return (
+    <fieldset>
+      <legend>Crew</legend>
+      <span {...hint} />
+      {rows.map((row, index) => (
+        <div key={row.key}>
+          <Field gate={gate} of={row.handle} />
+          <button type="button" onClick={() => move(index, index - 1)}>
+            Up
+          </button>
+          <button type="button" onClick={() => remove(index)}>
+            Remove
+          </button>
+        </div>
+      ))}
+      <span {...messages} />
+      <button {...button} onClick={() => add()}>
+        Add
+      </button>
+    </fieldset>
+  );
+}
+
+function Heard() {
+  const { gate, form } = useGate(heard, { submit: (data) => book(undefined, formData(data)) });
+  keep(gate);
+  const { line } = useGateSummary(gate);
+  const kit = useGateField(gate, 'kit');
+  return (
+    <form {...form}>
+      <div {...line} />
+      <Field gate={gate} of={gate.field('name')} />
+      <Field gate={gate} of={gate.field('code')} />
+      <fieldset {...kit.fieldset}>
+        <legend>Kit</legend>
+        <Options gate={gate} name="kit" values={['horn', 'lights']} />
+      </fieldset>
+      <fieldset>
+        <legend>Course</legend>
+        <Options gate={gate} name="side" values={['port', 'starboard']} />
+        <Options gate={gate} name="way" values={['up', 'down']} />
+      </fieldset>
+      <Tug gate={gate} />
+      <HeardCrew gate={gate} />
+      <button>Go</button>
+      <button type="reset">Reset</button>
+    </form>
+  );
+}
+
+export function mountHeard(root: Element): void {
+  createRoot(root).render(<Heard />);
 }

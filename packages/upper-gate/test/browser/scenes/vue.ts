@@ -3,10 +3,14 @@
 import type { AnyGate, Gate, Handle } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
-import { book, count, draftIn, either, keep, many, renders, schema, sent, type Answer } from './forms.ts';
+import { book, count, draftIn, either, formData, heard, keep, many, renders, schema, sent, type Answer } from './forms.ts';
 
 export { draftIn, renders, sent };
 type FormGate = Gate<typeof schema>;
+
+/** An element for each message, with a blank between. */
+const messageNodes = (shown: readonly { readonly message: string; readonly severity: string }[]) =>
+  shown.flatMap(({ message, severity }, i) => [i > 0 && ' ', h('span', { 'data-gate-severity': severity }, message)]);
 
 const Field = defineComponent(
   (props: { gate: AnyGate; of: Handle }) => {
@@ -14,16 +18,7 @@ const Field = defineComponent(
     return () => {
       const { state, label, hint, input, messages } = field;
       count(state.path);
-      return h('p', [
-        h('label', label, state.label),
-        h('span', hint, state.hint),
-        h('input', input),
-        h(
-          'span',
-          messages,
-          state.shown.map(({ message, severity }) => h('span', { 'data-gate-severity': severity }, message)),
-        ),
-      ]);
+      return h('p', [h('label', label, state.label), h('span', hint, state.hint), h('input', input), h('span', messages, messageNodes(state.shown))]);
     };
   },
   { props: ['gate', 'of'] },
@@ -51,11 +46,7 @@ const Summary = defineComponent(
     const summary = useGateSummary(props.gate);
     return () =>
       h(Fragment, [
-        h(
-          'div',
-          summary.line,
-          summary.lineMessages.map(({ message }) => message),
-        ),
+        h('div', summary.line, messageNodes(summary.lineMessages)),
         h('section', summary.place, [h('h2', summary.heading, summary.text), summary.errors.map((error) => h('a', summary.link(error), error.message))]),
       ]);
   },
@@ -152,8 +143,7 @@ export function mountLost(root: Element): void {
       const { gate, form } = useGate(schema);
       keep(gate);
       const summary = useGateSummary(gate);
-      const messages = () => summary.lineMessages.map(({ message }) => message).join('');
-      return () => h('form', form, [h('div', summary.line, messages()), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
+      return () => h('form', form, [h('div', summary.line, messageNodes(summary.lineMessages)), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
     }),
   ).mount(root);
 }
@@ -171,6 +161,63 @@ export function mountMany(root: Element): void {
           Object.keys(gate.root.raw as object).map((name) => h(Field, { key: name, gate, of: gate.field(name as never) })),
         );
       };
+    }),
+  ).mount(root);
+}
+
+const Options = defineComponent(
+  (props: { gate: Gate<typeof heard>; name: 'kit' | 'side' | 'way'; values: readonly string[] }) => {
+    const field = useGateField(props.gate, props.name);
+    return () => [
+      h('span', field.hint, field.state.hint),
+      ...props.values.map((value) => h('label', { key: value }, [h('input', field.option(value)), ` ${value}`])),
+      h('span', field.messages, messageNodes(field.state.shown)),
+    ];
+  },
+  { props: ['gate', 'name', 'values'] },
+);
+
+const HeardCrew = defineComponent(
+  (props: { gate: Gate<typeof heard> }) => {
+    const crew = useGateList(props.gate, 'crew');
+    return () =>
+      h('fieldset', [
+        h('legend', 'Crew'),
+        h('span', crew.hint, crew.hintText),
+        ...crew.rows.map((row, index) =>
+          h('div', { key: row.key }, [
+            h(Field, { gate: props.gate, of: row.handle }),
+            h('button', { type: 'button', onClick: () => crew.move(index, index - 1) }, 'Up'),
+            h('button', { type: 'button', onClick: () => crew.remove(index) }, 'Remove'),
+          ]),
+        ),
+        h('span', crew.messages, messageNodes(crew.shown)),
+        h('button', { ...crew.button, onClick: () => crew.add() }, 'Add'),
+      ]);
+  },
+  { props: ['gate'] },
+);
+
+export function mountHeard(root: Element): void {
+  createApp(
+    defineComponent(() => {
+      const { gate, form } = useGate(heard, { submit: (data) => book(undefined, formData(data)) });
+      keep(gate);
+      const summary = useGateSummary(gate);
+      const kit = useGateField(gate, 'kit');
+      const tug = useGateField(gate, 'tug');
+      return () =>
+        h('form', form, [
+          h('div', summary.line, messageNodes(summary.lineMessages)),
+          h(Field, { gate, of: gate.field('name') }),
+          h(Field, { gate, of: gate.field('code') }),
+          h('fieldset', kit.fieldset, [h('legend', 'Kit'), h(Options, { gate, name: 'kit', values: ['horn', 'lights'] })]),
+          h('fieldset', [h('legend', 'Course'), h(Options, { gate, name: 'side', values: ['port', 'starboard'] }), h(Options, { gate, name: 'way', values: ['up', 'down'] })]),
+          tug.state.applies && h('p', [h('label', tug.label, tug.state.label), h('input', tug.input)]),
+          h(HeardCrew, { gate }),
+          h('button', 'Go'),
+          h('button', { type: 'reset' }, 'Reset'),
+        ]);
     }),
   ).mount(root);
 }

@@ -1,0 +1,140 @@
+// What is announced to those who do not see the page: that a field is being checked, each new answer, what appears as a
+// field is left, how many errors a refusal found, rows that come, go and move, sending, sent, reset. Errors that take the
+// focus are read with it.
+
+import type { AnyGate } from '../gate/createGate.ts';
+import { shownOf } from '../gate/fieldState.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
+import type { Status } from '../gate/submission.ts';
+import type { Announcement } from '../messages/codes.ts';
+import { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused } from '../messages/en.ts';
+import { formatText, inLanguage, type MessageParams, type Text } from '../messages/text.ts';
+import type { News } from '../schema/kit.ts';
+import type { Announcer } from './announcer.ts';
+import { countErrors, summaryHeading, textOf } from './errors.ts';
+
+/** After how long it is said that a field is being checked, in milliseconds. */
+const PATIENCE = 1000;
+
+const TEXTS: Readonly<Record<Announcement, Text>> = { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused };
+
+/** Announces what happens in a form. */
+export class Announcements {
+  readonly #gate: AnyGate;
+  readonly #announcer: Announcer;
+  readonly #stop: () => void;
+  /** What is shown at fields, and what of it async rules have answered. */
+  readonly #shown = new Map<BaseNode, { readonly text: string; readonly answer: string }>();
+  /** The fields at which something appeared that was not said. */
+  readonly #unsaid = new Set<BaseNode>();
+  /** The timers of what is being checked. */
+  readonly #checking = new Map<BaseNode, unknown>();
+  #status: Status;
+  /** The number of the last edit at the last refusal. */
+  #refusedAt = -1;
+
+  constructor(gate: AnyGate, announcer: Announcer, onNews: (news: News) => void) {
+    const { store, submission } = internalsOf(gate);
+    this.#gate = gate;
+    this.#announcer = announcer;
+    this.#status = submission.status;
+    this.#stop = store.observe((nodes) => {
+      for (const node of nodes) {
+        this.#noteShown(node);
+        this.#noteChecking(node);
+      }
+      announcer.update();
+      this.#noteStatus();
+      const { news } = store;
+      store.news = undefined;
+      if (news === undefined) return;
+      this.#sayNews(news);
+      onNews(news);
+    });
+  }
+
+  /** The person has left a field: what appeared there meanwhile is said. */
+  left(node: BaseNode): void {
+    if (this.#unsaid.has(node)) this.#sayShown(node, this.#shown.get(node)!.text);
+  }
+
+  undo(): void {
+    this.#stop();
+    const { clock } = internalsOf(this.#gate).store;
+    for (const timer of this.#checking.values()) clock.clearTimeout(timer);
+  }
+
+  #say(name: Announcement, params: MessageParams, holds: () => boolean): void {
+    const { catalogue } = internalsOf(this.#gate).store;
+    this.#announcer.say(formatText(catalogue?.[name] ?? TEXTS[name], params, catalogue), holds);
+  }
+
+  #sayShown(node: BaseNode, text: string): void {
+    this.#unsaid.delete(node);
+    this.#announcer.say(text, () => this.#shown.get(node)?.text.includes(text) === true);
+  }
+
+  #noteShown(node: BaseNode): void {
+    const { findings, held, parent } = node;
+    const before = this.#shown.get(node);
+    // What is said of the form as a whole stands in its line.
+    if (parent === undefined || (findings.length === 0 && before === undefined)) return;
+    const { store, submission } = internalsOf(this.#gate);
+    const shown = shownOf(node, findings, store);
+    const text = textOf(shown);
+    if (text === (before?.text ?? '')) return;
+    const { answers } = held!;
+    const answer = textOf(shown.filter((finding) => answers.includes(finding)));
+    if (text === '') this.#shown.delete(node);
+    else this.#shown.set(node, { text, answer });
+    this.#unsaid.delete(node);
+    if (!node.connections?.size) return;
+    // What is found while a submission is checked is counted at its end.
+    if (answer !== '' && answer !== before?.answer && submission.status !== 'checking') this.#sayShown(node, answer);
+    else if (text !== '') this.#unsaid.add(node);
+  }
+
+  #noteChecking(node: BaseNode): void {
+    if (node.asyncRunners === undefined) return;
+    const isChecked = node.pending > 0;
+    if (isChecked === this.#checking.has(node)) return;
+    const { clock, catalogue } = internalsOf(this.#gate).store;
+    if (isChecked) {
+      const say = (): void => this.#say('checking', { label: inLanguage(node.part.label, catalogue) }, () => this.#checking.has(node));
+      this.#checking.set(node, clock.setTimeout(say, PATIENCE));
+    } else {
+      clock.clearTimeout(this.#checking.get(node));
+      this.#checking.delete(node);
+      this.#announcer.update();
+    }
+  }
+
+  #noteStatus(): void {
+    const { store, submission } = internalsOf(this.#gate);
+    const { status } = submission;
+    if (status === this.#status) return;
+    this.#status = status;
+    const holds = (): boolean => submission.status === status;
+    const params = { label: '' };
+    if (status === 'sending') this.#say('sending', params, holds);
+    else if (status === 'accepted') this.#say('sent', params, holds);
+    else if (status === 'refused') {
+      this.#unsaid.clear();
+      const summary = summaryHeading(this.#gate, countErrors(this.#gate));
+      if (this.#refusedAt === store.edits) this.#say('stillRefused', { ...params, summary }, holds);
+      else this.#announcer.say(summary, holds);
+      this.#refusedAt = store.edits;
+    }
+  }
+
+  #sayNews(news: News): void {
+    const { store } = internalsOf(this.#gate);
+    const { edits, moves, catalogue } = store;
+    if (news === 'reset') return this.#say('reset', { label: '' }, () => store.edits === edits);
+    const { list, from, to } = news;
+    const label = inLanguage((list as BaseNode).part.label, catalogue);
+    const params = { label, row: (from ?? to!) + 1, to: (to ?? 0) + 1 };
+    this.#say(from === undefined ? 'rowAdded' : to === undefined ? 'rowRemoved' : 'rowMoved', params, () => store.moves === moves);
+  }
+}

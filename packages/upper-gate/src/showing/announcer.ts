@@ -1,0 +1,57 @@
+// The line that screen readers read out, politely, and nobody sees. A text stands there as long as it holds and is the latest.
+
+interface Announcement {
+  readonly element: HTMLElement;
+  /** When it was said. */
+  readonly at: number;
+  readonly holds: () => boolean;
+}
+
+/** Until when a screen reader has taken a text, in milliseconds. */
+const READ_AFTER = 1000;
+
+export class Announcer {
+  readonly #region = makeLiveRegion();
+  #announced: readonly Announcement[] = [];
+
+  constructor(form: HTMLFormElement) {
+    form.append(this.#region);
+  }
+
+  /** Has a text read out when what is being said is over. @param holds whether it is still true; asked at each `update` */
+  say(text: string, holds: () => boolean): void {
+    const element = document.createElement('p');
+    element.textContent = text;
+    this.#region.append(element);
+    const at = performance.now();
+    // What was read out before is no news. What was said just now may not have been read yet.
+    this.#keep((said) => at - said.at < READ_AFTER);
+    this.#announced = [...this.#announced, { element, at, holds }];
+  }
+
+  /** Takes away what no longer holds. */
+  update(): void {
+    if (this.#announced.length > 0) this.#keep(({ holds }) => holds());
+  }
+
+  undo(): void {
+    this.#region.remove();
+  }
+
+  #keep(stays: (said: Announcement) => boolean): void {
+    this.#announced = this.#announced.filter((said) => {
+      const keeps = stays(said);
+      if (!keeps) said.element.remove();
+      return keeps;
+    });
+  }
+}
+
+function makeLiveRegion(): HTMLElement {
+  const region = document.createElement('div');
+  region.setAttribute('role', 'status');
+  // What comes is read, and not again what is there.
+  region.setAttribute('aria-atomic', 'false');
+  region.style.cssText = 'position:absolute;width:1px;height:1px;margin:-1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap';
+  return region;
+}

@@ -1,0 +1,102 @@
+// The focus stays where the person is as rows come, go and move, and as fields stop applying: it never falls to the start of
+// the page. Whatever draws the page does so after the gate has changed, so what to do is noted first and done then.
+
+import type { AnyGate } from '../gate/createGate.ts';
+import { focusBelow, focusNode, inDocumentOrder } from '../gate/focus.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
+import type { News } from '../schema/kit.ts';
+import { activeIn } from './page.ts';
+
+/** How long drawing may take, in milliseconds: that of most comes at once. */
+const DRAWN = [0, 100];
+
+export class FocusKeeper {
+  readonly #form: HTMLFormElement;
+  readonly #gate: AnyGate;
+  readonly #stop: () => void;
+  readonly #ended = new AbortController();
+  /** Whether the person has just activated something in the form, such as the button that adds a row. */
+  #isActing = false;
+
+  constructor(form: HTMLFormElement, gate: AnyGate) {
+    this.#form = form;
+    this.#gate = gate;
+    const acts = (event: Event): void => {
+      if (!(event.target instanceof Node) || !form.contains(event.target)) return;
+      this.#isActing = true;
+      setTimeout(() => (this.#isActing = false));
+    };
+    form.getRootNode().addEventListener('click', acts, { signal: this.#ended.signal, capture: true });
+    this.#stop = internalsOf(gate).store.observe((nodes) => {
+      if (nodes.some(({ applies, removed }) => !applies && !removed)) this.#keepBeside(nodes);
+    });
+  }
+
+  undo(): void {
+    this.#stop();
+    this.#ended.abort();
+  }
+
+  /** Rows came, went or moved by what the person did: on to the new row, its neighbour, or the same element. */
+  follow(news: News): void {
+    if (news === 'reset') return;
+    const list = news.list as BaseNode;
+    const row = news.row as BaseNode;
+    const active = this.#active;
+    if (!this.#isActing && !holdsBelow(row, active)) return;
+    if (news.from === undefined) this.#afterDrawing(() => focusBelow(row));
+    else if (news.to !== undefined) this.#ifLost(() => refocus(active));
+    else {
+      const next = list.rows![Math.min(news.from, list.rows!.length - 1)];
+      this.#ifLost(() => (next !== undefined && focusBelow(next)) || focusNode(list));
+    }
+  }
+
+  /** Some fields apply no more. If one of them has the focus, that goes to the field before it, or after. */
+  #keepBeside(nodes: readonly BaseNode[]): void {
+    const active = this.#active;
+    if (!active || !this.#form.contains(active)) return;
+    const lost = nodes.find((node) => !node.applies && holdsElement(node, active));
+    if (!lost) return;
+    const all: { readonly node: BaseNode; readonly element: Element }[] = [];
+    internalsOf(this.#gate).store.root.forEach((node) => {
+      for (const { element } of node.connections ?? []) if (element) all.push({ node, element: element as unknown as Element });
+    });
+    const order = inDocumentOrder(all).map(({ node }) => node);
+    const [first, last] = [order.indexOf(lost), order.lastIndexOf(lost)];
+    const beside = [...order.slice(0, first).reverse(), ...order.slice(last + 1)];
+    this.#ifLost(() => beside.some((node) => node.applies && focusNode(node)));
+  }
+
+  get #active(): Element | null {
+    return activeIn(document);
+  }
+
+  #ifLost(act: () => unknown): void {
+    this.#afterDrawing(() => {
+      const active = this.#active;
+      return active !== null && active !== document.body && active.isConnected ? false : act();
+    });
+  }
+
+  /** @param act returns whether it could be done */
+  #afterDrawing(act: () => unknown): void {
+    let isDone = false;
+    const attempt = (): void => void (isDone ||= this.#ended.signal.aborted || act() === true);
+    queueMicrotask(attempt);
+    for (const delay of DRAWN) setTimeout(attempt, delay);
+  }
+}
+
+/** Whether an element is that of a field, or in it. */
+const holdsElement = ({ connections }: BaseNode, element: Element | null): boolean =>
+  [...(connections ?? [])].some((each) => (each.element as unknown as Element | undefined)?.contains(element) === true);
+
+const holdsBelow = (node: BaseNode, element: Element | null): boolean =>
+  holdsElement(node, element) || node.children.some((child) => holdsBelow(child, element));
+
+function refocus(element: Element | null): boolean {
+  (element as HTMLElement | null)?.focus();
+  return element !== null;
+}

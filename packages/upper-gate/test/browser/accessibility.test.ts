@@ -1,0 +1,191 @@
+// What people get who do not see the page: names, descriptions and states of the accessibility tree, what is announced, where
+// the focus is. One table for every binding.
+
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'playwright-core';
+import type { Gate, Node } from 'upper-gate';
+import { worded } from '../wording.ts';
+import { computed, listen } from './heard.ts';
+import { BINDINGS, bundle } from './harness.ts';
+import { launchBrowser } from './launch.ts';
+
+declare const Scene: { mountHeard(root: Element): void };
+declare const gate: Gate<Node> & { field(path: string): { set(value: unknown): void } };
+
+let browser: Browser;
+beforeAll(async () => {
+  browser = await launchBrowser();
+});
+afterAll(() => browser.close());
+
+describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
+  const script = bundle(scene, 'browser', alias);
+  let page: Page;
+  beforeEach(async () => {
+    page = await browser.newPage();
+    page.setDefaultTimeout(8000);
+    await page.setContent('<!doctype html><div id="root"></div>');
+    await page.addScriptTag({ content: script });
+    await page.evaluate(() => Scene.mountHeard(document.querySelector('#root')!));
+    await page.locator('form > [role=status]').waitFor({ state: 'attached' });
+  });
+  afterEach(() => page.close());
+
+  const button = (name: string) => page.getByRole('button', { name, exact: true });
+  const byName = (name: string) => page.locator(`[name="${name}"]`);
+  const focused = () => page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent);
+  /** Has what is asked wait until it is let go. */
+  const hold = () => page.evaluate(() => Object.assign(globalThis, { held: new Promise((resolve) => Object.assign(globalThis, { letGo: resolve })) }));
+  const letGo = () => page.evaluate(() => (globalThis as unknown as { letGo: () => void }).letGo());
+
+  test('names, descriptions and states: nothing is invalid at the start, only what is there describes, messages read apart', async () => {
+    const states = async (selectors: readonly string[]) => {
+      const found: Record<string, unknown> = {};
+      for (const selector of selectors) {
+        const { description, invalid } = await computed(page, selector);
+        found[selector] = `${String(description)}|${String(invalid)}`;
+      }
+      return found;
+    };
+    const all = ['[name=name]', '[name=code]', 'fieldset:has([name=kit])', '[name=kit]', '[name=side]', '[name=way]', 'text=Add'];
+    const dangling = () =>
+      page.evaluate(() =>
+        [...document.querySelectorAll('[aria-describedby]')].flatMap((element) =>
+          element
+            .getAttribute('aria-describedby')!
+            .split(' ')
+            .filter((id) => !document.getElementById(id)),
+        ),
+      );
+    expect({ ...(await states(all)), dangling: await dangling() }).toEqual({
+      '[name=name]': 'As painted|false',
+      '[name=code]': '|false',
+      'fieldset:has([name=kit])': `One at least ${worded('required', '')}|false`,
+      '[name=kit]': '|false',
+      '[name=side]': '|false',
+      '[name=way]': '|false',
+      'text=Add': 'Two at most|false',
+      dangling: [],
+    });
+    await byName('name').fill('ab');
+    await button('Go').click();
+    const short = `${worded('tooShort', 'Name', { min: 6 })} Ends with a digit`;
+    const choose = (label: string) => worded('valueMissing', label, { kind: 'choice' });
+    expect({ ...(await states(all)), dangling: await dangling(), focused: await focused() }).toEqual({
+      '[name=name]': `As painted ${short}|true`,
+      '[name=code]': '|false',
+      'fieldset:has([name=kit])': `One at least ${worded('required', '')} ${choose('Kit')}|false`,
+      '[name=kit]': '|true',
+      // Two groups of radios in one fieldset: each radio says what is wrong with its own.
+      '[name=side]': `${choose('Side')}|true`,
+      '[name=way]': '|false',
+      'text=Add': `Two at most ${worded('tooFew', 'Crew', { min: 1 })}|false`,
+      dangling: [],
+      focused: 'name',
+    });
+  });
+
+  test('typing, answers, refusals, sending and reset are announced once each, and nothing stays that no longer holds', async () => {
+    const said = await listen(page);
+    const check = async (...expected: readonly string[]) => {
+      await said.until(expected.length);
+      expect({ said: await said.take() }).toEqual({ said: expected });
+    };
+    await byName('name').pressSequentially('ab');
+    await byName('code').focus();
+    await check(`${worded('tooShort', 'Name', { min: 6 })} Ends with a digit`);
+    await byName('name').fill('Otter 1');
+    expect(await said.standing()).toEqual([]);
+    await hold();
+    await byName('code').fill('OT-2');
+    await check(worded('checking', 'Code'));
+    await letGo();
+    await check('OT-2 is taken');
+    expect(await said.standing()).toEqual(['OT-2 is taken']);
+    await byName('code').fill('OT-1');
+    await check('OT-1 is free');
+    // Answers that are known already.
+    await byName('code').fill('OT-2');
+    await check('OT-2 is taken');
+    await byName('code').fill('OT-1');
+    await check('OT-1 is free');
+    await button('Go').click();
+    await check(worded('summary', '', { count: 3 }));
+    await button('Go').click();
+    await check(worded('stillRefused', '', { summary: worded('summary', '', { count: 3 }) }));
+    expect(await focused()).toBe('kit');
+    await page.locator('[value=lights]').check();
+    await page.locator('[value=starboard]').check();
+    await button('Add').click();
+    await check(worded('rowAdded', 'Crew', { row: 1 }));
+    await byName('crew.0').fill('Ann');
+    await byName('name').fill('Heron');
+    await byName('name').fill('Heron 1');
+    await hold();
+    await button('Go').click();
+    await check(worded('sending', ''));
+    await letGo();
+    await check(worded('sent', ''));
+    await page.evaluate(() => gate.field('name').set('Otter 2'));
+    expect(await said.standing()).not.toContain(worded('sent', ''));
+    await page.evaluate(() => gate.addFindings([{ path: '', message: 'The flight is closed' }]));
+    await check('The flight is closed');
+    await button('Reset').click();
+    await check(worded('reset', ''));
+  });
+
+  test('rows: added, moved and removed, they are announced, and the focus goes along', async () => {
+    const said = await listen(page);
+    const step = async (act: () => Promise<unknown>, announced: string, focus: string) => {
+      await act();
+      await said.until(1);
+      await page.waitForFunction((expected) => (document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent) === expected, focus).catch(() => undefined);
+      expect({ said: await said.take(), focused: await focused() }).toEqual({ said: [announced], focused: focus });
+    };
+    for (const row of [1, 2, 3]) {
+      await step(() => button('Add').click(), worded('rowAdded', 'Crew', { row }), `crew.${row - 1}`);
+      await page.keyboard.type(`Member ${row}`);
+    }
+    await step(() => button('Up').nth(2).click(), worded('rowMoved', 'Crew', { row: 3, to: 2 }), 'Up');
+    expect(await page.evaluate(() => document.activeElement!.parentElement!.querySelector('input')!.value)).toBe('Member 3');
+    await step(() => button('Remove').nth(1).click(), worded('rowRemoved', 'Crew', { row: 2 }), 'crew.1');
+    await step(() => button('Remove').nth(1).click(), worded('rowRemoved', 'Crew', { row: 2 }), 'crew.0');
+    await step(() => button('Remove').click(), worded('rowRemoved', 'Crew', { row: 1 }), 'Add');
+  });
+
+  test('a field that stops applying hands the focus to its neighbour; a chosen radio takes it, not the first', async () => {
+    await page.locator('[value=up]').check();
+    await byName('tug').focus();
+    await page.evaluate(() => gate.field('way').set('down'));
+    await page.waitForFunction(() => document.activeElement!.getAttribute('name') === 'way');
+    expect(await page.evaluate(() => (document.activeElement as HTMLInputElement).value)).toBe('down');
+    await page.locator('[value=starboard]').check();
+    await page.evaluate(() => gate.addFindings([{ path: 'side', message: 'No room on this side' }]));
+    await page.evaluate(() => gate.field('side' as never).focus());
+    expect(await page.evaluate(() => (document.activeElement as HTMLInputElement).value)).toBe('starboard');
+  });
+
+  test.each([
+    ['visibility: hidden', (element: HTMLElement) => (element.style.visibility = 'hidden'), false],
+    ['inert', (element: HTMLElement) => (element.inert = true), false],
+    ['hidden until found', (element: HTMLElement) => element.setAttribute('hidden', 'until-found'), true],
+    [
+      'in closed details',
+      (element: HTMLElement) => {
+        const details = document.createElement('details');
+        element.before(details);
+        details.append(element);
+      },
+      true,
+    ],
+  ])('the only wrong control is %s: what opens is opened, else the line above the form takes the focus', async (_how, hide, opens) => {
+    await byName('name').fill('ab');
+    for (const value of ['lights', 'starboard']) await page.locator(`[value=${value}]`).check();
+    await button('Add').click();
+    await byName('crew.0').fill('Ann');
+    await page.evaluate(`(${hide.toString()})(document.querySelector('[name=name]').closest('p'))`);
+    await button('Go').click();
+    await page.waitForFunction(() => document.activeElement!.localName !== 'button');
+    expect(await focused()).toMatch(opens ? /^name$/ : /^Name must .*\s?Ends with a digit$/);
+  });
+});

@@ -1,0 +1,31 @@
+// The bindings that the tests compare, and the scenes that each draws.
+
+import { join } from 'node:path';
+import { buildSync } from 'esbuild';
+import { SOURCE } from './launch.ts';
+
+const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
+const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
+
+/** A scene as a script, for a page or for a server. */
+export const bundle = (file: string, platform: 'browser' | 'node', alias: Record<string, string>): string =>
+  buildSync({
+    alias,
+    entryPoints: [join(__dirname, 'scenes', file)],
+    bundle: true,
+    write: false,
+    platform,
+    jsx: 'automatic',
+    format: platform === 'node' ? 'cjs' : 'iife',
+    globalName: 'Scene',
+    conditions: [SOURCE],
+    define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
+  }).outputFiles[0]!.text;
+
+/** Each binding: its name, its scenes in a page and on a server, and the versions of packages that it takes. */
+export const BINDINGS: readonly (readonly [name: string, scene: string, server: string, alias: Record<string, string>])[] = [
+  ['plain', 'plain.ts', 'plain-server.ts', {}],
+  ['React 19', 'react.tsx', 'react-server.tsx', {}],
+  ['React 18', 'react.tsx', 'react-server.tsx', REACT_18],
+  ['Vue', 'vue.ts', 'vue-server.ts', {}],
+];

@@ -1,0 +1,38 @@
+// What a screen reader is told, by the browser's accessibility tree and by live regions.
+
+import type { Page } from 'playwright-core';
+
+/** The name, description and states of an element, as the browser computes them. */
+export async function computed(page: Page, selector: string): Promise<Record<string, unknown>> {
+  const session = await page.context().newCDPSession(page);
+  const handle = await page.locator(selector).first().elementHandle();
+  await handle.evaluate((element) => Object.assign(globalThis, { wanted: element }));
+  const { result } = await session.send('Runtime.evaluate', { expression: 'wanted' });
+  const { nodes } = await session.send('Accessibility.getPartialAXTree', { objectId: result.objectId!, fetchRelatives: false });
+  const node = nodes[0]!;
+  await session.detach();
+  return {
+    role: node.role?.value as unknown,
+    name: node.name?.value as unknown,
+    description: (node.description?.value as unknown) ?? '',
+    ...Object.fromEntries((node.properties ?? []).map(({ name, value }) => [name, value.value as unknown])),
+    invalid: String(node.properties?.find(({ name }) => name === 'invalid')?.value.value ?? 'false'),
+  };
+}
+
+/** Notes from now on what the live region of the form says. */
+export async function listen(page: Page): Promise<{ until(count: number): Promise<void>; take(): Promise<string[]>; standing(): Promise<string[]> }> {
+  await page.evaluate(() => {
+    const said: string[] = [];
+    const region = document.querySelector('form > [role=status]')!;
+    new MutationObserver((records) => records.forEach(({ addedNodes }) => addedNodes.forEach(({ textContent }) => said.push(textContent!)))).observe(region, { childList: true });
+    Object.assign(globalThis, { said });
+  });
+  return {
+    until: async (count) => {
+      await page.waitForFunction((wanted) => (globalThis as unknown as { said: string[] }).said.length >= wanted, count).catch(() => undefined);
+    },
+    take: () => page.evaluate(() => (globalThis as unknown as { said: string[] }).said.splice(0)),
+    standing: () => page.evaluate(() => [...document.querySelectorAll('form > [role=status] > *')].map(({ textContent }) => textContent)),
+  };
+}
