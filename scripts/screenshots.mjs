@@ -98,6 +98,11 @@ const pictures = {
       await page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }));
     },
   ],
+  'page-forced-colours': [
+    '/plain.html',
+    { forcedColors: 'active', colorScheme: 'dark' },
+    async (page) => slip(page).then(() => page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }))),
+  ],
   'without-script': [
     '/plain.html',
     { javaScriptEnabled: false },

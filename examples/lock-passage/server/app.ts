@@ -9,14 +9,14 @@ import fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
 import type { GivenFinding } from 'upper-gate';
 import { fastifyForms, fromNode, problemResponse, validateRequest, type Problem, type RedrawOptions } from 'upper-gate/server';
 import { passageForm, type Passage } from '../src/passage.ts';
+import { CATALOGUES, languageOf, say, type Word } from '../src/words.ts';
 import { Unavailable, type Conflict, type Database } from './database.ts';
 import { drawBooked, drawRefused } from './page.ts';
 
-const CONFLICTS: Readonly<Record<Conflict, { path: 'registration' | 'slot'; message: string }>> = {
-  vessel: { path: 'registration', message: 'This vessel has a passage booked already' },
-  slot: { path: 'slot', message: 'Somebody has just booked this lockage: please choose another' },
+const CONFLICTS: Readonly<Record<Conflict, { path: 'registration' | 'slot'; word: Word }>> = {
+  vessel: { path: 'registration', word: 'vesselTaken' },
+  slot: { path: 'slot', word: 'slotTaken' },
 };
-const DOWN = 'The booking office cannot write your booking just now. Please try again in a moment.';
 
 /** No script, style or frame but our own, and no text ever becomes markup. (Vue has a policy of that name.) */
 const POLICY = {
@@ -83,18 +83,22 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
       });
 
       forms.post('/api/bookings', async (request, reply) => {
+        // The page that works without script is in English.
+        const language = request.headers.accept?.includes('text/html') ? 'en' : languageOf(request.headers['accept-language']);
         const result = await validateRequest(form, fromNode(request.raw, reply.raw), {
+          messages: CATALOGUES[language],
           limits: { bytes: 64 * 1024, files: 1, fileBytes: 2_500_000, time: 10_000 },
           timeout: 6000,
         });
-        const { acceptsHtml } = result;
+        const drawsPage = result.acceptsHtml;
         const refusePage = async (status: number, raw: unknown, findings: Drawn): Promise<FastifyReply> =>
           sendPage(reply, status, await drawRefused(await plainPage(), { schema: form, raw, findings }));
-        if (!result.ok) return acceptsHtml ? refusePage(result.problem.status, result.raw, result.findings) : reply.send(result.response);
+        if (!result.ok) return drawsPage ? refusePage(result.problem.status, result.raw, result.findings) : reply.send(result.response);
 
         const passage: Passage = result.data;
-        const refuse = (status: number, title: string, { path, message }: Pick<GivenFinding, 'path'> & { message: string }) => {
-          if (acceptsHtml) return refusePage(status, stringsOf(passage), [{ path, message, severity: 'error', code: 'taken' }]);
+        const refuse = (status: number, title: string, { path, word }: Pick<GivenFinding, 'path'> & { word: Word }) => {
+          const message = say(language, word);
+          if (drawsPage) return refusePage(status, stringsOf(passage), [{ path, message, severity: 'error', code: 'taken' }]);
           const errors = path === '' ? [] : [{ pointer: `/${path}`, detail: message, code: 'taken', params: {} }];
           const problem: Problem = { type: 'about:blank', title, status, detail: message, errors };
           return reply.send(problemResponse(problem));
@@ -102,12 +106,12 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
         try {
           const booked = await (await open()).book(passage);
           if ('conflict' in booked) return await refuse(409, 'Somebody was quicker', CONFLICTS[booked.conflict]);
-          if (acceptsHtml) return await sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
+          if (drawsPage) return await sendPage(reply, 201, drawBooked(await plainPage(), passage.vessel, booked.reference));
           return await reply.code(201).send(booked);
         } catch (error) {
           if (!(error instanceof Unavailable)) throw error;
           request.log.error(error);
-          return refuse(503, 'The booking office is closed', { path: '', message: DOWN });
+          return refuse(503, 'The booking office is closed', { path: '', word: 'closed' });
         }
       });
     }),

@@ -11,7 +11,8 @@ export function setWeather(to: Weather): void {
   weather = to;
 }
 
-const headers = (): Record<string, string> => ({ 'x-demo-weather': weather });
+/** The server answers in the language of the page. */
+const headers = (): Record<string, string> => ({ 'x-demo-weather': weather, 'accept-language': document.documentElement.lang });
 
 export const askRegister: AskRegister = async (registration, signal) => {
   const response = await fetch(`/api/register/${encodeURIComponent(registration)}`, { signal, headers: headers() });

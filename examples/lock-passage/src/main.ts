@@ -63,7 +63,9 @@ function writeButton(): void {
 gate.watch(({ state }) => state.status, writeButton);
 
 const languages = get<HTMLSelectElement>('language');
-languages.replaceChildren(...Object.entries(LANGUAGES).map(([value, name]) => new Option(name, value, false, value === language)));
+languages.replaceChildren(
+  ...Object.entries(LANGUAGES).map(([value, name]) => Object.assign(new Option(name, value, false, value === language), { lang: value })),
+);
 languages.addEventListener('change', () => {
   language = languages.value as Language;
   gate.setLocale(CATALOGUES[language]);

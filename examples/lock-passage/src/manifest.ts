@@ -26,12 +26,14 @@ type CrateRow = Row<typeof crate>;
 
 const find = (id: string): HTMLElement => document.getElementById(id)!;
 const view = find('window');
-const HEIGHT = 64; // of a row, in pixels; as in style.css
+/** The height of a row in pixels: style.css has it, and another one for narrow windows. */
+const rowHeight = (): number => Number.parseFloat(getComputedStyle(view).getPropertyValue('--row'));
 
 /** One drawn row, and what undoes it. */
 interface Drawn {
   readonly element: HTMLElement;
   readonly number: HTMLElement;
+  readonly remove: HTMLElement;
   readonly undo: readonly (() => void)[];
 }
 const drawn = new Map<CrateRow, Drawn>();
@@ -52,8 +54,7 @@ function drawField(row: CrateRow, name: (typeof FIELDS)[number], messages: HTMLE
     if (input.value !== field.raw) input.value = String(field.raw);
     const error = field.shown[0];
     input.dataset['gateState'] = error ? 'error' : 'idle';
-    if (error) input.setAttribute('aria-invalid', 'true');
-    else input.removeAttribute('aria-invalid');
+    input.setAttribute('aria-invalid', String(error !== undefined));
     const shown = FIELDS.flatMap((each) => row.field(each).shown);
     messages.textContent = shown.map(({ message }) => message).join('. ');
     if (shown.length > 0) messages.dataset['gateSeverity'] = 'error';
@@ -66,6 +67,7 @@ function drawField(row: CrateRow, name: (typeof FIELDS)[number], messages: HTMLE
 function draw(row: CrateRow): Drawn {
   const element = document.createElement('div');
   element.className = 'crate';
+  element.role = 'group';
   const number = document.createElement('span');
   const messages = document.createElement('span');
   messages.id = `messages-${row.key}`;
@@ -80,15 +82,15 @@ function draw(row: CrateRow): Drawn {
   });
   element.append(number, ...fields.map(([input]) => input), remove, messages);
   find('crates').append(element);
-  return { element, number, undo: fields.map(([, undo]) => undo) };
+  return { element, number, remove, undo: fields.map(([, undo]) => undo) };
 }
 
 /** Draws the rows in the window, in place; takes the others away. */
 function redraw(): void {
   const { length: total } = crates;
-  find('crates').style.height = `${total * HEIGHT}px`;
-  const first = Math.max(0, Math.floor(view.scrollTop / HEIGHT) - 3);
-  const last = Math.min(total, first + Math.ceil(view.clientHeight / HEIGHT) + 6);
+  find('crates').style.height = `${total * rowHeight()}px`;
+  const first = Math.max(0, Math.floor(view.scrollTop / rowHeight()) - 3);
+  const last = Math.min(total, first + Math.ceil(view.clientHeight / rowHeight()) + 6);
   const visible = Array.from({ length: Math.max(0, last - first) }, (_, i) => crates.row(first + i));
   for (const [row, { element, undo }] of drawn) {
     if (visible.includes(row)) continue;
@@ -99,8 +101,11 @@ function redraw(): void {
   visible.forEach((row, i) => {
     const one = drawn.get(row) ?? draw(row);
     drawn.set(row, one);
-    one.element.style.top = `${(first + i) * HEIGHT}px`;
+    one.element.style.top = `${(first + i) * rowHeight()}px`;
+    const name = `Crate ${first + i + 1}`;
     one.number.textContent = String(first + i + 1);
+    one.element.ariaLabel = name;
+    one.remove.ariaLabel = `Remove ${name}`;
   });
 }
 
@@ -124,9 +129,9 @@ find('next').addEventListener('click', () => {
   if (at === undefined) return;
   // It may lie on a crate that nobody has touched: now it is to be seen.
   void gate.validate(`crates.${Number(at)}`);
-  view.scrollTop = Math.max(0, Number(at) * HEIGHT - HEIGHT);
+  view.scrollTop = Math.max(0, Number(at) * rowHeight() - rowHeight());
   redraw();
-  view.querySelector<HTMLInputElement>('[aria-invalid]')?.focus();
+  view.querySelector<HTMLInputElement>('[aria-invalid=true]')?.focus();
 });
 count();
 redraw();

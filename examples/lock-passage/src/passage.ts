@@ -48,10 +48,13 @@ export const CHAMBER = { length: 30, beam: 5.2 };
 const say = (en: string, de: string, ar: string) => ({ en, de, ar });
 const labelled = (en: string, de: string, ar: string) => ({ label: say(en, de, ar) });
 
+/** Keeps what is written from left to right together within Arabic, on one line. */
+const ltr = (text: string): string => `\u2066${text.replaceAll('-', '\u2060-\u2060')}\u2069`;
+
 const permit = text(
   {
     label: say('Permit', 'Genehmigung', 'التصريح'),
-    hint: say('As on the paper: P-2027-041', 'Wie auf dem Papier: P-2027-041', 'كما في الورقة: P-2027-041'),
+    hint: say('As on the paper: P-2027-041', 'Wie auf dem Papier: P-2027-041', `كما في الورقة: ${ltr('P-2027-041')}`),
   },
   required(),
   pattern(/^P-\d{4}-\d{3}$/, {
@@ -70,9 +73,6 @@ const crewMember = group({
   age: integer(labelled('Age', 'Alter', 'العمر'), required(), range({ min: 0, max: 120 })),
 });
 
-/** Keeps what is written from left to right together within Arabic. */
-const ltr = (text: string): string => `\u2066${text}\u2069`;
-
 /** The form, given a way to ask the register. Its functions have names, so that it can be written as JSON Schema. */
 export function passageForm(askRegister: AskRegister) {
   return group({
@@ -90,7 +90,7 @@ export function passageForm(askRegister: AskRegister) {
         hint: say(
           'Two letters, a dash, four digits: OT-1204',
           'Zwei Buchstaben, Strich, vier Ziffern: OT-1204',
-          'حرفان ثم شرطة ثم أربعة أرقام: OT-1204',
+          `حرفان ثم شرطة ثم أربعة أرقام: ${ltr('OT-1204')}`,
         ),
         case: 'upper',
       },
@@ -137,8 +137,8 @@ export function passageForm(askRegister: AskRegister) {
     slot: choice(labelled('Lockage', 'Schleusung', 'موعد العبور'), SLOTS, required()),
     window: interval(
       labelled('At the upper gate', 'Am Obertor', 'عند البوابة العليا'),
-      time(labelled('From', 'Von', 'من'), required(), range({ min: '06:00', max: '20:00' })),
-      time(labelled('Until', 'Bis', 'إلى'), required(), range({ min: '06:00', max: '20:00' })),
+      time(labelled('Earliest arrival', 'Früheste Ankunft', 'أول موعد للوصول'), required(), range({ min: '06:00', max: '20:00' })),
+      time(labelled('Latest arrival', 'Späteste Ankunft', 'آخر موعد للوصول'), required(), range({ min: '06:00', max: '20:00' })),
     ),
     crew: list(labelled('Crew on board', 'Besatzung an Bord', 'الطاقم'), crewMember, length({ min: 1, max: 12 })),
     cargo: variant(

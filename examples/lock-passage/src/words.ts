@@ -46,6 +46,10 @@ const EN = {
   gone: 'The booking office cannot be reached just now. Everything you entered is still here. Please try again.',
   booked: 'Booked: {vessel}, {arrival}, {slot}.',
   reference: 'Your reference is {reference}. A confirmation goes to {email}.',
+  kept: 'Chosen already: {file}',
+  vesselTaken: 'This vessel has a passage booked already',
+  slotTaken: 'Somebody has just booked this lockage: please choose another',
+  closed: 'The booking office cannot write your booking just now. Please try again in a moment.',
 };
 export type Word = keyof typeof EN;
 
@@ -86,6 +90,10 @@ const DE: typeof EN = {
   gone: 'Das Schleusenbüro ist gerade nicht zu erreichen. Alles, was Sie eingegeben haben, ist noch da. Bitte versuchen Sie es noch einmal.',
   booked: 'Gebucht: {vessel}, {arrival}, {slot}.',
   reference: 'Ihre Nummer ist {reference}. Eine Bestätigung geht an {email}.',
+  kept: 'Schon ausgewählt: {file}',
+  vesselTaken: 'Für dieses Boot ist schon eine Schleusung gebucht',
+  slotTaken: 'Diese Schleusung hat gerade jemand gebucht: bitte eine andere wählen',
+  closed: 'Das Schleusenbüro kann Ihre Buchung gerade nicht eintragen. Bitte versuchen Sie es gleich noch einmal.',
 };
 
 const AR: typeof EN = {
@@ -125,6 +133,10 @@ const AR: typeof EN = {
   gone: 'لا يمكن الوصول إلى مكتب الحجز الآن. كل ما أدخلته ما زال هنا. حاول مرة أخرى.',
   booked: 'تم الحجز: {vessel}، {arrival}، {slot}.',
   reference: 'رقمك {reference}. سيصل التأكيد إلى {email}.',
+  kept: 'اختير من قبل: {file}',
+  vesselTaken: 'لهذا القارب عبور محجوز من قبل',
+  slotTaken: 'حجز شخص آخر هذا الموعد للتو: اختر غيره',
+  closed: 'لا يستطيع مكتب الحجز تسجيل حجزك الآن. حاول مرة أخرى بعد قليل.',
 };
 
 const WORDS: Readonly<Record<Language, typeof EN>> = { en: EN, de: DE, ar: AR };
@@ -146,9 +158,17 @@ export const rememberedLanguage = (): Language => {
   return kept !== null && kept in LANGUAGES ? (kept as Language) : 'en';
 };
 
-/** Has the page itself speak a language: its direction, and what assistive technology reads it as. */
+/** The language that a request asks for, by its header `Accept-Language`. */
+export const languageOf = (accepted: string | undefined): Language =>
+  (accepted ?? '')
+    .split(',')
+    .map((each) => each.trim().slice(0, 2))
+    .find((each): each is Language => each in LANGUAGES) ?? 'en';
+
+/** Has the page itself speak a language: its title and direction, and what assistive technology reads it as. */
 export function speak(language: Language): void {
   localStorage.setItem('language', language);
+  document.title = `${say(language, 'title')} · ${say(language, 'place')}`;
   document.documentElement.lang = language;
   document.documentElement.dir = language === 'ar' ? 'rtl' : 'ltr';
 }

@@ -8,6 +8,9 @@ import { launchBrowser } from '../../../packages/upper-gate/test/browser/launch.
 
 const server = join(__dirname, '../dist-server/server/main.js');
 
+/** The pages of the booking, each with a vessel of its own, for there is one booking a vessel. */
+export const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE-2210'], Vue: ['/vue/', 'VO-6033'] } as const;
+
 /** Starts the demo's server on a free port, with a database of its own. */
 async function startServer(): Promise<{ url: string; process: ChildProcess }> {
   const child = spawn(process.execPath, [server], {

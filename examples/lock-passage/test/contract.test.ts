@@ -4,12 +4,11 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { BrowserContextOptions, Page } from 'playwright-core';
-import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
+import { fillIn, focused, messagesOf, PAGES, useDemo } from './browser.ts';
+import { computed } from '../../../packages/upper-gate/test/browser/heard.ts';
 import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
 const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
-// Each with a vessel of its own, for there is one booking a vessel.
-const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE-2210'], Vue: ['/vue/', 'VO-6033'] } as const;
 
 const demo = useDemo();
 
@@ -18,24 +17,6 @@ async function violations(page: Page): Promise<string[]> {
   await page.evaluate(axe);
   const { violations: found } = await page.evaluate<{ violations: { id: string; nodes: { html: string }[] }[] }>('axe.run()');
   return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
-}
-
-/** What assistive technology gets of the control of a name: computed by the demo.browser. */
-async function computed(page: Page, selector: string): Promise<Record<string, unknown>> {
-  const session = await page.context().newCDPSession(page);
-  const { root } = await session.send('DOM.getDocument');
-  const { nodeId } = await session.send('DOM.querySelector', { nodeId: root.nodeId, selector });
-  const { nodes } = await session.send('Accessibility.getPartialAXTree', { nodeId, fetchRelatives: false });
-  const [node] = nodes;
-  const property = (name: string): unknown => node!.properties?.find((each) => each.name === name)?.value.value;
-  await session.detach();
-  return {
-    role: node!.role?.value as unknown,
-    name: node!.name?.value as unknown,
-    description: (node!.description?.value ?? '') as unknown,
-    invalid: property('invalid'),
-    required: property('required'),
-  };
 }
 
 /** The states of the page, and how it gets into each. */

@@ -50,7 +50,7 @@ export function Booking() {
             <label htmlFor="language">{say('language')}</label>
             <select id="language" value={language} onChange={({ target }) => setLanguage(target.value as Language)}>
               {Object.entries(LANGUAGES).map(([value, name]) => (
-                <option key={value} value={value}>
+                <option key={value} value={value} lang={value}>
                   {name}
                 </option>
               ))}

@@ -133,7 +133,7 @@ export function Reach({ gate }: { readonly gate: PassageGate }) {
   return (
     <Card title="reach">
       <Field gate={gate} of={gate.field('email')} type="email" autoComplete="email" />
-      <Field gate={gate} of={gate.field('emailAgain')} type="email" autoComplete="off" />
+      <Field gate={gate} of={gate.field('emailAgain')} type="email" autoComplete="email" />
       <Tick gate={gate} of={gate.field('callBack')} className="field tick" />
       <Field gate={gate} of={gate.field('phone')} type="tel" autoComplete="tel" />
       <Field gate={gate} of={gate.field('remarks')} className="field wide" rows={3} />
@@ -159,7 +159,7 @@ export function Outcome({ told }: { readonly told: readonly string[] | undefined
     if (told) place.current?.focus();
   }, [told]);
   return (
-    <div id="outcome" role="status" tabIndex={-1} ref={place}>
+    <div id="outcome" tabIndex={-1} ref={place}>
       {told?.map((line) => (
         <p key={line}>{line}</p>
       ))}

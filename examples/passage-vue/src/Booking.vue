@@ -55,7 +55,7 @@ const weathers = { fair: 'quick', slow: 'slow', gone: 'unreachable' };
       <p class="language">
         <label for="language">{{ say('language') }}</label>
         <select id="language" v-model="language">
-          <option v-for="(name, value) in LANGUAGES" :key="value" :value="value">{{ name }}</option>
+          <option v-for="(name, value) in LANGUAGES" :key="value" :value="value" :lang="value">{{ name }}</option>
         </select>
       </p>
     </div>
@@ -108,7 +108,7 @@ const weathers = { fair: 'quick', slow: 'slow', gone: 'unreachable' };
         <legend>{{ say('reach') }}</legend>
         <div class="grid">
           <Field :gate="gate" :of="gate.field('email')" type="email" autocomplete="email" />
-          <Field :gate="gate" :of="gate.field('emailAgain')" type="email" autocomplete="off" />
+          <Field :gate="gate" :of="gate.field('emailAgain')" type="email" autocomplete="email" />
           <Tick :gate="gate" :of="gate.field('callBack')" />
           <Field :gate="gate" :of="gate.field('phone')" type="tel" autocomplete="tel" />
           <Field :gate="gate" :of="gate.field('remarks')" layout="wide" as="textarea" rows="3" />
@@ -116,7 +116,7 @@ const weathers = { fair: 'quick', slow: 'slow', gone: 'unreachable' };
         </div>
       </fieldset>
 
-      <div id="outcome" ref="place" role="status" tabindex="-1">
+      <div id="outcome" ref="place" tabindex="-1">
         <p v-for="line in outcome" :key="line">{{ line }}</p>
       </div>
       <p class="actions">

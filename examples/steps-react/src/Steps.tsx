@@ -6,7 +6,7 @@ import { CATALOGUES, say as sayIn, type Word } from 'lock-passage/words';
 import { Say } from 'passage-react/fields';
 import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type PassageGate } from 'passage-react/parts';
 import { useEffect, useRef, useState } from 'react';
-import { useGate } from 'upper-gate/react';
+import { useGate, useGateState } from 'upper-gate/react';
 
 const say = (word: Word) => sayIn('en', word);
 
@@ -18,6 +18,7 @@ const STEPS = [
     draw: (gate: PassageGate) => (
       <>
         <Boat gate={gate} />
+        <KeptFile gate={gate} />
         <Voyage gate={gate} />
       </>
     ),
@@ -35,6 +36,49 @@ const stepOf = (path: string): number => {
   const found = STEPS.findIndex(({ fields }) => fields.some((field) => path === field || path.startsWith(`${field}.`)));
   return found < 0 ? STEPS.length - 1 : found;
 };
+
+/** What is wrong on this step, once its fields have shown it, with links to them. */
+function StepErrors({ gate, fields }: { readonly gate: PassageGate; readonly fields: readonly string[] }) {
+  const errors = useGateState(gate, (gate) =>
+    gate.findings.filter(
+      ({ path, severity }) =>
+        severity === 'error' &&
+        fields.some((field) => path === field || path.startsWith(`${field}.`)) &&
+        gate.field(path as 'vessel').revealed,
+    ),
+  );
+  return (
+    <section className="summary" role="group" aria-labelledby="step-errors" hidden={errors.length === 0}>
+      <h2 id="step-errors">{errors.length === 1 ? 'One entry of this step' : `${errors.length} entries of this step`} to check</h2>
+      <ul>
+        {errors.map(({ path, message }) => (
+          <li key={path + message}>
+            <a
+              href={`#${path}`}
+              onClick={(event) => {
+                event.preventDefault();
+                gate.field(path as 'vessel').focus();
+              }}
+            >
+              {message}
+            </a>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** A file that was chosen before this step was left: its control, drawn anew, cannot show it. */
+function KeptFile({ gate }: { readonly gate: PassageGate }) {
+  const chosen = useGateState(gate, (gate) => gate.field('insurance').raw);
+  const [kept] = useState(chosen);
+  return kept instanceof File && kept === chosen ? (
+    <p className="card" id="kept">
+      {sayIn('en', 'kept', { file: kept.name })}
+    </p>
+  ) : null;
+}
 
 export function Steps() {
   const [step, setStep] = useState(0);
@@ -57,6 +101,9 @@ export function Steps() {
   const next = async (): Promise<void> => {
     if (await gate.validate(fields, { focus: true })) go(step + 1);
   };
+  useEffect(() => {
+    document.title = `${title} (step ${step + 1} of ${STEPS.length}) · ${say('title')}`;
+  }, [title, step]);
   useEffect(() => {
     const path = wanted.current;
     wanted.current = undefined;
@@ -108,7 +155,7 @@ export function Steps() {
           <h2 className="card" tabIndex={-1} ref={heading}>
             Step {step + 1} of {STEPS.length}: {title}
           </h2>
-          {isLast && <Summary gate={gate} />}
+          {isLast ? <Summary gate={gate} /> : <StepErrors gate={gate} fields={fields} />}
           {draw(gate)}
           <Outcome told={outcome} />
           <p className="actions">

@@ -10,6 +10,9 @@ import { fieldStatus, type FieldStatus } from '../showing/status.ts';
 import { isCheckbox, isGroup, readControls, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, setText, showIn, type Hooks } from './hooks.ts';
 
+/** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
+const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;
+
 export class BoundField {
   readonly handle: Handle;
   readonly controls: readonly Control[];
@@ -113,12 +116,22 @@ export class BoundField {
       // (Each box of a group would have to be ticked.)
       if (!(this.#grouped && isCheckbox(control))) this.#attributes.set(control, 'required', required ? '' : null);
       this.#attributes.set(control, 'data-gate-state', says);
+      this.#markRole(control, required);
       // A custom element keeps its validity to itself.
       const native = control as Partial<HTMLInputElement>;
       if (native.validationMessage !== message) native.setCustomValidity?.(message);
     }
     // Of a group, one must be chosen: a mark for styles, where no control can carry it.
-    if (this.#grouped) for (const element of this.#described) this.#attributes.set(element, 'data-gate-required', required ? '' : null);
+    if (this.#grouped)
+      for (const element of this.#described) {
+        this.#attributes.set(element, 'data-gate-required', required ? '' : null);
+        this.#markRole(element, required);
+      }
+  }
+
+  /** What has a role of its own says that it is required where that role may. */
+  #markRole(element: Element, required: boolean): void {
+    if (REQUIRABLE.test(element.getAttribute('role') ?? '')) this.#attributes.set(element, 'aria-required', required ? 'true' : null);
   }
 
   #describe(required: boolean): void {

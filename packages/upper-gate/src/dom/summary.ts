@@ -2,6 +2,9 @@
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
+import { focusIn } from '../showing/focus.ts';
+import { hasFocus } from '../showing/page.ts';
+import { setText } from './hooks.ts';
 import { summaryHeading, type OpenErrors, type ShownError } from '../showing/errors.ts';
 
 /**
@@ -49,6 +52,9 @@ class Summary implements BoundSummary {
   readonly #attributes: AttributeWriter;
   readonly #place: HTMLElement;
   readonly #draw: DrawSummary | undefined;
+  readonly #title = document.createElement('h2');
+  readonly #list = document.createElement('ul');
+  readonly #entries = new Map<string, Entry>();
   #drawn: OpenErrors | undefined;
   #heading = '';
 
@@ -74,33 +80,61 @@ class Summary implements BoundSummary {
   }
 
   #drawIn(place: HTMLElement, errors: readonly ShownError[]): void {
+    const hadFocus = hasFocus(place);
     this.#attributes.set(place, 'hidden', errors.length === 0 ? '' : null);
     if (this.#draw) this.#draw(place, errors, this.#heading);
-    else place.replaceChildren(...(errors.length === 0 ? [] : this.#listOf(place, errors)));
+    else if (errors.length === 0) place.replaceChildren();
+    else this.#drawList(place, errors);
+    // The link that had it is gone, as its error is.
+    if (hadFocus && !hasFocus(place)) focusIn(place);
   }
 
-  #listOf(place: HTMLElement, errors: readonly ShownError[]): HTMLElement[] {
-    const title = document.createElement('h2');
-    title.textContent = this.#heading;
-    title.id = `${idOf(place, this.#attributes)}-heading`;
-    this.#attributes.set(place, 'aria-labelledby', title.id);
-    const list = document.createElement('ul');
-    list.append(
-      ...errors.map((error) => {
-        const item = document.createElement('li');
-        if (error.element) {
-          const link = document.createElement('a');
-          link.href = `#${idOf(error.element, this.#attributes)}`;
-          link.textContent = error.text;
-          link.addEventListener('click', (event) => {
-            event.preventDefault();
-            error.focus();
-          });
-          item.append(link);
-        } else item.textContent = error.text;
-        return item;
-      }),
-    );
-    return [title, list];
+  /** What stays is not touched: a link may have the focus. */
+  #drawList(place: HTMLElement, errors: readonly ShownError[]): void {
+    const [title, list] = [this.#title, this.#list];
+    if (!list.isConnected) {
+      title.id = `${idOf(place, this.#attributes)}-heading`;
+      this.#attributes.set(place, 'aria-labelledby', title.id);
+      place.replaceChildren(title, list);
+    }
+    setText(title, this.#heading);
+    const entries = errors.map((error) => this.#entryOf(error));
+    for (const [key, entry] of this.#entries) {
+      if (entries.includes(entry)) continue;
+      entry.item.remove();
+      this.#entries.delete(key);
+    }
+    entries.forEach(({ item }, i) => {
+      const there = list.children[i];
+      if (there !== item) list.insertBefore(item, there ?? null);
+    });
   }
+
+  #entryOf(error: ShownError): Entry {
+    const { element, text } = error;
+    const key = `${error.key} ${element !== undefined}`;
+    let entry = this.#entries.get(key);
+    if (!entry) this.#entries.set(key, (entry = makeEntry(error)));
+    entry.error = error;
+    if (element) entry.link!.href = `#${idOf(element, this.#attributes)}`;
+    setText(entry.link ?? entry.item, text);
+    return entry;
+  }
+}
+
+/** An error in the list, with a link if there is something to go to. */
+interface Entry {
+  readonly item: HTMLElement;
+  readonly link: HTMLAnchorElement | undefined;
+  error: ShownError;
+}
+
+function makeEntry(error: ShownError): Entry {
+  const entry: Entry = { item: document.createElement('li'), link: error.element && document.createElement('a'), error };
+  if (entry.link) entry.item.append(entry.link);
+  entry.link?.addEventListener('click', (event) => {
+    event.preventDefault();
+    entry.error.focus();
+  });
+  return entry;
 }

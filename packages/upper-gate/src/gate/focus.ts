@@ -38,11 +38,15 @@ function focusFirst(found: NodeConnection[]): boolean {
 const moveTo = ({ node, connection: { focus } }: NodeConnection, opens: boolean): boolean =>
   focus !== undefined && attempt(node, () => focus(opens));
 
+/** How long drawing may take that does not come at once, in milliseconds. */
+const DRAWN_AFTER = 100;
+
 /** Opens what is around a field, the outermost first, and moves the focus there: now, or once that is drawn. */
 function showAndMoveTo(target: NodeConnection): boolean {
   const isShown = show(target.node);
   if (moveTo(target, true)) return true;
-  if (isShown) target.node.kit.clock.setTimeout(() => moveTo(target, true), 0);
+  const { clock } = target.node.kit;
+  if (isShown) clock.setTimeout(() => moveTo(target, true) || clock.setTimeout(() => moveTo(target, true), DRAWN_AFTER), 0);
   return isShown;
 }
 

@@ -252,7 +252,7 @@ test('controls that arrive later are wired, and those that leave take nothing wi
 
 test('custom elements of the form are fields, also when they are defined later; contenteditable through connect', async () => {
   await scene(
-    '<form><label for="d">Draught</label><x-dial id="d" name="d"></x-dial><div contenteditable id="note"></div><button id="go">go</button></form>',
+    '<form><label for="d">Draught</label><x-dial id="d" role="spinbutton" name="d"></x-dial><div contenteditable id="note"></div><button id="go">go</button></form>',
     ({ group, text, number, range, required, createGate, bindForm }, form) => {
       const gate = createGate(group({ d: number('Draught', required(), range({ max: 2 })), note: text('Note', required()) }));
       const note = document.querySelector<HTMLElement>('#note')!;
@@ -279,10 +279,8 @@ test('custom elements of the form are fields, also when they are defined later; 
     );
   });
   await page.click('#go');
-  expect({ focused: await focused(), 'getAttribute #d aria-invalid': await page.getAttribute('#d', 'aria-invalid') }).toEqual({
-    focused: 'd',
-    'getAttribute #d aria-invalid': 'true',
-  });
+  const states = ['aria-invalid', 'aria-required'].map((name) => page.getAttribute('#d', name));
+  expect([await focused(), ...(await Promise.all(states))]).toEqual(['d', 'true', 'true']);
   const plus = page.locator('x-dial button');
   for (let clicks = 0; clicks < 3; clicks += 1) await plus.click();
   expect(await page.locator('[data-gate-messages=d]').textContent()).toBe(worded('rangeOverflow', 'Draught', { max: 2 }));
@@ -481,6 +479,49 @@ test('slips in the wiring are told once each, with the fix, in development; prod
   const shipped = bundleLibrary(true);
   for (const text of ['bypasses validation', 'has no label', 'already bound', 'more than once'])
     expect({ text, 'includes text': shipped.includes(text) }).toEqual({ text, 'includes text': false });
+});
+
+test('the focus stays on a link of the summary as it is drawn again, and goes to its neighbour when its error is gone', async () => {
+  await scene(
+    '<form><section data-gate-summary></section><input id="a" name="a" aria-label="A"><input id="b" name="b" aria-label="B"><button id="go">go</button></form>',
+    ({ group, text, required, createGate, bindForm }) => {
+      const gate = createGate(group({ a: text('A', required()), b: text('B', required()) }), { focus: 'summary' });
+      bindForm(document.querySelector('form')!, gate, { summary: UpperGate.errorSummary });
+      return { gate };
+    },
+  );
+  await page.click('#go');
+  await page.locator('section a').nth(1).focus();
+  const text = () => page.evaluate(() => document.activeElement!.textContent);
+  await page.evaluate(() => (globalThis as unknown as { gate: { setLocale(messages: object): void } }).gate.setLocale({ valueMissing: '{label} fehlt' }));
+  expect(await text()).toBe('B fehlt');
+  await page.evaluate(() => (globalThis as unknown as { gate: { set(values: object): void } }).gate.set({ b: 'x' }));
+  expect(await text()).toContain('A fehlt');
+});
+
+test('a field behind a tab that its page opens, and one in a shadow root, take the focus; in the order of the page', async () => {
+  await scene(
+    '<form><div id="host"></div><input id="a" name="a" aria-label="A"><div id="tab" hidden><input id="b" name="b" aria-label="B"></div><button id="go">go</button></form>',
+    ({ group, text, required, createGate, bindForm }) => {
+      const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C', required()) }));
+      const inner = document.createElement('input');
+      document.querySelector('#host')!.attachShadow({ mode: 'open' }).append(inner);
+      bindForm(document.querySelector('form')!, gate);
+      const b = gate.field('b');
+      // Drawn later, as frameworks do.
+      b.connect({ show: () => void setTimeout(() => (document.querySelector<HTMLElement>('#tab')!.hidden = false)) });
+      gate.field('c').connect({ element: inner, focus: () => inner.focus() });
+      return { gate };
+    },
+  );
+  const focusedId = () => page.evaluate(() => document.activeElement!.id);
+  await page.click('#go');
+  expect(await focusedId()).toBe('host');
+  await page.evaluate(() => (globalThis as unknown as { gate: { set(values: object): void } }).gate.set({ c: 'x' }));
+  await page.fill('#a', 'x');
+  await page.click('#go');
+  await page.waitForFunction(() => document.activeElement!.id === 'b');
+  expect(await page.locator('[data-gate-messages=""]').textContent()).toBe('');
 });
 
 interface FocusCase {

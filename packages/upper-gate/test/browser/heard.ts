@@ -24,7 +24,7 @@ export async function computed(page: Page, selector: string): Promise<Record<str
 export async function listen(page: Page): Promise<{ until(count: number): Promise<void>; take(): Promise<string[]>; standing(): Promise<string[]> }> {
   await page.evaluate(() => {
     const said: string[] = [];
-    const region = document.querySelector('form > [role=status]')!;
+    const region = document.querySelector('form > [role=status]:not([id])')!;
     new MutationObserver((records) => records.forEach(({ addedNodes }) => addedNodes.forEach(({ textContent }) => said.push(textContent!)))).observe(region, { childList: true });
     Object.assign(globalThis, { said });
   });
@@ -33,6 +33,6 @@ export async function listen(page: Page): Promise<{ until(count: number): Promis
       await page.waitForFunction((wanted) => (globalThis as unknown as { said: string[] }).said.length >= wanted, count).catch(() => undefined);
     },
     take: () => page.evaluate(() => (globalThis as unknown as { said: string[] }).said.splice(0)),
-    standing: () => page.evaluate(() => [...document.querySelectorAll('form > [role=status] > *')].map(({ textContent }) => textContent)),
+    standing: () => page.evaluate(() => [...document.querySelectorAll('form > [role=status]:not([id]) > *')].map(({ textContent }) => textContent)),
   };
 }
