@@ -2,7 +2,7 @@
 
 import { afterEach, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
-import { focused, messagesOf, useDemo } from './browser.ts';
+import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
 import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
 const demo = useDemo();
@@ -25,8 +25,12 @@ const heading = () => page.locator('h2.card').textContent();
 
 test('a wizard judges each step before the next, keeps what was typed, and goes back to where the server finds fault', async () => {
   await open('/steps/');
+  expect(await page.title()).toBe('Boat and day (step 1 of 3) · Book a passage');
   await page.locator('[name=vessel]').press('Enter');
   await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'vessel');
+  // Each step has its summary.
+  await page.locator('.summary a', { hasText: 'Beam' }).click();
+  expect([await focused(page), await page.locator('.summary h2').textContent()]).toEqual(['beam', '10 entries of this step to check']);
   expect({ heading: await heading(), 'messages of beam': await messagesOf(page, 'beam') }).toEqual({
     heading: 'Step 1 of 3: Boat and day',
     'messages of beam': [worded('valueMissing', 'Beam (m)')],
@@ -45,7 +49,7 @@ test('a wizard judges each step before the next, keeps what was typed, and goes 
   await page.check('[name="cargo.load"][value=none]');
   for (const kit of ['horn', 'lights']) await page.check(`[value=${kit}]`);
   await page.getByText('Back').click();
-  expect(await page.inputValue('[name=vessel]')).toBe('Mallard');
+  expect([await page.inputValue('[name=vessel]'), await page.locator('#kept').textContent()]).toEqual(['Mallard', 'Chosen already: m.pdf']);
   await page.getByText('Next').click();
   await page.locator('h2', { hasText: 'Step 2' }).waitFor();
   expect(await page.inputValue('[name="crew.0.name"]')).toBe('Ada');
@@ -84,4 +88,30 @@ test('the inputs of a component kit show messages and required marks, and take t
   await page.keyboard.press('Space');
   await book.click();
   await page.getByText('Otter has a place at the South quay.').waitFor();
+});
+
+test.each(['/', '/plain.html', '/react/', '/vue/', '/steps/', '/kit/', '/manifest.html'])('at 320 pixels nothing of %s overflows', async (path) => {
+  await open(path);
+  await page.setViewportSize({ width: 320, height: 800 });
+  await page.locator('main').waitFor();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
+});
+
+test('the manifest: rows and buttons have names, what is wrong is announced, how long it took is not', async () => {
+  await open('/manifest.html');
+  await page.getByRole('group', { name: 'Crate 3', exact: true }).getByLabel('Seal').fill('S10001');
+  expect(await page.getByRole('status').allTextContents()).toEqual(['1 error in 10000 crates.']);
+  await page.getByRole('button', { name: 'Remove Crate 3', exact: true }).click();
+  await page.getByRole('status').filter({ hasText: 'All crates are in order.' }).waitFor();
+});
+
+test("the server answers in the language of the page: it knows what the page's rules do not", async () => {
+  await open('/plain.html');
+  await page.selectOption('#language', 'de');
+  expect(await page.title()).toMatch(/^Eine Schleusung buchen/);
+  expect(await page.locator('#language option').evaluateAll((options) => options.map((option) => (option as HTMLElement).lang))).toEqual(['en', 'de', 'ar']);
+  await fillIn(page, { registration: 'TE-5120', arrival: '2027-05-01' });
+  await page.check('[name=slot][value="10:00"]');
+  await page.click('#send');
+  await page.locator('[data-gate-messages=slot]', { hasText: 'gerade jemand gebucht' }).waitFor();
 });

@@ -81,6 +81,17 @@ test.each<[string, unknown, unknown]>([
   expect(plain(actual)).toBe(plain(expected));
 });
 
+test.each([
+  ['ar', { ar: 'حتى {max} في {label}' }, 'حتى 3 في \u2068Name\u2069'],
+  ['he', ({ label, file }: { label: string; file?: unknown }) => `${label}, ${String(file)}`, '\u2068Name\u2069, \u2068a.pdf\u2069'],
+  ['de', { de: '{label} {file}' }, 'Name a.pdf'],
+])('what is put into a text from right to left keeps its own direction: %s', (locale, message, expected) => {
+  const gate = createGate(group({ f: text('Name') }), { messages: { locale } });
+  gate.addFindings([{ path: 'f', message: '', code: 'it', params: { max: 3, file: 'a.pdf' } }]);
+  gate.setLocale({ locale, own: { it: message as never } });
+  expect(gate.field('f').findings[0]?.message).toBe(expected);
+});
+
 test.each(CATALOGUES)('a number is shown as the field reads it, whatever the language: %#', (messages) => {
   expect(message(number('N'), 'x', messages)).toMatch(/3\.5/);
   expect(message(number({ label: 'N', locale: 'de' }), 'x', messages)).toMatch(/3,5/);

@@ -499,6 +499,31 @@ test('the focus stays on a link of the summary as it is drawn again, and goes to
   expect(await text()).toContain('A fehlt');
 });
 
+test('radios without a fieldset: the group around them, by its role, is described and required; without one each radio is', async () => {
+  const radio = (name: string) => `<label><input type="radio" name="${name}" value="x"> x</label>`;
+  await scene(
+    `<form><div role="radiogroup" aria-label="A">${radio('a')}${radio('a')}</div>${radio('b')}${radio('b')}<button id="go">go</button></form>`,
+    ({ group, choice, required, createGate, bindForm }) => {
+      bindForm(document.querySelector('form')!, createGate(group({ a: choice('A', ['x'], required()), b: choice('B', ['x'], required()) })));
+      return {};
+    },
+  );
+  await page.click('#go');
+  const described = await page.evaluate(() =>
+    [...document.querySelectorAll('[aria-describedby]')].map((element) => [
+      element.getAttribute('role') ?? element.getAttribute('name'),
+      element.getAttribute('aria-required'),
+      document.getElementById(element.getAttribute('aria-describedby')!)!.textContent,
+    ]),
+  );
+  const choose = (label: string) => worded('valueMissing', label, { kind: 'choice' });
+  expect(described).toEqual([
+    ['radiogroup', 'true', choose('A')],
+    ['b', null, choose('B')],
+    ['b', null, choose('B')],
+  ]);
+});
+
 test('a field behind a tab that its page opens, and one in a shadow root, take the focus; in the order of the page', async () => {
   await scene(
     '<form><div id="host"></div><input id="a" name="a" aria-label="A"><div id="tab" hidden><input id="b" name="b" aria-label="B"></div><button id="go">go</button></form>',
