@@ -65,7 +65,7 @@ function KitField({ gate, of, type, children }: FieldProps & { readonly type?: s
       required={required}
       type={type ?? ownType}
       select={select}
-      error={aria['aria-invalid'] ?? false}
+      error={aria['aria-invalid']}
       onChange={onChange}
       onBlur={onBlur}
       // The kit's select is no control of HTML: what is around it leads to the element that takes the focus.

@@ -13,7 +13,7 @@ export { interval } from './rules/crossField/interval.ts';
 export { type Fields, group, type Group, type GroupSettings, type OneOrMore } from './schema/group.ts';
 export { list, type List } from './schema/list/list.ts';
 export { type Cases, variant, type Variant, type VariantData } from './schema/variant/variant.ts';
-export type { Field, Option } from './schema/field.ts';
+export type { Field, Option, Optional, RulesFor } from './schema/field.ts';
 export { hasAsyncRules, isSchema } from './schema/part.ts';
 export type { DataOf, InJson, Node, RawOf, Settings } from './schema/node.ts';
 export type { FormClock } from './schema/kit.ts';

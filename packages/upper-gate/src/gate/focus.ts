@@ -77,6 +77,7 @@ function connectionsOfErrors(node: BaseNode): NodeConnection[] {
   return [...own, ...node.children.flatMap(connectionsOfErrors)];
 }
 
+const DISCONNECTED = 1; // Node.DOCUMENT_POSITION_DISCONNECTED
 const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
 
 /** An element, and the hosts of the shadow roots around it, the innermost first. */
@@ -86,6 +87,8 @@ function* hostsOf(element: Placed): Iterable<Placed> {
 
 /** Whether one element stands before another; across shadow roots, by their hosts. */
 function isBefore(a: Placed, b: Placed): boolean {
+  const relation = a.compareDocumentPosition(b as never);
+  if (!(relation & DISCONNECTED)) return (relation & FOLLOWING) > 0;
   for (const one of hostsOf(a))
     for (const other of hostsOf(b))
       if (one !== other && one.getRootNode?.() === other.getRootNode?.())

@@ -25,9 +25,9 @@ export class Announcements {
   readonly #announcer: Announcer;
   readonly #stop: () => void;
   /** What is shown at fields, and what of it async rules have answered. */
-  readonly #shown = new Map<BaseNode, { readonly text: string; readonly answer: string }>();
+  readonly #shown = new WeakMap<BaseNode, { readonly text: string; readonly answer: string }>();
   /** The fields at which something appeared that was not said. */
-  readonly #unsaid = new Set<BaseNode>();
+  #unsaid = new WeakSet<BaseNode>();
   /** The timers of what is being checked. */
   readonly #checking = new Map<BaseNode, unknown>();
   #status: Status;
@@ -55,8 +55,8 @@ export class Announcements {
   }
 
   /** The person has left a field: what appeared there meanwhile is said. */
-  left(node: BaseNode): void {
-    if (this.#unsaid.has(node)) this.#sayShown(node, this.#shown.get(node)!.text);
+  left(node: BaseNode | undefined): void {
+    if (node && this.#unsaid.has(node)) this.#sayShown(node, this.#shown.get(node)!.text);
   }
 
   undo(): void {
@@ -120,7 +120,8 @@ export class Announcements {
     if (status === 'sending') this.#say('sending', params, holds);
     else if (status === 'accepted') this.#say('sent', params, holds);
     else if (status === 'refused') {
-      this.#unsaid.clear();
+      // From here on, each is read with its field.
+      this.#unsaid = new WeakSet();
       const summary = summaryHeading(this.#gate, countErrors(this.#gate));
       if (this.#refusedAt === store.edits) this.#say('stillRefused', { ...params, summary }, holds);
       else this.#announcer.say(summary, holds);

@@ -28,8 +28,8 @@ export interface ShownError {
   focus(): boolean;
 }
 
-/** All errors that are shown, in document order; those without an element come last, in schema order. */
-function shownErrors(gate: AnyGate): readonly ShownError[] {
+/** All errors that are shown, in schema order. */
+function collectErrors(gate: AnyGate): readonly ShownError[] {
   const { store } = internalsOf(gate);
   const { root, catalogue } = store;
   const found: ShownError[] = [];
@@ -52,11 +52,17 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
     }
   };
   collect(root);
+  return found;
+}
+
+/** All errors that are shown, in document order; those without an element come last, in schema order. */
+function shownErrors(gate: AnyGate): readonly ShownError[] {
+  const found = collectErrors(gate);
   return [...inDocumentOrder(found.filter(({ element }) => element)), ...found.filter(({ element }) => !element)];
 }
 
 /** How many errors are shown. */
-export const countErrors = (gate: AnyGate): number => shownErrors(gate).length;
+export const countErrors = (gate: AnyGate): number => collectErrors(gate).length;
 
 /** The rows around a field, counted from 1. */
 function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly string[] {

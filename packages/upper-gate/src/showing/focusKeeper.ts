@@ -16,14 +16,16 @@ export class FocusKeeper {
   readonly #gate: AnyGate;
   readonly #stop: () => void;
   readonly #ended = new AbortController();
-  /** Whether the person has just activated something in the form, such as the button that adds a row. */
+  /** Whether the person has just activated a button of the form, such as the one that adds a row. */
   #isActing = false;
 
   constructor(form: HTMLFormElement, gate: AnyGate) {
     this.#form = form;
     this.#gate = gate;
     const acts = (event: Event): void => {
-      if (!(event.target instanceof Node) || !form.contains(event.target)) return;
+      const button = (event.target as Element).closest('button, [type=button], [role=button], a');
+      const owner = button?.closest('form');
+      if (!button || (owner && owner !== form)) return;
       this.#isActing = true;
       setTimeout(() => (this.#isActing = false));
     };

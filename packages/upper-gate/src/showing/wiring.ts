@@ -92,9 +92,8 @@ export class FormWiring implements FormLink {
     this.#lineText = text;
     // The line is about to take the focus, then it is read anyway.
     setTimeout(() => {
-      const isRead = [...this.#form.querySelectorAll('[data-gate-messages=""], [data-gate-summary]')].some(
-        (place) => hasFocus(place) && place.textContent.includes(text),
-      );
+      const places = (this.#form.getRootNode() as ParentNode).querySelectorAll('[data-gate-messages=""], [data-gate-summary]');
+      const isRead = [...places].some((place) => hasFocus(place) && place.textContent.includes(text));
       if (text !== '' && text === this.#lineText && !isRead && !this.#ended.signal.aborted)
         this.#announcer.say(text, () => this.#lineText === text);
     }, LINE_DELAY);
@@ -110,8 +109,10 @@ export class FormWiring implements FormLink {
   }
 
   #writeWord(): void {
+    if (!this.#word) return;
     const { catalogue } = internalsOf(this.#gate).store;
-    if (this.#word) this.#word.textContent = formatText(catalogue?.['required'] ?? required, { label: '' }, catalogue);
+    const text = formatText(catalogue?.['required'] ?? required, { label: '' }, catalogue);
+    if (this.#word.textContent !== text) this.#word.textContent = text;
   }
 
   /**
@@ -121,7 +122,7 @@ export class FormWiring implements FormLink {
   leave(field: { readonly path: string; leave(): void }): void {
     const leave = (): void => {
       field.leave();
-      this.#announcements.left(internalsOf(this.#gate).store.find(field.path) as BaseNode);
+      this.#announcements.left(internalsOf(this.#gate).store.find(field.path) as BaseNode | undefined);
     };
     if (!this.#pointerDown) return leave();
     const up = new AbortController();
