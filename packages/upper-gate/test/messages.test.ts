@@ -1,7 +1,7 @@
 import { expect, jest, test } from '@jest/globals';
 import { choices, createGate, date, email, file, fileSize, group, length, list, number, range, required, sameAs, text, validate, type Catalogue } from 'upper-gate';
 import { icuCatalogue } from 'upper-gate/icu';
-import * as en from 'upper-gate/messages/en';
+import { en } from 'upper-gate/messages/en';
 import { ar } from 'upper-gate/messages/ar';
 import { de } from 'upper-gate/messages/de';
 import { es } from 'upper-gate/messages/es';

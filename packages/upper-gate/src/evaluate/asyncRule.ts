@@ -1,6 +1,6 @@
 // One run of an async rule, with its time limit.
 
-import { unanswered } from '../messages/en.ts';
+import { unanswered } from '../messages/english.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import { verdictsIn } from './field.ts';

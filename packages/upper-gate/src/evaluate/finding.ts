@@ -1,6 +1,6 @@
 // From the verdict of a rule to a finding: where it belongs, how much it weighs, what it says.
 
-import { customError } from '../messages/en.ts';
+import { customError } from '../messages/english.ts';
 import { formatText, inLanguage, textOf, type Catalogue, type Label, type Text } from '../messages/text.ts';
 import { join, type Finding, type Params } from '../schema/finding.ts';
 import { partAt, type Part } from '../schema/part.ts';

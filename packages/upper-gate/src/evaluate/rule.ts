@@ -1,6 +1,6 @@
 // One rule that may read more than its own value: of a group on one of its fields, of a group or list on itself.
 
-import { crashed } from '../messages/en.ts';
+import { crashed } from '../messages/english.ts';
 import { VALUE_MISSING } from '../schema/field.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';

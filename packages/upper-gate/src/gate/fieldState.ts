@@ -1,6 +1,6 @@
 // What is known of a field at one moment, as an object that stays the same until something in it changes.
 
-import { count } from '../messages/en.ts';
+import { count } from '../messages/english.ts';
 import { formatText, inLanguage } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
 import type { Finding, Params } from '../schema/finding.ts';

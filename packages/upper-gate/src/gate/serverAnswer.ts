@@ -1,7 +1,7 @@
 // Reads what a server answered to a submission: problem details (RFC 9457), or findings. Whatever it is, it is never taken
 // for success by mistake, and what is malformed in it never hides what is well formed.
 
-import { failed, refused } from '../messages/en.ts';
+import { failed, refused } from '../messages/english.ts';
 import type { Label } from '../messages/text.ts';
 import type { Params } from '../schema/finding.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';

@@ -1,7 +1,7 @@
 // The submission of a form: editing -> checking -> sending -> accepted | refused | failed -> editing (at the next edit).
 
 import { SUBMIT } from '../evaluate/stage.ts';
-import { failed } from '../messages/en.ts';
+import { failed } from '../messages/english.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { addVerdicts } from './addVerdicts.ts';

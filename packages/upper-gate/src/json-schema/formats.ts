@@ -1,7 +1,7 @@
 // Formats of texts that JSON Schema has and forms do not.
 
 import type { TextType } from '../messages/codes.ts';
-import { noTimestamp, noUuid, noZonedTime } from '../messages/enEnter.ts';
+import { noTimestamp, noUuid, noZonedTime } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt } from '../schema/calendar.ts';
 import type { Params } from '../schema/finding.ts';

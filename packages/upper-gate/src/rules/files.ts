@@ -1,7 +1,7 @@
 // Rules on files.
 
 import { DEV } from '#development';
-import { fileTooLarge, fileType as fileTypeText } from '../messages/en.ts';
+import { fileTooLarge, fileType as fileTypeText } from '../messages/english.ts';
 import { assertNumber, assertUse } from '../schema/assertUse.ts';
 import type { FileLike } from '../schema/files.ts';
 import { makeRule, type Rule } from '../schema/rule.ts';

@@ -1,7 +1,7 @@
 // How long a text may be, how many rows, choices or files there may be.
 
 import { DEV } from '#development';
-import { tooFew, tooLong, tooMany, tooShort } from '../messages/en.ts';
+import { tooFew, tooLong, tooMany, tooShort } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';

@@ -1,7 +1,7 @@
 // Ranges and steps of numbers and moments.
 
 import { DEV } from '#development';
-import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/en.ts';
+import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
 import { makeRule, type Rule } from '../schema/rule.ts';

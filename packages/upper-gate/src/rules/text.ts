@@ -1,8 +1,8 @@
 // Rules on the form of a text.
 
 import { DEV } from '#development';
-import { notAllowed, patternMismatch } from '../messages/en.ts';
-import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/enEnter.ts';
+import { notAllowed, patternMismatch } from '../messages/english.ts';
+import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/englishEnter.ts';
 import type { TextType } from '../messages/codes.ts';
 import type { Text } from '../messages/text.ts';
 import { assertUse } from '../schema/assertUse.ts';

@@ -1,7 +1,7 @@
 // One of several, or some of several.
 
 import { devAssert } from '#development';
-import { notAllowed } from '../messages/en.ts';
+import { notAllowed } from '../messages/english.ts';
 import { makeField, Unreadable, UNREADABLE, type Field, type Option, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 

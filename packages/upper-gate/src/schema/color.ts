@@ -1,6 +1,6 @@
 // Colours, as HTML's control holds them.
 
-import { badColor } from '../messages/enEnter.ts';
+import { badColor } from '../messages/englishEnter.ts';
 import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 

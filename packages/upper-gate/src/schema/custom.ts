@@ -1,6 +1,6 @@
 // Custom kinds, for values that no built-in kind covers.
 
-import { badValue } from '../messages/enEnter.ts';
+import { badValue } from '../messages/englishEnter.ts';
 import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 

@@ -1,7 +1,7 @@
 // Fields: the leaves of a schema. A kind defines how a field reads what its control holds, and writes data back.
 
-import { badValue } from '../messages/enEnter.ts';
-import { valueMissing } from '../messages/en.ts';
+import { badValue } from '../messages/englishEnter.ts';
+import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';

@@ -1,6 +1,6 @@
 // Dates and times. Their data is an ISO 8601 text, which knows no time zone and so surprises nobody.
 
-import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/enEnter.ts';
+import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
 import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';

@@ -1,6 +1,6 @@
 // Numbers.
 
-import { badInteger, badNumber } from '../messages/enEnter.ts';
+import { badInteger, badNumber } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';

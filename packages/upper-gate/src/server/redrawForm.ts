@@ -5,7 +5,7 @@
 
 import type { DefaultTreeAdapterTypes, parse as parseDocument } from 'parse5';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
-import { summary } from '../messages/en.ts';
+import { summary } from '../messages/english.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Node } from '../schema/node.ts';

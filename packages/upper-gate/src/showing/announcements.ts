@@ -8,7 +8,7 @@ import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { Status } from '../gate/submission.ts';
 import type { Announcement } from '../messages/codes.ts';
-import { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused } from '../messages/en.ts';
+import { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused } from '../messages/english.ts';
 import { formatText, inLanguage, type MessageParams, type Text } from '../messages/text.ts';
 import type { News } from '../schema/kit.ts';
 import type { Announcer } from './announcer.ts';

@@ -7,7 +7,7 @@ import { focusNode, inDocumentOrder } from '../gate/focus.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { FormStore } from '../gate/store.ts';
 import type { BaseNode } from '../gate/node.ts';
-import { summary } from '../messages/en.ts';
+import { summary } from '../messages/english.ts';
 import { isWithinReach } from './page.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';

@@ -7,7 +7,7 @@ import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { BaseNode } from '../gate/node.ts';
-import { required } from '../messages/en.ts';
+import { required } from '../messages/english.ts';
 import { formatText } from '../messages/text.ts';
 import { Announcements } from './announcements.ts';
 import { Announcer } from './announcer.ts';

@@ -2,7 +2,7 @@
 
 import { circleError, circleThrough, runConditions } from '../evaluate/applies.ts';
 import { toFinding } from '../evaluate/finding.ts';
-import { unknown } from '../messages/en.ts';
+import { unknown } from '../messages/english.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { FieldPart } from '../schema/field.ts';
 import type { Finding } from '../schema/finding.ts';

@@ -1,7 +1,7 @@
 // A custom rule: a function.
 
 import { DEV } from '#development';
-import { customError } from '../../messages/en.ts';
+import { customError } from '../../messages/english.ts';
 import type { Label } from '../../messages/text.ts';
 import { WRONG_USE } from '../../schema/brand.ts';
 import { attachCrossField } from './live.ts';

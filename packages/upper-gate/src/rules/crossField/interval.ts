@@ -1,6 +1,6 @@
 // From and to.
 
-import { rangeUnderflow } from '../../messages/en.ts';
+import { rangeUnderflow } from '../../messages/english.ts';
 import { position } from '../../schema/calendar.ts';
 import type { Field } from '../../schema/field.ts';
 import { group, type Group } from '../../schema/group.ts';

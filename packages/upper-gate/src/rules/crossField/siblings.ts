@@ -1,7 +1,7 @@
 // Rules that compare a field with another of its group: one whose values can be compared with its own. (The condition on
 // `K` is written out each time, since a name for it would stand in error messages in place of the fields that fit.)
 
-import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../../messages/en.ts';
+import { differs, duplicate, rangeOverflow, rangeUnderflow } from '../../messages/english.ts';
 import { position, type Moment } from '../../schema/calendar.ts';
 import { attachCrossField } from './live.ts';
 import { makeRule, type Rule } from '../../schema/rule.ts';

@@ -1,6 +1,6 @@
 // No two rows of a list may be the same.
 
-import { duplicate } from '../../messages/en.ts';
+import { duplicate } from '../../messages/english.ts';
 import { isFile } from '../../schema/files.ts';
 import { makeRule, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../../schema/verdict.ts';
