@@ -44,7 +44,7 @@ export function batchValidator(schema: Node, style: ReportStyle): ValidateBatch 
       if (!(error instanceof Failure)) throw error;
       failure = error.message;
     }
-    return { ...collector.collected, tally, failure };
+    return { ...collector.collected(), tally, failure };
   };
 }
 

@@ -92,8 +92,8 @@ async function mappingOf(path: string): Promise<Readonly<Record<string, string |
   return mapping as Readonly<Record<string, string | null>>;
 }
 
-/** How many records of CSV are validated together. */
-const ROWS = 500;
+/** How many records of JSON and CSV are validated together: what is found in them is held until it is written. */
+const TOGETHER = 500;
 
 /**
  * The records of a file, in batches.
@@ -104,8 +104,10 @@ const ROWS = 500;
 export async function* recordsOf(file: DataFile, asOne: boolean, onRead: (bytes: number) => void): AsyncIterable<Lines | readonly Found[]> {
   const { format, name, csv } = file;
   if (format === 'ndjson') yield* linesOf(file, onRead);
-  else if (format === 'json') yield await recordsOfJson(bytesOf(file, onRead), name, asOne);
-  else yield* inBatches(rowsOf(bytesOf(file, onRead), name, csv));
+  else if (format === 'json') {
+    const records = await recordsOfJson(bytesOf(file, onRead), name, asOne);
+    for (let from = 0; from < records.length; from += TOGETHER) yield records.slice(from, from + TOGETHER);
+  } else yield* inBatches(rowsOf(bytesOf(file, onRead), name, csv));
 }
 
 /** Puts rows together. Those before a broken one come, too. */
@@ -114,7 +116,7 @@ async function* inBatches(rows: AsyncIterable<Found>): AsyncIterable<readonly Fo
   let broken: { readonly error: unknown } | undefined;
   try {
     for await (const row of rows) {
-      if (batch.push(row) < ROWS) continue;
+      if (batch.push(row) < TOGETHER) continue;
       yield batch;
       batch = [];
     }

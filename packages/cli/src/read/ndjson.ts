@@ -6,6 +6,8 @@ import type { Lines } from './records.ts';
 
 /** The longest line that is taken, in bytes. */
 const LONGEST = 10_000_000;
+/** How many lines are validated together at most: what is found in them is held until it is written. */
+const TOGETHER = 2000;
 
 /** @throws Failure for what cannot be read, and for a line that is too long */
 export async function* linesOf(source: Source, onRead: (bytes: number) => void): AsyncIterable<Lines> {
@@ -17,9 +19,14 @@ export async function* linesOf(source: Source, onRead: (bytes: number) => void):
     const end = chunk.lastIndexOf('\n') + 1;
     if (end > 0) {
       const bytes = joined([...begun, chunk.subarray(0, end)]);
-      const ends = lineEnds(bytes);
-      yield { bytes, line };
-      line += ends;
+      let from = 0;
+      for (let ends = lineEnds(bytes); ends > 0; ends -= TOGETHER) {
+        const to = ends > TOGETHER ? afterLines(bytes, from, TOGETHER) : bytes.length;
+        // A copy, whose memory can move to another thread.
+        yield { bytes: bytes.slice(from, to), line };
+        line += Math.min(ends, TOGETHER);
+        from = to;
+      }
       [begun, length] = [[], 0];
     }
     begun.push(chunk.subarray(end));
@@ -30,7 +37,13 @@ export async function* linesOf(source: Source, onRead: (bytes: number) => void):
   if (length > 0) yield { bytes: joined(begun), line };
 }
 
-/** Bytes in memory of their own, so that it can move to another thread. */
+/** Where as many lines are over, from a place on. */
+function afterLines(bytes: Uint8Array, from: number, lines: number): number {
+  let at = from;
+  for (let line = 0; line < lines; line += 1) at = bytes.indexOf(10, at) + 1;
+  return at;
+}
+
 function joined(pieces: readonly Uint8Array[]): Uint8Array {
   const bytes = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0));
   let at = 0;

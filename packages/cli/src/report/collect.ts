@@ -32,8 +32,9 @@ export interface Sort {
 }
 
 export interface Collected {
-  /** A text for each finding, as it is printed. */
-  readonly texts: readonly string[];
+  /** The findings as they are printed, and where the text of each ends in it. */
+  readonly text: string;
+  readonly ends: readonly number[];
   /** For a summary. */
   readonly sorts: ReadonlyMap<string, Sort>;
 }
@@ -43,24 +44,30 @@ const MOST_SORTS = 1000;
 /** What goes beyond is counted as one. */
 const OTHERS = { severity: 'any', code: '(others)', path: '' };
 
+/** What stands before each finding of a list in JSON; before the first without the comma. */
+const SEPARATOR = ',\n    ';
+
 interface Collector {
-  readonly collected: Collected;
+  collected(): Collected;
   /** @param pointer within the record @param isFirst whether it is the first of its record */
   add(place: Place, finding: Finding, pointer: string, isFirst: boolean): void;
 }
 
 /** @param room how many texts to collect at most */
 export function collectorOf({ format, coloured }: ReportStyle, room: number): Collector {
-  const texts: string[] = [];
+  let text = '';
+  const ends: number[] = [];
   const sorts = new Map<string, Sort>();
-  const collected = { texts, sorts };
+  const collected = (): Collected => ({ text, ends, sorts });
   if (format === 'summary') return { collected, add: (place, finding, pointer) => countSort(sorts, place, finding, pointer) };
   const write = format === 'text' ? textWriter(coloured) : asJson;
-  const end = format === 'ndjson' ? '\n' : '';
+  const [before, after] = format === 'json' ? [SEPARATOR, ''] : ['', format === 'ndjson' ? '\n' : ''];
   return {
     collected,
     add(place, finding, pointer, isFirst) {
-      if (texts.length < room) texts.push(write(place, finding, pointer, isFirst) + end);
+      if (ends.length >= room) return;
+      text += before + write(place, finding, pointer, isFirst) + after;
+      ends.push(text.length);
     },
   };
 }

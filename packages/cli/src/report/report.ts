@@ -37,13 +37,15 @@ export class Report implements Receiver {
   }
 
   /** @throws Failure if the file could not be read to the end of the batch */
-  async take({ tally, texts, sorts, failure }: Outcome): Promise<void> {
+  async take({ tally, text, ends, sorts, failure }: Outcome): Promise<void> {
     for (const key of Object.keys(tally) as (keyof Tally)[]) this.#tally[key] += tally[key];
     for (const sort of sorts.values()) addSort(this.#sorts, sort);
-    const taken = texts.slice(0, this.room);
-    const written = this.#options.format === 'json' ? `${this.#printed > 0 ? ',' : HEAD}\n    ${taken.join(',\n    ')}` : taken.join('');
-    if (taken.length > 0) await this.#write(written);
-    this.#printed += taken.length;
+    const count = Math.min(ends.length, this.room);
+    if (count > 0) {
+      const taken = count === ends.length ? text : text.slice(0, ends[count - 1]);
+      await this.#write(this.#options.format === 'json' && this.#printed === 0 ? HEAD + taken.slice(1) : taken);
+      this.#printed += count;
+    }
     if (failure !== undefined) throw new Failure(failure);
   }
 

@@ -323,6 +323,8 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
       await show((root) => Scene.mount(root, false));
       await page.getByRole('button', { name: 'Add' }).click();
       await page.getByRole('button', { name: 'Add' }).click();
+      // The focus has gone on from the first row to the second.
+      await page.locator('[data-gate-messages="crew.0"] > *').waitFor();
       await rendered();
       await byName('crew.1').fill('Bo');
       expect(await rendered()).toEqual({ 'crew.1': 1 });
