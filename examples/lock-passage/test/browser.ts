@@ -34,7 +34,8 @@ export function useDemo(): { readonly url: string; readonly browser: Browser } {
   beforeAll(async () => {
     ({ url: demo.url, process: server } = await startServer());
     demo.browser = await launchBrowser();
-  });
+    // The database takes its time to start on a machine that is busy.
+  }, 90_000);
   afterAll(async () => {
     try {
       await (demo.browser as Browser | undefined)?.close();
