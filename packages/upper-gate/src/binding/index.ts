@@ -9,7 +9,7 @@ export {
   attach,
   type ControlAttributes,
   type ControlValue,
-  describe,
+  describeField,
   type FieldsetAttributes,
   type Focusable,
   idsOf,

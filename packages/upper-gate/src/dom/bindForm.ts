@@ -248,7 +248,7 @@ class Binding {
     return () => undo.forEach((each) => each());
   }
 
-  /** A list is corrected at the button that adds rows, which what is wrong with it describes. Without one, its place itself takes the focus. */
+  /** Has the hint and the messages of a list describe the button that adds rows, which takes the focus. */
   #describeWhole({ path }: Handle): void {
     const places = new Hooks(this.#form);
     const adder = places.find('add', path);

@@ -4,7 +4,7 @@ import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import {
   attach,
-  describe,
+  describeField,
   followPath,
   leave,
   partsOf,
@@ -129,7 +129,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   }, [gate, handle]);
 
   // Once it is drawn, it is known which of the parts are there.
-  useEffect(() => describe(gate, handle));
+  useEffect(() => describeField(gate, handle));
 
   const { ids, control, type, multiple, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
   return {

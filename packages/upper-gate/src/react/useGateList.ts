@@ -1,7 +1,7 @@
 // The rows of a list.
 
 import { useEffect, useMemo, type ReactNode, type RefCallback } from 'react';
-import { attach, describe, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
+import { attach, describeField, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
@@ -44,7 +44,7 @@ export function useGateList(gate: AnyGate, path: string): GateList {
   const shown = useSlice(source, () => handle.shown);
   const label = useSlice(source, () => handle.label);
   const hint = useSlice(source, () => handle.hint);
-  useEffect(() => describe(gate, handle));
+  useEffect(() => describeField(gate, handle));
   const ids = idsOf(idPrefixOf(gate), path);
   const describedBy = [...(hint === undefined ? [] : [ids.hint]), ...(shown.length > 0 ? [ids.messages] : [])].join(' ');
   const button = useMemo(() => {

@@ -173,7 +173,7 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   // Of radios the chosen one: the first of them stands for all.
   const focus = (opens: boolean): boolean => focusIn((control && chosenWith(control)) ?? element, opens);
   const undo = [handle.subscribe(follow), handle.connect({ element, focus })];
-  describe(gate, handle);
+  describeField(gate, handle);
   return () => undo.forEach((each) => each());
 }
 
@@ -184,7 +184,7 @@ const added = new WeakMap<Element, readonly string[]>();
  * Has the elements of a field, which are on the page by now, described by what is there: by the ids of the hint, the counter
  * and the messages that somebody has drawn. To be called after each drawing.
  */
-export function describe(gate: object, handle: Handle): void {
+export function describeField(gate: object, handle: Handle): void {
   const { store, form, idPrefix } = internalsOf(gate);
   const { path, hint, counter, shown, required } = handle.state;
   const connections = (store.find(path) as BaseNode | undefined)?.connections ?? [];

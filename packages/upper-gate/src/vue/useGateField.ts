@@ -3,7 +3,7 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import {
   attach,
-  describe,
+  describeField,
   followPath,
   leave,
   partsOf,
@@ -116,7 +116,7 @@ export function useGateField(
   }
 
   // Once it is drawn, it is known which of the parts are there.
-  if (typeof document !== 'undefined') watch(state, () => describe(gate, handle.value), { flush: 'post' });
+  if (typeof document !== 'undefined') watch(state, () => describeField(gate, handle.value), { flush: 'post' });
 
   // What the person typed before the script ran must not be overwritten when Vue takes over the server's HTML: until the
   // control is there, it is left alone; `attach` then has it hold the right value.

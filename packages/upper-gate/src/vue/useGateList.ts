@@ -1,7 +1,7 @@
 // The rows of a list.
 
 import { computed, watch } from 'vue';
-import { attach, describe, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
+import { attach, describeField, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
@@ -50,7 +50,7 @@ export function useGateList(gate: AnyGate, path: string): GateList {
   const describedBy = computed(() =>
     [hint.value !== undefined && ids.hint, shown.value.length > 0 && ids.messages].filter(Boolean).join(' '),
   );
-  watch([describedBy, handle], () => describe(gate, handle.value), { flush: 'post' });
+  watch([describedBy, handle], () => describeField(gate, handle.value), { flush: 'post' });
   return {
     get rows() {
       return rows.value;
