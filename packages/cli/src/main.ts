@@ -22,6 +22,7 @@ const { version: VERSION } = createRequire(import.meta.url)('../package.json') a
 const SCHEMA = 'a TypeScript or JavaScript module that exports a schema, or a JSON Schema document (.json)';
 const EXPORT = 'which export of the module; or where in the document, as a JSON Pointer (default: the only one there is)';
 const TRUST = 'take patterns of a document that can take very long on a short text';
+const CONTEXT = 'a JSON file with what the schema reads from outside, by the names of its contexts';
 const CHECKS = 'a module that exports the functions that the document names';
 
 /** What the command is doing, for what ends it from outside. */
@@ -97,6 +98,7 @@ async function run(args: readonly string[], state: State): Promise<number> {
     .argument('<data...>', 'the files, or - for standard input')
     .option('--export <name>', EXPORT)
     .option('--checks <module>', CHECKS)
+    .option('--context <file>', CONTEXT)
     .option('--trust-patterns', TRUST)
     .addOption(new Option('--input <format>', 'the format of the data (default: from the extension, NDJSON for -)').choices(FORMATS))
     .addOption(

@@ -5,8 +5,9 @@ import { createRequire } from 'node:module';
 import { basename, extname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { createJiti } from 'jiti';
-import { isSchema, type Node } from 'upper-gate';
+import { isSchema, type Context, type ContextValue, type Node } from 'upper-gate';
 import { fromJsonSchema, JsonSchemaError, type FromJsonSchemaOptions, type JsonSchema } from 'upper-gate/json-schema';
+import { readContext, tokensIn } from './context.ts';
 import { Failure, firstLine } from './failure.ts';
 import { factsOf, parseJson } from './files.ts';
 
@@ -17,7 +18,12 @@ export interface Loaded {
   readonly name: string;
   /** Whether it is a JSON Schema document, so that values are read by JSON's types. */
   readonly isJson: boolean;
+  /** What the schema reads from outside. */
+  readonly context: readonly ContextValue[];
 }
+
+/** What a file holds, and the tokens of what it reads from outside. */
+type Found = Omit<Loaded, 'context'> & { readonly tokens: ReadonlyMap<string, Context> };
 
 /** Which schema of a file, and what it may need. */
 export interface SchemaOptions {
@@ -25,6 +31,8 @@ export interface SchemaOptions {
   readonly export?: string;
   /** A module of functions, by the names that a document gives them. */
   readonly checks?: string;
+  /** A JSON file with what the schema reads from outside, by the names of the tokens. */
+  readonly context?: string;
   /** Whether patterns of a document may be such that they can hang. */
   readonly trustPatterns?: boolean;
 }
@@ -32,20 +40,22 @@ export interface SchemaOptions {
 /**
  * Loads a schema from a TypeScript or JavaScript module, or from a JSON Schema document (`.json`).
  *
- * @throws Failure if there is no such file, a module throws or exports no such schema, a document cannot be read
+ * @throws Failure if there is no such file, a module throws or exports no such schema, a document or the context cannot be read
  */
 export async function loadSchema(path: string, options: SchemaOptions): Promise<Loaded> {
   await factsOf(path, 'schema');
-  return extname(path).toLowerCase() === '.json' ? fromDocument(path, options) : fromModule(path, options.export);
+  const isDocument = extname(path).toLowerCase() === '.json';
+  const { tokens, ...found } = isDocument ? await fromDocument(path, options) : await fromModule(path, options.export);
+  return { ...found, context: options.context === undefined ? [] : await readContext(options.context, tokens) };
 }
 
-async function fromDocument(path: string, { export: pointer = '', checks, trustPatterns = false }: SchemaOptions): Promise<Loaded> {
+async function fromDocument(path: string, { export: pointer = '', checks, trustPatterns = false }: SchemaOptions): Promise<Found> {
   const document = parseJson(await readFile(path, 'utf8'), path) as JsonSchema;
   const functions = checks === undefined ? {} : await load(checks, 'module of checks');
   const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
   try {
     const options = { pointer: pointer.replace(/^#/, ''), checks: functions, trustPatterns } as FromJsonSchemaOptions;
-    return { schema: fromJsonSchema<Node>(document, options), name, isJson: true };
+    return { schema: fromJsonSchema<Node>(document, options), name, isJson: true, tokens: tokensIn(functions) };
   } catch (error) {
     if (error instanceof JsonSchemaError)
       throw new Failure(`${path}${error.message.replace('pass { trustPatterns: true }', 'add --trust-patterns')}`);
@@ -86,19 +96,20 @@ async function load(path: string, what: string): Promise<Readonly<Record<string,
   }
 }
 
-async function fromModule(path: string, name: string | undefined): Promise<Loaded> {
+async function fromModule(path: string, name: string | undefined): Promise<Found> {
   const exported = await load(path, 'schema');
+  const tokens = tokensIn(exported);
   const names = Object.keys(exported).filter((each) => isSchema(exported[each]));
   const known = names.length > 0 ? `It exports ${names.join(', ')}.` : 'Export one made with group({ ... }).';
   if (name !== undefined) {
     const schema = exported[name];
     if (!isSchema(schema)) throw new Failure(`${path} has no schema named "${name}". ${known}`);
-    return { schema, name, isJson: false };
+    return { schema, name, isJson: false, tokens };
   }
   // The default export may have a name too.
   const only = names.find((each) => each !== 'default') ?? names[0];
   if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
   if (new Set(names.map((each) => exported[each])).size > 1)
     throw new Failure(`${path} has several schemas. Choose one with --export. ${known}`);
-  return { schema: exported[only] as Node, name: only === 'default' ? basename(path).split('.')[0]! : only, isJson: false };
+  return { schema: exported[only] as Node, name: only === 'default' ? basename(path).split('.')[0]! : only, isJson: false, tokens };
 }

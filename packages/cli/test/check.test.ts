@@ -207,3 +207,27 @@ test('a message cannot forge a line; what a module prints goes to standard error
   expect(out).toContain('/name: Bad\\u001b[31m\\u000aname.ndjson:9#: notice: all is well [valueMissing]');
   expect((await run('--version')).out).toMatch(/^\d+\.\d+\.\d+\n$/);
 });
+
+test('facts from outside come from a file, by the names of their tokens; in every thread', async () => {
+  const code = `import { check, context, group, list, number, text, required } from ${library};
+    const tide = group({ lock: text('Lock', required()), depth: number('Depth', required()) });
+    export const tides = context('tides', { schema: list('Tides', tide) });
+    export const boat = group({ draught: number('Draught', check((d) => tides.get().every((tide) => tide.depth > d), 'Too deep')) });`;
+  const module = file('facts.mjs', code);
+  const data = file('facts.ndjson', '{"draught": 1}\n{"draught": 2}\n');
+  const checkWith = (context: string, schema = module) => run('check', schema, data, '--context', file('context.json', context));
+  expect(await run('check', module, data)).toMatchObject({
+    code: 2,
+    err: 'upper-gate: The schema reads the context "tides", which was not given. Give a file with its value: --context context.json.\n',
+  });
+  expect(await checkWith('{"tides": [{"lock": "Upper", "depth": 1.5}]}')).toMatchObject({ code: 1, out: expect.stringContaining('facts.ndjson:2') });
+  expect((await checkWith('{"tides": [{"lock": "Upper", "depth": 9}]}')).code).toBe(0);
+  expect((await checkWith('{"tides": [{"lock": "Upper", "depth": "9"}]}')).err).toMatch(/context\.json, \/tides\/0\/depth: /);
+  expect((await checkWith('{"tide": []}')).err).toContain('a value for the context "tide", which does not exist. Those exported are tides.');
+  expect((await checkWith('[]')).err).toContain('should hold an object');
+  const twice = file('twice.mjs', `${code} export const others = context('tides');`);
+  expect((await checkWith('{}', twice)).err).toContain('Two contexts are named "tides"');
+  const many = file('many.ndjson', '{"draught": 2}\n'.repeat(200_000));
+  const { out } = await run('check', module, many, '--context', file('context.json', '{"tides": [{"lock": "a", "depth": 1}]}'), '--format', 'summary');
+  expect(out).toContain('200,000 records checked, 0 without errors; 200,000 errors');
+});

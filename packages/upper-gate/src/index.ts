@@ -15,6 +15,7 @@ export { list, type List } from './schema/list/list.ts';
 export { type Cases, variant, type Variant, type VariantData } from './schema/variant/variant.ts';
 export type { Field, Option, Optional, RulesFor } from './schema/field.ts';
 export { hasAsyncRules, isSchema } from './schema/part.ts';
+export { context, isContext, type Context, type ContextOptions, type ContextValue } from './schema/context/context.ts';
 export type { DataOf, InJson, Node, RawOf, Settings } from './schema/node.ts';
 export type { FormClock } from './schema/kit.ts';
 export type { At, KnownPath, PathOf } from './schema/paths.ts';

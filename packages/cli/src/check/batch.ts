@@ -1,11 +1,12 @@
 // Validating some records at a time, in whichever thread.
 
 import { isUtf8 } from 'node:buffer';
-import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Node, type ValueSource } from 'upper-gate';
+import { hasAsyncRules, toJsonPointer, validate, validateAsync, type ValueSource } from 'upper-gate';
 import { Failure, firstLine } from '../failure.ts';
 import type { Found, Lines } from '../read/records.ts';
 import { collectorOf, type ReportStyle } from '../report/collect.ts';
 import { newTally, type Outcome } from '../report/outcome.ts';
+import type { Loaded } from '../schema.ts';
 
 /** Records of one file. */
 export interface Batch {
@@ -22,12 +23,12 @@ export type ValidateBatch = (batch: Batch, room: number) => Promise<Outcome>;
 const MOST_FINDINGS = 100_000;
 
 /** @returns what validates batches by a schema, and collects what a report needs */
-export function batchValidator(schema: Node, style: ReportStyle): ValidateBatch {
+export function batchValidator({ schema, context }: Loaded, style: ReportStyle): ValidateBatch {
   const hasAsync = hasAsyncRules(schema);
   return async ({ file, source, records }, room) => {
     const tally = newTally();
     const collector = collectorOf(style, room);
-    const options = { source, maxFindings: MOST_FINDINGS };
+    const options = { source, maxFindings: MOST_FINDINGS, context };
     let failure: string | undefined;
     try {
       for (const { line, pointer, value } of 'bytes' in records ? linesOf(records, file) : records) {
@@ -41,8 +42,9 @@ export function batchValidator(schema: Node, style: ReportStyle): ValidateBatch 
         }
       }
     } catch (error) {
-      if (!(error instanceof Failure)) throw error;
-      failure = error.message;
+      // The library throws one for a schema that it cannot use so.
+      if (!(error instanceof Failure || error instanceof TypeError)) throw error;
+      failure = error.message.replace(/Pass \{ context: .*/, 'Give a file with its value: --context context.json.');
     }
     return { ...collector.collected(), tally, failure };
   };

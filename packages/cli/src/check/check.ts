@@ -25,17 +25,18 @@ export interface CheckOptions extends ReadOptions {
  * @throws Failure for a file that cannot be read
  */
 export async function checkFiles(
-  { schema, isJson }: Loaded,
+  loaded: Loaded,
   paths: readonly string[],
   options: CheckOptions,
   setup: WorkerSetup,
   report: Report,
   progress: Progress,
 ): Promise<void> {
+  const { schema, isJson } = loaded;
   const files = await dataFiles(paths, options);
   progress.start(files.map(({ size }) => size));
   const { workers = hasAsyncRules(schema) ? 1 : Math.min(2, availableParallelism()) } = options;
-  const threads = new Threads(batchValidator(schema, setup.style), workers, setup, report);
+  const threads = new Threads(batchValidator(loaded, setup.style), workers, setup, report);
   try {
     for (const file of files) {
       // CSV holds texts alone, as forms do.

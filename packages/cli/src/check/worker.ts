@@ -21,7 +21,7 @@ export interface Task {
 
 const { schema, options, style } = workerData as WorkerSetup;
 const port = parentPort!;
-const validate = batchValidator((await loadSchema(schema, options)).schema, style);
+const validate = batchValidator(await loadSchema(schema, options), style);
 let last = Promise.resolve();
 port.on('message', ({ batch, room }: Task) => {
   last = last.then(async () => port.postMessage(await validate(batch, room)));

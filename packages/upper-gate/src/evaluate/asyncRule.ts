@@ -1,6 +1,7 @@
 // One run of an async rule, with its time limit.
 
 import { unanswered } from '../messages/english.ts';
+import { swapSource, type ContextToken } from '../schema/context/context.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import { verdictsIn } from './field.ts';
@@ -45,6 +46,7 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
  * Runs an async rule, at most as long as it allows. Never rejects.
  *
  * @param siblings the group that it may read
+ * @param read what a token of context is worth
  * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
  * @param timers default: those of the system
  * @param controller aborting it ends the run, which then counts as unanswered; it is aborted when the time is up
@@ -53,6 +55,7 @@ export async function runAsyncRule(
   rule: AnyRule,
   value: unknown,
   siblings: unknown,
+  read: (token: ContextToken) => unknown,
   blocks: boolean,
   controller: AbortController,
   timers: Timers = globalThis,
@@ -61,10 +64,19 @@ export async function runAsyncRule(
   const { signal } = controller;
   let timer: unknown;
   let stop: (() => void) | undefined;
+  const start = (): unknown => {
+    // What it reads later on could not be told from what others read: it reads facts by `read`, from the start.
+    const outer = swapSource(undefined);
+    try {
+      return run(value as never, { signal, siblings: siblings as never, read: read as never });
+    } finally {
+      swapSource(outer);
+    }
+  };
   try {
     signal.throwIfAborted();
     const result = await Promise.race([
-      run(value as never, { signal, siblings: siblings as never }),
+      start(),
       new Promise<never>((_, reject) => {
         timer = timers.setTimeout(() => reject(TIME_IS_UP), Math.min(timeout, LONGEST_TIMER));
         signal.addEventListener('abort', (stop = () => reject(signal.reason)));

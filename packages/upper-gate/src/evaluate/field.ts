@@ -1,7 +1,7 @@
 // One field by itself: reading its raw value, and the rules on it.
 
 import { isUnreadable, Unreadable, UNREADABLE, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
-import { NO_VALUE } from '../schema/noValue.ts';
+import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import { isHollow } from '../schema/safeAccess.ts';
 import type { Found, RuleResult, Verdict } from '../schema/verdict.ts';
@@ -54,7 +54,7 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     try {
       result = rule.test!(value as never, undefined as never, evaluation.now);
     } catch (error) {
-      result = crash(error, rule, evaluation);
+      result = error === WAITING ? undefined : crash(error, rule, evaluation);
     }
     if (result !== undefined) for (const verdict of verdictsIn(result)) (found ??= []).push({ rule, verdict });
   }

@@ -27,7 +27,7 @@ export class LiveCondition {
 
   run(): void {
     const node = this.#node;
-    if (node.removed) return;
+    if (node.removed) return this.#watch.untrack();
     const { applies, verdict } = this.#watch.track(this.#evaluate);
     const before = this.#circle;
     const circle = circleThrough<LiveCondition>(this, (condition) => condition.#conditionsRead());

@@ -3,6 +3,7 @@
 import { DEV } from '#development';
 import { assertUse, wrongUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
+import { contextMap, type Context, type ContextToken, type ContextValue } from '../schema/context/context.ts';
 import type { Finding } from '../schema/finding.ts';
 import { isGroup } from '../schema/group.ts';
 import type { FormClock } from '../schema/kit.ts';
@@ -43,6 +44,8 @@ export interface GateOptions<N extends Node> {
   readonly focus?: FocusOnRefusal;
   /** The language of the messages; default English. */
   readonly messages?: Catalogue | undefined;
+  /** Facts from outside: `[tides.of(table)]`. Callbacks that read one that is not given wait, and the form cannot be submitted. */
+  readonly context?: readonly ContextValue[];
   /** The present moment and the timers, all of the form's. Default: those of the system. For tests: a clock of your own. */
   readonly clock?: FormClock;
   /** Called for rules, listeners and other functions of yours that threw, with the original error. Default: `console.error`. */
@@ -138,6 +141,13 @@ export interface Gate<N extends Node> {
    * to them from now on.
    */
   rebase(values: Values<N>): void;
+  /**
+   * Gives a fact from outside another value: what read it runs again. Shows no message that was not shown before.
+   *
+   * @example
+   * gate.setContext(tides, await fetchTides());
+   */
+  setContext<T>(token: Context<T>, value: T): void;
   /** Speaks another language from now on; messages that are shown change at once. */
   setLocale(messages: Catalogue | undefined): void;
   /** Calls back after each change of anything. @returns undoes it */
@@ -175,7 +185,19 @@ export type ItemAt<N extends Node, P extends string> = At<N, P> extends List<inf
 /** A gate of any schema, its paths not checked by the types: for components that serve all forms. */
 export interface AnyGate extends Pick<
   Gate<Node>,
-  'schema' | 'state' | 'root' | 'findings' | 'has' | 'batch' | 'submit' | 'addFindings' | 'setLocale' | 'subscribe' | 'dispose' | 'toJSON'
+  | 'schema'
+  | 'state'
+  | 'root'
+  | 'findings'
+  | 'has'
+  | 'batch'
+  | 'submit'
+  | 'addFindings'
+  | 'setContext'
+  | 'setLocale'
+  | 'subscribe'
+  | 'dispose'
+  | 'toJSON'
 > {
   field(path: string): Handle;
   list(path: string): ListHandle;
@@ -209,6 +231,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     clock = SYSTEM_CLOCK,
     onFault,
     show,
+    context,
   } = options;
   const part = partOf(schema);
   assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
@@ -218,9 +241,11 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
   });
   store.showsFirst = show === 'first';
+  const setContext = (token: ContextToken, value: unknown): void => store.contextOf(token).set(token, value);
   const events = createEvents(store);
   const root = store.createNode(part, undefined, '', initial) as BaseNode;
   store.root = root;
+  contextMap(context)?.forEach((value, token) => setContext(token, value));
   store.batch(() => store.start(root));
   const submission = createSubmission(store, { handler, focus, emit: events.emit });
   const onDispose = new Set<() => void>();
@@ -300,6 +325,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
         root.restart(values, values !== undefined, true);
       }),
     rebase: (values: unknown) => store.change(() => root.rebase(values)),
+    setContext: (token: ContextToken, value: unknown) => store.change(() => setContext(token, value)),
     setLocale: (catalogue: Catalogue | undefined) =>
       store.batch(() => {
         store.catalogue = catalogue;

@@ -3,18 +3,20 @@
 import { dataOf, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
 import type { FieldPart } from '../schema/field.ts';
-import type { LiveNode, NodeKit } from '../schema/kit.ts';
+import type { LiveNode, NodeKit, Readable, Recorder, Watch } from '../schema/kit.ts';
+import { swapSource } from '../schema/context/context.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { Order } from '../schema/verdict.ts';
+import type { Found, Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
+import { swapRecorder } from './tracking.ts';
 
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
 /** Before all others, but for a condition that threw. */
 const OWN_ORDER: Order = { depth: Infinity, index: 1 };
 
-export class FieldNode extends BaseNode {
+export class FieldNode extends BaseNode implements Recorder {
   readonly part: FieldPart;
   raw: unknown;
   /** The raw value that a reset leads back to. */
@@ -30,6 +32,8 @@ export class FieldNode extends BaseNode {
   isGiven: boolean;
   /** Whether its rules are running. */
   isRunning = false;
+  /** Of its own rules, once one of them has read a fact from outside: hardly any does. */
+  ownWatch: Watch | undefined;
 
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: FieldPart, initial: unknown) {
     super(kit, parent, key);
@@ -161,10 +165,36 @@ export class FieldNode extends BaseNode {
     }
     if (this.applies) {
       this.isRunning = true;
-      this.setVerdicts(OWN, OWN_ORDER, evaluateField(this.part, this.value, this));
+      this.setVerdicts(OWN, OWN_ORDER, this.ownWatch === undefined ? this.#evaluateFirst() : this.ownWatch.track(() => this.#evaluate()));
       this.isRunning = false;
     }
     if (this.plainRules !== undefined || this.liveRules !== undefined) super.runRules();
+  }
+
+  #evaluate(): readonly Found[] {
+    const source = swapSource(this.kit);
+    const found = evaluateField(this.part, this.value, this);
+    swapSource(source);
+    return found;
+  }
+
+  /** The same as long as none of its rules has read a fact from outside. */
+  #evaluateFirst(): readonly Found[] {
+    const recorder = swapRecorder(this);
+    const found = this.#evaluate();
+    swapRecorder(recorder);
+    return found;
+  }
+
+  /** One of its own rules has read a fact from outside for the first time. */
+  recordRead(what: Readable): void {
+    this.ownWatch ??= this.kit.watch(() => this.kit.start(this));
+    this.ownWatch.recordRead(what);
+  }
+
+  override stopRules(): void {
+    this.ownWatch?.untrack();
+    super.stopRules();
   }
 
   override reread(): void {

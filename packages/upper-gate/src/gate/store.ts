@@ -6,7 +6,20 @@
 import type { Fault } from '../evaluate/evaluation.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
-import type { BaseNodeClass, FormClock, Job, LiveNode, News, NodeClass, NodeKit, Report } from '../schema/kit.ts';
+import { swapSource } from '../schema/context/context.ts';
+import type {
+  BaseNodeClass,
+  FormClock,
+  Job,
+  LiveNode,
+  LiveFacts,
+  News,
+  NodeClass,
+  NodeKit,
+  Recorder,
+  Report,
+  Token,
+} from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { Order, Reporter, Stage } from '../schema/verdict.ts';
 import { LiveCondition } from './condition.ts';
@@ -42,6 +55,8 @@ export class FormStore implements NodeKit<Part> {
   showsFirst = false;
   /** Whether something has been revealed since the start or the last reset. */
   anyRevealed = false;
+  /** The facts from outside, once there are any. */
+  #context: LiveFacts | undefined;
   /** The one hook for those who follow the form: submissions, events, drafts. Called before the listeners. */
   observers: readonly Observer[] = [];
   readonly changed = changed;
@@ -105,6 +120,14 @@ export class FormStore implements NodeKit<Part> {
   readNode(node: LiveNode, by: Parameters<typeof read>[1]): unknown {
     read(node, by);
     return node.ownApplies ? node.readForRule(by) : undefined;
+  }
+
+  contextOf(token: Token): LiveFacts {
+    return (this.#context ??= token.attach(this));
+  }
+
+  readContext(token: Token, by?: Recorder): unknown {
+    return this.contextOf(token).read(token, by);
   }
 
   fault(error: unknown, { path }: LiveNode, rule: string): void {
@@ -189,7 +212,7 @@ export class FormStore implements NodeKit<Part> {
   end(): void {
     try {
       // What callbacks queue on the way joins this flush.
-      if (this.#depth === 1 && this.#isQueued) this.#run();
+      if (this.#depth === 1 && (this.#isQueued || this.#context)) this.#run();
     } finally {
       this.#depth -= 1;
     }
@@ -258,6 +281,7 @@ export class FormStore implements NodeKit<Part> {
 
   #run(): void {
     const outer = this.#isCallingBack;
+    const source = swapSource(this);
     this.#isCallingBack = true;
     try {
       for (;;) {
@@ -272,12 +296,13 @@ export class FormStore implements NodeKit<Part> {
             this.#asyncUpdates.delete(node);
             node.asyncRunners!.forEach((runner) => runner.update(event));
           }
-        } else {
+        } else if (!this.#context?.settle(this.root)) {
           this.#isQueued = false;
           return;
         }
       }
     } finally {
+      swapSource(source);
       this.#isCallingBack = outer;
     }
   }

@@ -2,6 +2,7 @@
 
 import { badValue } from '../messages/englishEnter.ts';
 import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import { swapSource } from './context/context.ts';
 import type { LabelOr, Settings } from './node.ts';
 
 /** How a custom kind reads and writes. */
@@ -22,6 +23,16 @@ export interface CustomKind<T, R> {
  * @param message what to enter; default: the general message
  */
 export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
+
+/** Facts from outside are for rules: a value reads the same whatever they are. */
+function withoutContext<T>(callback: () => T): T {
+  const source = swapSource(undefined);
+  try {
+    return callback();
+  } finally {
+    swapSource(source);
+  }
+}
 
 /**
  * A field of a custom kind.
@@ -47,7 +58,7 @@ export function custom<T, R = unknown, Q extends string = never>(
     {
       name: 'custom',
       jsonType: 'any',
-      read,
+      read: (raw) => withoutContext(() => read(raw)),
       ...(write && { write: write as (value: unknown) => unknown }),
       ...(empty !== undefined && { emptyRaw: empty }),
       ...(same && { same: same as (a: unknown, b: unknown) => boolean }),

@@ -184,6 +184,25 @@ export interface FormClock {
   clearTimeout(timer: unknown): void;
 }
 
+/** The token of a fact from outside. */
+export interface Token {
+  readonly name: string;
+  /** Whether it is worth something where nothing was given for it. */
+  readonly hasFallback: boolean;
+  readonly fallback: unknown;
+  /** Makes what knows the facts of a form: only forms whose schemas read some need it. */
+  attach(kit: Kit): LiveFacts;
+}
+
+/** The facts from outside of one form. */
+export interface LiveFacts {
+  /** What a token is worth. @throws WAITING if nothing was given for it yet @param by records it; default: the callback under way */
+  read(token: Token, by?: Recorder): unknown;
+  set(token: Token, value: unknown): void;
+  /** Has the form invalid as long as a callback waits for a fact. @returns whether that is another than before */
+  settle(root: LiveNode): boolean;
+}
+
 /** What rules need of the store of their form. */
 export interface Kit {
   /** Whether an edit matters beyond sync rules: there are async rules, or findings that were added. */
@@ -205,6 +224,8 @@ export interface Kit {
   markChanged(node: LiveNode): void;
   watch(invalidate: () => void): Watch;
   report(node: LiveNode, rule: Reporter, order: Order, isAsync?: boolean): Report;
+  /** See `LiveFacts.read`. */
+  readContext(token: Token, by?: Recorder): unknown;
   /** Records that a callback has read a node. @param by default: the callback under way */
   read(node: Readable, by?: Recorder): void;
   fault(error: unknown, node: LiveNode, rule: string): void;

@@ -4,6 +4,7 @@ import { DEV } from '#development';
 import { assertUse } from './assertUse.ts';
 import type { Branded } from './brand.ts';
 import { brand } from './brand.ts';
+import type { Context } from './context/context.ts';
 import type { AttachRule } from './kit.ts';
 import type { RuleName } from './vocabulary.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
@@ -17,6 +18,8 @@ export interface AsyncCheckRun<B> {
   readonly signal: AbortSignal;
   /** The other fields of the group. Reads are tracked until the run ends, also after an `await`. */
   readonly siblings: B;
+  /** A fact from outside the form. Tracked as the siblings are. @throws as `token.get()` */
+  readonly read: <T>(token: Context<T>) => T;
 }
 
 /** How an async rule runs. */

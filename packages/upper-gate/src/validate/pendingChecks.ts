@@ -27,9 +27,10 @@ function replaced(rule: AnyRule, checks: Checks): AnyRule {
 
 /** Runs the async rules, and puts what each finds where it stood. */
 export async function runPendingChecks(
-  { entries, catalogue }: Walk,
+  walk: Walk,
   { signal, checks = {}, concurrency = 8, timeout = 10_000 }: PendingOptions,
 ): Promise<void> {
+  const { entries, catalogue } = walk;
   assertNumber('concurrency', concurrency, 1);
   assertNumber('timeout', timeout, 0);
   const errors = entries.filter((entry) => isFinding(entry) && blocks(entry)).map(({ path }) => path);
@@ -49,7 +50,14 @@ export async function runPendingChecks(
     const controller = new AbortController();
     if (ended.signal.aborted) controller.abort(ended.signal.reason);
     running.add(controller);
-    const { verdicts, error } = await runAsyncRule(replaced(rule, checks), value, siblings, true, controller);
+    const { verdicts, error } = await runAsyncRule(
+      replaced(rule, checks),
+      value,
+      siblings,
+      (token) => walk.readContext(token),
+      true,
+      controller,
+    );
     running.delete(controller);
     const findings = verdicts.map((verdict) => toFinding(path, part, rule, verdict, catalogue));
     return error === undefined ? findings : [{ error, path, rule: rule.name }, ...findings];
@@ -62,5 +70,6 @@ export async function runPendingChecks(
   await Promise.all(Array.from({ length: Math.min(concurrency, entries.length) }, work));
   clearTimeout(timer);
   signal?.removeEventListener('abort', stop);
+  walk.assertContext();
   entries.splice(0, entries.length, ...results.flat());
 }

@@ -2,12 +2,14 @@
 //
 // Paths grow on the way up: a part reports relative to itself, and whoever walks it puts its key before what it reported.
 
+import { DEV } from '#development';
 import { skipsRules, verdictsIn } from '../evaluate/field.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { sortByPath } from '../evaluate/order.ts';
 import { runRule } from '../evaluate/rule.ts';
 import type { Catalogue } from '../messages/text.ts';
-import { assertNumber } from '../schema/assertUse.ts';
+import { assertNumber, wrongUse } from '../schema/assertUse.ts';
+import { contextMap, swapSource, type ContextSource, type ContextToken, type ContextValue } from '../schema/context/context.ts';
 import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
@@ -42,11 +44,13 @@ export interface WalkOptions {
   readonly maxFindings?: number;
   /** The present moment, for rules that depend on today's date. Default: that of the system. */
   readonly now?: Clock;
+  /** Facts from outside: `[tides.of(table)]`. A rule that reads one that is not given makes the call throw a `TypeError`. */
+  readonly context?: readonly ContextValue[];
 }
 
 const systemClock: Clock = () => new Date();
 
-export class Walk implements GroupWalker {
+export class Walk implements GroupWalker, ContextSource {
   readonly entries: Entry[] = [];
   readonly catalogue: Catalogue | undefined;
   readonly now: Clock;
@@ -68,7 +72,11 @@ export class Walk implements GroupWalker {
   /** Whether the verdict is known, and no more findings are kept. */
   isOver = false;
 
-  constructor({ messages, unknown, source, now = systemClock, maxFindings = Infinity }: WalkOptions, collectAsync: boolean) {
+  readonly #context: ReadonlyMap<ContextToken, unknown> | undefined;
+  /** The first fact that was read and not given. */
+  #lacking: ContextToken | undefined;
+
+  constructor({ messages, unknown, source, now = systemClock, maxFindings = Infinity, context }: WalkOptions, collectAsync: boolean) {
     assertNumber('maxFindings', maxFindings, 1);
     this.maxFindings = maxFindings;
     this.catalogue = messages;
@@ -76,13 +84,38 @@ export class Walk implements GroupWalker {
     this.refuseUnknown = unknown === 'refuse';
     this.isJson = source === 'json';
     this.collectAsync = collectAsync;
+    this.#context = contextMap(context);
   }
 
   /** Walks a value as a whole; entries are in schema order then. @returns its data */
   whole(part: Part, raw: unknown): unknown {
-    const data = this.instead(part, raw);
-    if (this.unsorted) sortByPath(this.entries, part);
-    return data;
+    const outer = swapSource(this);
+    try {
+      const data = this.instead(part, raw);
+      this.assertContext();
+      if (this.unsorted) sortByPath(this.entries, part);
+      return data;
+    } finally {
+      swapSource(outer);
+    }
+  }
+
+  readContext(token: ContextToken): unknown {
+    if (this.#context?.has(token)) return this.#context.get(token);
+    if (token.hasFallback) return token.fallback;
+    this.#lacking ??= token;
+    throw this.#lackOf(token);
+  }
+
+  /** Throws if a fact was read that was not given, whatever became of the callback that read it. @throws TypeError */
+  assertContext(): void {
+    if (this.#lacking) throw this.#lackOf(this.#lacking);
+  }
+
+  #lackOf({ name }: ContextToken): TypeError {
+    return wrongUse(
+      DEV && `The schema reads the context "${name}", which was not given. Pass { context: [${name}.of(...)] }, or give it a fallback.`,
+    );
   }
 
   fault(error: unknown, rule: string): void {

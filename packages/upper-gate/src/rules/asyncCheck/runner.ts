@@ -64,6 +64,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   };
   const cancel = (): void => {
     if (state === 'idle') return;
+    watch.untrack();
     clock.clearTimeout(timer);
     if (controller) {
       controller.abort();
@@ -98,6 +99,8 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     if (at < 0) return undefined;
     const [answer] = kept.splice(at, 1);
     kept.push(answer!);
+    // Whatever it was given to holds for it.
+    for (const [node] of answer!.reads) watch.recordRead(node);
     return answer;
   };
 
@@ -123,6 +126,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
       { ...rule, async: { ...spec, run: followed } },
       target.readForRule(recorder),
       scope.readForRule(recorder),
+      (token) => kit.readContext(token, recorder),
       false,
       run,
       clock,
