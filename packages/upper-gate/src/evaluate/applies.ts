@@ -3,6 +3,7 @@
 import { DEV } from '#development';
 import type { Predicate } from '../schema/group.ts';
 import type { Evaluation } from './evaluation.ts';
+import type { Scopes } from '../schema/kit.ts';
 import { CRASHED } from './rule.ts';
 import type { Verdict } from '../schema/verdict.ts';
 import { WAITING } from '../schema/noValue.ts';
@@ -10,46 +11,62 @@ import { WAITING } from '../schema/noValue.ts';
 /** What the conditions of a field came to. */
 export interface Applies {
   readonly applies: boolean;
+  /** If not: the depth of the group that declares the condition which does not hold. */
+  readonly takenAt: number;
   /** The finding on a condition that threw: its field applies (fail closed). */
   readonly verdict: Verdict | undefined;
 }
 
-const HOLDS: Applies = { applies: true, verdict: undefined };
-const FAILS: Applies = { applies: false, verdict: undefined };
-const BROKEN: Applies = { applies: true, verdict: CRASHED };
+/** A condition of a field, and what it reads. */
+export interface ScopedCondition {
+  readonly when: Predicate;
+  /** The depth of the group that declares it. */
+  readonly depth: number;
+  readonly scopes: () => Scopes;
+}
 
-/** Runs the conditions of a field. One that waits for a field without a value does not hold. */
-export function runConditions(predicates: readonly Predicate[], siblings: unknown, evaluation: Pick<Evaluation, 'fault'>): Applies {
-  try {
-    return predicates.every((predicate) => predicate(siblings as never)) ? HOLDS : FAILS;
-  } catch (error) {
-    if (error === WAITING) return FAILS;
-    evaluation.fault(error, 'appliesWhen');
-    return BROKEN;
+const HOLDS: Applies = { applies: true, takenAt: Infinity, verdict: undefined };
+const BROKEN: Applies = { applies: true, takenAt: Infinity, verdict: CRASHED };
+
+/**
+ * Runs the conditions of a field. One that waits for a field without a value does not hold.
+ *
+ * @param conditions those of the innermost group first
+ */
+export function runConditions(conditions: readonly ScopedCondition[], evaluation: Pick<Evaluation, 'fault'>): Applies {
+  for (const { when, depth, scopes } of conditions) {
+    try {
+      const [siblings, beside] = scopes();
+      if (when(siblings as never, beside as never)) continue;
+    } catch (error) {
+      if (error !== WAITING) {
+        evaluation.fault(error, 'appliesWhen');
+        return BROKEN;
+      }
+    }
+    return { applies: false, takenAt: depth, verdict: undefined };
   }
+  return HOLDS;
 }
 
 /**
- * The way from a node of a graph back to itself, in linear time.
+ * The nodes of a graph that a node leads to and that lead back to it, in linear time.
  *
  * @param next the nodes that a node leads to
- * @returns the nodes of the circle, the first one first; nothing if there is none
+ * @returns the node first, if it is among them; nothing if none leads back
  */
-export function circleThrough<T>(start: T, next: (node: T) => Iterable<T>): readonly T[] | undefined {
-  const seen = new Set<T>();
-  const way: T[] = [];
-  const leadsBack = (node: T): boolean => {
-    way.push(node);
+export function circlesThrough<T>(start: T, next: (node: T) => Iterable<T>): readonly T[] | undefined {
+  /** The nodes that it leads to, each with those that lead there. */
+  const from = new Map<T, T[]>([[start, []]]);
+  for (const [node] of from)
     for (const other of next(node)) {
-      if (other === start) return true;
-      if (seen.has(other)) continue;
-      seen.add(other);
-      if (leadsBack(other)) return true;
+      const before = from.get(other);
+      if (before) before.push(node);
+      else from.set(other, [node]);
     }
-    way.pop();
-    return false;
-  };
-  return leadsBack(start) ? way : undefined;
+  const back = new Set(from.get(start));
+  for (const node of back) for (const other of from.get(node)!) back.add(other);
+  return back.size > 0 ? [start, ...[...from.keys()].filter((node) => node !== start && back.has(node))] : undefined;
 }
 
 /** The fault of conditions that depend on each other. */

@@ -5,6 +5,7 @@ import { swapSource, type ContextToken } from '../schema/context/context.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import { verdictsIn } from './field.ts';
+import type { Scopes } from '../schema/kit.ts';
 import { CRASHED } from './rule.ts';
 import { WAITING } from '../schema/noValue.ts';
 
@@ -45,7 +46,7 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
 /**
  * Runs an async rule, at most as long as it allows. Never rejects.
  *
- * @param siblings the group that it may read
+ * @param scopes what it may read
  * @param read what a token of context is worth
  * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
  * @param timers default: those of the system
@@ -54,7 +55,7 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
 export async function runAsyncRule(
   rule: AnyRule,
   value: unknown,
-  siblings: unknown,
+  [siblings, beside]: Scopes,
   read: (token: ContextToken) => unknown,
   blocks: boolean,
   controller: AbortController,
@@ -68,7 +69,7 @@ export async function runAsyncRule(
     // What it reads later on could not be told from what others read: it reads facts by `read`, from the start.
     const outer = swapSource(undefined);
     try {
-      return run(value as never, { signal, siblings: siblings as never, read: read as never });
+      return run(value as never, { signal, siblings: siblings as never, beside: beside as never, read: read as never });
     } finally {
       swapSource(outer);
     }

@@ -52,7 +52,7 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     if (rule.skips !== undefined && rule.skips(value as never, sync)) continue;
     let result: RuleResult;
     try {
-      result = rule.test!(value as never, undefined as never, evaluation.now);
+      result = rule.test!(value as never, undefined as never, evaluation.now, undefined as never);
     } catch (error) {
       result = error === WAITING ? undefined : crash(error, rule, evaluation);
     }

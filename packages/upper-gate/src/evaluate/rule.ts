@@ -2,6 +2,7 @@
 
 import { crashed } from '../messages/english.ts';
 import { VALUE_MISSING } from '../schema/field.ts';
+import type { Scopes } from '../schema/kit.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Evaluation } from './evaluation.ts';
@@ -26,9 +27,6 @@ export interface Subject {
   readForRule(): unknown;
 }
 
-/** What a rule may read: the data of the group that declares it, then of each group on the way in to its subject. */
-export type Scopes = readonly [declaring: unknown, ...inward: unknown[]];
-
 /**
  * Runs a sync rule.
  *
@@ -45,12 +43,12 @@ export function runRule(
   let required = false;
   try {
     if (rule.requires) {
-      required = rule.requires(scopes[0] as never);
+      required = rule.requires(scopes[0] as never, scopes[1] as never);
       return required && subject.empty ? VALUE_MISSING : undefined;
     }
     // First of all: a subject without a value has the rule wait.
     const value = subject.readForRule();
-    return subject.skipsRules ? undefined : rule.test!(value as never, scopes[0] as never, evaluation.now);
+    return subject.skipsRules ? undefined : rule.test!(value as never, scopes[0] as never, evaluation.now, scopes[1] as never);
   } catch (error) {
     return error === WAITING ? undefined : crash(error, rule, evaluation);
   } finally {

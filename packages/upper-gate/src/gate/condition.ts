@@ -1,6 +1,6 @@
 // What decides whether a field applies in one form: its conditions in `.appliesWhen()`, or the choice of its variant.
 
-import { circleError, circleThrough, type Applies } from '../evaluate/applies.ts';
+import { circleError, circlesThrough, type Applies } from '../evaluate/applies.ts';
 import type { Watch } from '../schema/kit.ts';
 import type { Order } from '../schema/verdict.ts';
 import type { BaseNode } from './node.ts';
@@ -28,18 +28,17 @@ export class LiveCondition {
   run(): void {
     const node = this.#node;
     if (node.removed) return this.#watch.untrack();
-    const { applies, verdict } = this.#watch.track(this.#evaluate);
+    const { applies, takenAt, verdict } = this.#watch.track(this.#evaluate);
     const before = this.#circle;
-    const circle = circleThrough<LiveCondition>(this, (condition) => condition.#conditionsRead());
-    if (circle && !before) {
-      for (const member of circle) member.#circle = circle;
-      node.kit.fault(circleError(circle.map((member) => member.#node.key)), node.parent!, 'appliesWhen');
-    } else if (!circle && before) {
-      for (const member of before) member.#circle = undefined;
-    }
+    const circle = circlesThrough<LiveCondition>(this, (condition) => condition.#conditionsRead());
+    if (circle && !before) node.kit.fault(circleError(circle.map((member) => member.#node.key)), node.parent!, 'appliesWhen');
     // In a circle, or out of it: the others find out too.
-    if (Boolean(circle) !== Boolean(before)) for (const member of circle ?? before!) if (member !== this) node.kit.schedule(member);
-    node.setApplies(applies || circle !== undefined, node.disabled);
+    for (const member of new Set([...(before ?? []), ...(circle ?? [])])) {
+      const its = circle?.includes(member) ? circle : undefined;
+      if (member !== this && Boolean(member.#circle) !== Boolean(its)) node.kit.schedule(member);
+      member.#circle = its;
+    }
+    node.setApplies(applies || circle !== undefined, node.disabled, takenAt);
     node.setVerdicts(this, FIRST, verdict ? [{ rule: undefined, verdict }] : []);
   }
 

@@ -3,17 +3,18 @@
 import type { GroupPart } from '../schema/group.ts';
 import type { LiveNode, NodeKit, Recorder } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
+import { makeView } from '../schema/view.ts';
 import { CompositeNode, plainData } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
-import { makeView } from './views.ts';
 
 export class GroupNode extends CompositeNode {
   readonly part: GroupPart;
   override readonly children: BaseNode[] = [];
-  #view: object | undefined;
+  /** What callbacks see, by the depth of the groups that declare them. */
+  #views: object[] | undefined;
 
-  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: GroupPart) {
-    super(kit, parent, key);
+  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: GroupPart, step: string) {
+    super(kit, parent, key, step);
     this.part = part;
   }
 
@@ -21,9 +22,9 @@ export class GroupNode extends CompositeNode {
     return this.children[this.part.positions.get(key) ?? -1];
   }
 
-  readForRule(by?: Recorder): object {
-    const view = (): object => makeView(this.part.keys, (key) => this.kit.readNode(this.child(key)!, by));
-    return by ? view() : (this.#view ??= view());
+  readForRule(by?: Recorder, from = this.depth): object {
+    const view = (): object => makeView(this.part.keys, (key) => this.kit.readNode(this.child(key)!, by, from));
+    return by ? view() : ((this.#views ??= [])[from] ??= view());
   }
 
   fold(pick: (child: BaseNode) => unknown): object {

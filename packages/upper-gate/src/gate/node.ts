@@ -12,6 +12,7 @@ import type { AnyRule } from '../schema/rule.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import { NodeFindings } from './findings.ts';
 import type { NodeReport } from './report.ts';
+import { stepsOn, type ScopedSteps } from './steps.ts';
 
 /** What is needed of an element, to tell where it stands. */
 export interface Placed {
@@ -29,6 +30,8 @@ export interface Connection {
 }
 
 const NOTHING: readonly never[] = [];
+/** Of rules that read nothing but their value. */
+const NO_SCOPES = [undefined, undefined] as const;
 
 export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly part: Part;
@@ -36,6 +39,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   readonly parent: BaseNode | undefined;
   readonly depth: number;
   name: string | number;
+  /** What groups around it say of it, and of what is in it. */
+  readonly steps: readonly ScopedSteps[];
   readonly children: readonly BaseNode[] = NOTHING;
 
   errors = 0;
@@ -50,6 +55,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** As in HTML: neither validated nor sent. */
   disabled = false;
   ownApplies = true;
+  takenAt = Infinity;
   applies: boolean;
   /** A row that is in the form no more. */
   removed = false;
@@ -87,9 +93,10 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** What was found here; nothing as long as nothing was. */
   held: NodeFindings | undefined;
 
-  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string) {
+  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, step = key) {
     this.kit = kit;
     this.parent = parent as BaseNode | undefined;
+    this.steps = stepsOn(this.parent, step);
     this.depth = parent === undefined ? 0 : parent.depth + 1;
     this.name = key;
     this.applies = this.parent === undefined || this.parent.applies;
@@ -127,7 +134,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly initial: unknown;
   abstract readonly saved: unknown;
   abstract readonly data: unknown;
-  abstract readForRule(by?: Recorder): unknown;
+  abstract readForRule(by?: Recorder, from?: number): unknown;
   abstract fold(pick: (child: BaseNode) => unknown): unknown;
   abstract edit(value: unknown): void;
   abstract restart(initial: unknown, given: boolean, forgets: boolean): void;
@@ -166,13 +173,17 @@ export abstract class BaseNode implements LiveNode<Part> {
   // Whether it applies.
 
   /** Its conditions have run, or it was disabled: as in HTML, what is disabled is neither validated nor sent. */
-  setApplies(conditionHolds: boolean, disabled: boolean): void {
+  setApplies(conditionHolds: boolean, disabled: boolean, takenAt = this.takenAt): void {
+    const { kit } = this;
     this.conditionHolds = conditionHolds;
     this.disabled = disabled;
     const applies = conditionHolds && !disabled;
+    if (this.takenAt !== takenAt) {
+      this.takenAt = takenAt;
+      kit.changed(this);
+    }
     if (this.ownApplies === applies) return;
     this.ownApplies = applies;
-    const { kit } = this;
     kit.changed(this);
     this.forEach((node) => {
       node.applies = node.ownApplies && !node.removed && (node.parent === undefined || node.parent.applies);
@@ -298,7 +309,7 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   runRules(): void {
     this.plainRules?.forEach(([rule, report]) =>
-      report.set(this.applies && this.isDue(rule) ? verdictsIn(runRule(rule, this, [undefined], this)) : NOTHING),
+      report.set(this.applies && this.isDue(rule) ? verdictsIn(runRule(rule, this, NO_SCOPES, this)) : NOTHING),
     );
     this.liveRules?.forEach((rule) => rule.schedule());
   }

@@ -20,6 +20,7 @@ import type {
   Report,
   Token,
 } from '../schema/kit.ts';
+import { WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Order, Reporter, Stage } from '../schema/verdict.ts';
 import { LiveCondition } from './condition.ts';
@@ -29,8 +30,8 @@ import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
 import { Queue } from './queue.ts';
 import { NodeReport } from './report.ts';
+import { scopesOf } from './steps.ts';
 import { changed, createWatch, read } from './tracking.ts';
-import { makeView } from './views.ts';
 
 /** Called at the end of each operation, with the nodes that have changed in it. */
 export type Observer = (changed: readonly BaseNode[]) => void;
@@ -61,7 +62,7 @@ export class FormStore implements NodeKit<Part> {
   observers: readonly Observer[] = [];
   readonly changed = changed;
   readonly read = read;
-  readonly view = makeView;
+  readonly scopesOf = scopesOf;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
   readonly #limit = new EditLimit();
@@ -94,13 +95,13 @@ export class FormStore implements NodeKit<Part> {
     return made;
   }
 
-  createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
-    return createNode(this, parent, key, part, initial);
+  createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown, step?: string): LiveNode<Part> {
+    return createNode(this, parent, key, part, initial, step);
   }
 
   addCondition(node: LiveNode<Part>, evaluate: () => boolean): void {
     const target = node as BaseNode;
-    target.condition = new LiveCondition(target, () => ({ applies: evaluate(), verdict: undefined }));
+    target.condition = new LiveCondition(target, () => ({ applies: evaluate(), takenAt: Infinity, verdict: undefined }));
   }
 
   watch(invalidate: () => void) {
@@ -117,9 +118,11 @@ export class FormStore implements NodeKit<Part> {
     return node;
   }
 
-  readNode(node: LiveNode, by: Parameters<typeof read>[1]): unknown {
+  readNode(node: LiveNode, by: Recorder | undefined, from: number): unknown {
     read(node, by);
-    return node.ownApplies ? node.readForRule(by) : undefined;
+    if (node.ownApplies) return node.readForRule(by, from);
+    if (node.takenAt < from) throw WAITING;
+    return undefined;
   }
 
   contextOf(token: Token): LiveFacts {

@@ -6,7 +6,7 @@ import { inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isField, type Option } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
-import { isGroup } from '../schema/group.ts';
+import { isGroup, type StepTree } from '../schema/group.ts';
 import { isList } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { nodeOf, partOf, type Part } from '../schema/part.ts';
@@ -41,7 +41,7 @@ export interface SchemaDescription {
   readonly conditional?: boolean;
   /** The rules on the value itself, in their order. */
   readonly rules: readonly RuleDescription[];
-  /** Of a group: the rules between its fields, by the field that gets the finding. */
+  /** Of a group: the rules between its fields, by the field that gets the finding: `crew.permit` further in. */
   readonly fieldRules?: Readonly<Record<string, readonly RuleDescription[]>>;
   /** Of a group: the names of the functions on which fields depend, by field; `''` for one without a name. */
   readonly appliesWhen?: Readonly<Record<string, readonly string[]>>;
@@ -75,6 +75,24 @@ function describeRule({ name, params, severity = 'error', code, on, author, asyn
   };
 }
 
+/** Descriptions of parts on which the steps of a group put conditions, here or further in. */
+function underConditions(described: Readonly<Record<string, SchemaDescription>>, { below }: StepTree): Record<string, SchemaDescription> {
+  const within = (one: SchemaDescription, tree: StepTree): SchemaDescription => ({
+    ...one,
+    ...(one.fields && { fields: underConditions(one.fields, tree) }),
+    ...(one.item && { item: within(one.item, tree) }),
+    ...(one.cases && { cases: underConditions(one.cases, tree) }),
+  });
+  return Object.fromEntries(
+    Object.entries(described).map(([key, one]) => {
+      const tree = below.get(key);
+      if (!tree) return [key, one];
+      const inner = within(one, tree);
+      return [key, tree.conditions.length > 0 ? { ...inner, always: false, conditional: true } : inner];
+    }),
+  );
+}
+
 /**
  * Describes a schema as plain data.
  *
@@ -86,13 +104,8 @@ function describeRule({ name, params, severity = 'error', code, on, author, asyn
 export function describeSchema(schema: Node, { messages }: { readonly messages?: Catalogue } = {}): SchemaDescription {
   const inWords = (label: Label): string => inLanguage(label, messages);
   const known = new Map<Part, MutableDescription>();
-  const all = (parts: Readonly<Record<string, Part>>, conditional?: ReadonlyMap<string, unknown>): Record<string, SchemaDescription> =>
-    Object.fromEntries(
-      Object.entries(parts).map(([key, part]) => {
-        const described = read(part);
-        return [key, conditional?.has(key) ? { ...described, always: false, conditional: true } : described];
-      }),
-    );
+  const all = (parts: Readonly<Record<string, Part>>): Record<string, SchemaDescription> =>
+    Object.fromEntries(Object.entries(parts).map(([key, part]) => [key, read(part)]));
   const read = (part: Part): SchemaDescription => {
     const before = known.get(part);
     if (before) return before;
@@ -110,14 +123,13 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       description.attributes = toAttributes(nodeOf(part));
       if (part.spec.options) description.options = part.spec.options;
     } else if (isGroup(part)) {
-      description.fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), part.conditions);
+      description.fields = underConditions(all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!]))), part.steps);
       const fieldRules: Record<string, RuleDescription[]> = {};
-      for (const { key, rule } of part.stepRules) if (key !== undefined) (fieldRules[key] ??= []).push(describeRule(rule));
-      if (Object.keys(fieldRules).length > 0) description.fieldRules = fieldRules;
-      if (part.conditions.size > 0)
-        description.appliesWhen = Object.fromEntries(
-          [...part.conditions].map(([key, predicates]) => [key, predicates.map(({ name }) => name)]),
-        );
+      for (const { way, rule } of part.stepRules) if (way.length > 0) (fieldRules[way.join('.')] ??= []).push(describeRule(rule));
+      if (part.stepRules.some(({ way }) => way.length > 0)) description.fieldRules = fieldRules;
+      const appliesWhen: Record<string, string[]> = {};
+      for (const { way, when } of part.conditions) (appliesWhen[way.join('.')] ??= []).push(when.name);
+      if (part.conditions.length > 0) description.appliesWhen = appliesWhen;
     } else if (isList(part)) description.item = read(part.part);
     else if (isVariant(part)) {
       const { key, cases, chooser } = part;

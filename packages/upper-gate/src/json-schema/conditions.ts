@@ -37,9 +37,10 @@ export function whileHolds(rule: AnyRule, holds: (siblings: unknown) => boolean,
   const made: AnyRule & Made = {
     ...rule,
     ...(test && {
-      test: (value: never, siblings: never, now: Clock) => (holds(siblings) ? test(value, siblings, now) : undefined),
+      test: (value: never, siblings: never, now: Clock, beside: never) =>
+        holds(siblings) ? test(value, siblings, now, beside) : undefined,
     }),
-    ...(requires && { requires: (siblings: never) => holds(siblings) && requires(siblings) }),
+    ...(requires && { requires: (siblings: never, beside: never) => holds(siblings) && requires(siblings, beside) }),
     // Whatever the rule reads, its condition reads siblings.
     attach: attachCrossField,
     [ORIGIN]: { conditions, rule },

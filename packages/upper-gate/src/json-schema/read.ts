@@ -29,7 +29,7 @@ import {
 } from './document.ts';
 import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
 import type { DocumentReader, Where } from './reader.ts';
-import { readObject } from './readObject.ts';
+import { nestedIn, readObject } from './readObject.ts';
 import { checkFits, type Functions, readEntry, readKeywords } from './rules.ts';
 
 const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
@@ -212,10 +212,10 @@ export class Reader implements DocumentReader {
     if (kind === 'group') {
       const cases = casesOf(this, bags);
       if (cases && !bags.some((bag) => bag.has('properties'))) return this.#variant(cases, bags, where);
-      return readObject(this, bags, where.name, cases);
+      return readObject(this, bags, where.name, { cases, outer: where.outer });
     }
     if (kind === 'list') {
-      const { item, rules: places } = this.#items(bags);
+      const { item, rules: places } = this.#items(bags, where.outer);
       const rules = this.rules('list', bags, where.needed);
       return (first, json) => partOf(list({ ...settings, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
     }
@@ -238,7 +238,7 @@ export class Reader implements DocumentReader {
   }
 
   /** What the rows of a list are, and how many places there are for them. */
-  #items(bags: readonly Keywords[]): { item: Part; rules: readonly AnyRule[] } {
+  #items(bags: readonly Keywords[], outer: Where['outer']): { item: Part; rules: readonly AnyRule[] } {
     const items: Place[] = [];
     const rules: unknown[] = [];
     for (const bag of bags) {
@@ -261,16 +261,16 @@ export class Reader implements DocumentReader {
       else if (rest !== undefined) items.push({ schema: rest, at: under(bag.at, 'items') });
     }
     if (items.length === 0) throw new JsonSchemaError(bags[0]!.at, 'the schema of the items is missing. Add "items".');
-    return { item: this.build(items, { name: 'Entry', needed: 'item' }), rules: rules as readonly AnyRule[] };
+    return { item: this.build(items, { name: 'Entry', needed: 'item', outer }), rules: rules as readonly AnyRule[] };
   }
 
-  #variant({ key, branches }: OneOfCases, bags: readonly Keywords[], { name, needed }: Where): Make {
+  #variant({ key, branches }: OneOfCases, bags: readonly Keywords[], { name, needed, outer }: Where): Make {
     const settings = readSettings(bags, name);
     const cases: Record<string, Part> = {};
     for (const { value, place } of branches) {
       const inner = this.gather([place]);
       takeType(inner, 'group');
-      cases[value] = readObject(this, inner, 'Form', undefined, key)([], {});
+      cases[value] = readObject(this, inner, 'Form', { without: key, outer: nestedIn(outer?.[value]) })([], {});
       for (const bag of inner) bag.end('case');
     }
     const rules = this.rules('choice', bags, needed);

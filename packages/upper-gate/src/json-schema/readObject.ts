@@ -3,9 +3,9 @@
 import { required } from '../rules/required.ts';
 import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { custom } from '../schema/custom.ts';
-import { group } from '../schema/group.ts';
+import { group, type Way, type Written } from '../schema/group.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
-import { HOSTILE } from '../schema/safeAccess.ts';
+import { HOSTILE, ownValue } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import type { Make } from './absent.ts';
@@ -15,7 +15,7 @@ import { type IfCondition, remember, whileHolds } from './conditions.ts';
 import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, same, under } from './document.ts';
 import { writingOf, takeType } from './kinds.ts';
 import type { DocumentReader } from './reader.ts';
-import { checkFits, readEntry } from './rules.ts';
+import { checkFits, isNested, readEntry } from './rules.ts';
 
 type Predicate = (siblings: unknown) => boolean;
 
@@ -34,8 +34,8 @@ interface InBranches {
 
 /** The steps of a group, as what is read adds them. */
 interface Steps {
-  appliesWhen(when: Readonly<Record<string, AuthorFunction>>): Steps;
-  rules(rules: Readonly<Record<string, AnyRule>>): Steps;
+  appliesWhen(when: Written<AuthorFunction>): Steps;
+  rules(rules: Written<AnyRule>): Steps;
   groupRules(...rules: readonly AnyRule[]): Steps;
 }
 
@@ -43,25 +43,50 @@ interface Steps {
  * Reads an object.
  *
  * @param name what it is called, where it has no title
- * @param cases branches of a `oneOf`, which stands beside properties
- * @param without a property that is not read
  */
-export function readObject(reader: DocumentReader, bags: readonly Keywords[], name: string, cases?: OneOfCases, without?: string): Make {
-  return new ObjectReader(reader, bags, without).read(name, cases);
+export function readObject(reader: DocumentReader, bags: readonly Keywords[], name: string, more: More): Make {
+  return new ObjectReader(reader, bags, more).read(name);
 }
+
+/** What else is known of an object. */
+interface More {
+  /** Branches of a `oneOf`, which stands beside properties. */
+  readonly cases?: OneOfCases | undefined;
+  /** A property that is not read. */
+  readonly without?: string;
+  /** The conditions that objects around it put on its properties, and on what is in them. */
+  readonly outer: JsonObject | undefined;
+}
+
+/** What entries of `rules` or `appliesWhen` say of what is further in, together; nothing if there is nothing. */
+export function nestedIn(entries: unknown): JsonObject | undefined {
+  const together: Record<string, unknown[]> = {};
+  for (const nested of [entries].flat().filter(isNested))
+    for (const [key, inner] of Object.entries(nested)) together[key] = [...(together[key] ?? []), inner].flat();
+  return Object.keys(together).length > 0 ? together : undefined;
+}
+
+/** What entries say, with the way there: a name or a rule for each. */
+const flatten = (entries: JsonObject, before: Way = []): [way: Way, entry: unknown][] =>
+  Object.entries(entries).flatMap(([key, given]) =>
+    [given].flat().flatMap((entry): [Way, unknown][] => (isNested(entry) ? flatten(entry, [...before, key]) : [[[...before, key], entry]])),
+  );
+
+/** What is written for a field further in, as steps take it. */
+const written = <T>([key, ...rest]: Way, value: T): Written<T> => ({ [key!]: rest.length === 0 ? value : written(rest, value) });
 
 class ObjectReader {
   readonly #reader: DocumentReader;
   readonly #bags: readonly Keywords[];
   readonly #at: string;
-  readonly #without: string | undefined;
+  readonly #more: More;
   /** All properties, in their order; nothing as long as only branches describe one. */
   readonly #parts = new Map<string, Part | undefined>();
   readonly #needed = new Set<string>();
   readonly #inBranches = new Map<string, InBranches>();
   /** Conditions that have to hold for a field to apply. */
-  readonly #conditions: [key: string, when: AuthorFunction][] = [];
-  readonly #across: [key: string, rule: AnyRule][] = [];
+  readonly #conditions: [way: Way, when: AuthorFunction][] = [];
+  readonly #across: [way: Way, rule: AnyRule][] = [];
   /** What the schemas under `if` describe, once all properties are known. */
   readonly #ifs = new Map<JsonObject, Part | undefined>();
   /** Fields that must not be empty under a condition. */
@@ -69,14 +94,15 @@ class ObjectReader {
   /** Fields that must not be there under a condition: they do not apply then. */
   readonly #forbidden: [key: string, condition: IfCondition][] = [];
 
-  constructor(reader: DocumentReader, bags: readonly Keywords[], without: string | undefined) {
+  constructor(reader: DocumentReader, bags: readonly Keywords[], more: More) {
     this.#reader = reader;
     this.#bags = bags;
     this.#at = bags[0]?.at ?? '';
-    this.#without = without;
+    this.#more = more;
   }
 
-  read(name: string, cases: OneOfCases | undefined): Make {
+  read(name: string): Make {
+    const { cases } = this.#more;
     const { appliesWhen: conditions = {}, rules = {}, groupRules = [] } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
     if (!isObject(conditions) || !isObject(rules))
@@ -86,19 +112,19 @@ class ObjectReader {
     for (const branch of [...this.#casesAsBranches(cases), ...this.#branches()]) this.#branch(branch, cases?.key);
     for (const [key, { place, needed, conditions }] of this.#inBranches) {
       this.#parts.set(key, this.#reader.build([place], { name: key, needed }));
-      this.#conditions.push([key, this.#predicate(conditions)]);
+      this.#conditions.push([[key], this.#predicate(conditions)]);
     }
     for (const [key, condition, where] of this.#wanted)
-      this.#across.push([this.#known(key, where), requiredWhen(this.#predicate([condition]))]);
+      this.#across.push([[this.#known(key, where)], requiredWhen(this.#predicate([condition]))]);
     // What is known nowhere is dropped anyway.
     for (const [key, condition] of this.#forbidden)
-      if (this.#parts.has(key)) this.#conditions.push([key, this.#predicate([{ ...condition, holds: !condition.holds }])]);
-    for (const [key, names] of Object.entries(conditions))
-      for (const each of [names].flat())
-        this.#conditions.push([this.#known(key, at), this.#reader.functions.byName(each, under(at, 'appliesWhen', key))]);
-    for (const [key, entries] of Object.entries(rules))
-      for (const rule of this.#entries(entries, this.#parts.get(this.#known(key, at))?.kind, under(at, 'rules', key)))
-        this.#across.push([key, rule]);
+      if (this.#parts.has(key)) this.#conditions.push([[key], this.#predicate([{ ...condition, holds: !condition.holds }])]);
+    for (const [way, each] of flatten(conditions)) {
+      this.#partAt(way, at);
+      this.#conditions.push([way, this.#reader.functions.byName(each, under(at, 'appliesWhen', ...way))]);
+    }
+    for (const [way, entry] of flatten(rules))
+      for (const rule of this.#entries(entry, this.#partAt(way, at)?.kind, under(at, 'rules', ...way))) this.#across.push([way, rule]);
     for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
     // Now that all kinds are known; each once, however many branches it has.
     for (const schema of this.#ifs.keys()) this.#ifs.set(schema, this.#condition(schema));
@@ -107,16 +133,26 @@ class ObjectReader {
     const rulesOnGroup = this.#entries(groupRules, 'group', under(at, 'groupRules'));
     return (_, json) => {
       let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json }) as unknown as Steps;
-      for (const when of rounds(this.#conditions)) made = made.appliesWhen(when);
-      for (const all of rounds(this.#across)) made = made.rules(all);
+      for (const [way, when] of this.#conditions) made = made.appliesWhen(written(way, when));
+      for (const [way, rule] of this.#across) made = made.rules(written(way, rule));
       return partOf((rulesOnGroup.length > 0 ? made.groupRules(...rulesOnGroup) : made) as never);
     };
   }
 
   /** The name of a property that is described somewhere. */
   #known(key: string, at: string): string {
-    if (key === this.#without || this.#parts.get(key)) return key;
+    if (key === this.#more.without || this.#parts.get(key)) return key;
     throw new JsonSchemaError(at, `"${key}" is named here, but "properties" does not describe it.`);
+  }
+
+  /** The part that a step leads to; nothing: the key of a variant. */
+  #partAt([key, ...rest]: Way, at: string): Part | undefined {
+    let part = this.#parts.get(this.#known(key!, at));
+    for (const name of rest) {
+      part = part?.stepInto(name)?.part;
+      if (!part) throw new JsonSchemaError(at, `"${[key, ...rest].join('.')}" is named here, but nothing describes "${name}".`);
+    }
+    return part;
   }
 
   /** The rules that entries list on a part of a kind; nothing: the key of a variant. */
@@ -130,13 +166,17 @@ class ObjectReader {
     const places = new Map<string, Place[]>();
     for (const bag of this.#bags) {
       bag.takeAs('required', isTexts, 'a list of texts')?.forEach((key) => this.#needed.add(key));
-      for (const [key, place] of propertiesOf(bag)) if (key !== this.#without) places.set(key, [...(places.get(key) ?? []), place]);
+      for (const [key, place] of propertiesOf(bag)) if (key !== this.#more.without) places.set(key, [...(places.get(key) ?? []), place]);
     }
     for (const [key, all] of places) {
       // `true` describes nothing: it may reserve the place of a field that branches describe.
       const silent = all.every(({ schema }) => schema === true);
-      const needed = Object.hasOwn(conditions, key) ? undefined : this.#needed.has(key);
-      this.#parts.set(key, silent || key === cases?.key ? undefined : this.#reader.build(all, { name: key, needed }));
+      const own = ownValue(conditions, key);
+      const further = ownValue(this.#more.outer, key);
+      const isTaken = [own, further].flat().some((each) => typeof each === 'string');
+      const needed = isTaken ? undefined : this.#needed.has(key);
+      const outer = nestedIn([own, further].flat());
+      this.#parts.set(key, silent || key === cases?.key ? undefined : this.#reader.build(all, { name: key, needed, outer }));
     }
     if (!cases) return;
     const options = cases.branches.map(({ value, title }) => ({ value, label: title }));
@@ -218,7 +258,7 @@ class ObjectReader {
       throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
     takeType(bags, kind);
     const holds = this.#predicate([condition]);
-    for (const rule of this.#reader.rules(kind, bags, undefined, true)) this.#across.push([key, whileHolds(rule, holds, [condition])]);
+    for (const rule of this.#reader.rules(kind, bags, undefined, true)) this.#across.push([[key], whileHolds(rule, holds, [condition])]);
     for (const bag of bags) bag.end('branch');
   }
 
@@ -271,18 +311,6 @@ class ObjectReader {
     }
     return refuse ? 'refuse' : undefined;
   }
-}
-
-/** Puts pairs into objects, as few as hold each key once: the second of a key is in the second object. */
-function rounds<T>(pairs: readonly (readonly [key: string, value: T])[]): readonly Readonly<Record<string, T>>[] {
-  const objects: Record<string, T>[] = [];
-  const times = new Map<string, number>();
-  for (const [key, value] of pairs) {
-    const time = times.get(key) ?? 0;
-    times.set(key, time + 1);
-    (objects[time] ??= {})[key] = value;
-  }
-  return objects;
 }
 
 /** Takes the properties of an object, with their places. */

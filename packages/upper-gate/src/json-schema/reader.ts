@@ -2,7 +2,7 @@
 
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
-import type { Keywords, Place } from './document.ts';
+import type { JsonObject, Keywords, Place } from './document.ts';
 import type { Functions } from './rules.ts';
 
 /** What is known of a value beside its own keywords. */
@@ -13,6 +13,8 @@ export interface Where {
   readonly needed?: boolean | 'item' | undefined;
   /** Its kind, if other keywords have said it. */
   readonly kind?: string | undefined;
+  /** The conditions that objects around it put on what is in it, by name. */
+  readonly outer?: JsonObject | undefined;
 }
 
 export interface DocumentReader {

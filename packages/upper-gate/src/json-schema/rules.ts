@@ -214,6 +214,9 @@ export function written(value: unknown, at: string, what: string): unknown {
   throw new JsonSchemaError(at, `${what} is a function, which JSON cannot hold. Use a text with slots instead: '{label} needs {min}'.`);
 }
 
+/** Whether an entry is about what is further in: an object of entries, and no rule. */
+export const isNested = (entry: unknown): entry is Record<string, unknown> => isObject(entry) && typeof entry['rule'] !== 'string';
+
 /** A rule as it is written. */
 export interface WrittenRule {
   /** The keywords that carry it. */

@@ -3,7 +3,7 @@
 import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isField, type FieldPart } from '../schema/field.ts';
-import { isGroup, type GroupPart } from '../schema/group.ts';
+import { isGroup, type GroupPart, type StepTree, type Way } from '../schema/group.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import { type Part, partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
@@ -13,7 +13,7 @@ import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
 import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts';
 import { kindOf, writingOf, typeOf, writeKind } from './kinds.ts';
-import { type RuleEntry, writeRule, written } from './rules.ts';
+import { isNested, type RuleEntry, writeRule, written } from './rules.ts';
 
 export interface ToJsonSchemaOptions {
   /** What a form begins with: written as `default`. */
@@ -42,10 +42,10 @@ class Writer {
   readonly #definitions = new Map<string, Part>();
 
   document(part: Part, initial: unknown): JsonObject {
-    const root = this.#write(part, '', initial);
+    const root = this.#write(part, '', initial, NOTHING);
     const definitions: JsonDraft = {};
     // Writing one may bring up further ones.
-    for (const [name, target] of this.#definitions) definitions[name] = this.#write(target, `/$defs/${name}`, undefined);
+    for (const [name, target] of this.#definitions) definitions[name] = this.#write(target, `/$defs/${name}`, undefined, NOTHING);
     return {
       $schema: 'https://json-schema.org/draft/2020-12/schema',
       ...root,
@@ -65,7 +65,8 @@ class Writer {
     return name;
   }
 
-  #write(part: Part, at: string, initial: unknown, isItem = false): JsonObject {
+  /** @param outer what groups further out say of it, and of what is in it */
+  #write(part: Part, at: string, initial: unknown, outer: readonly StepTree[], isItem = false): JsonObject {
     if (isDeferred(part)) {
       const reference = { $ref: this.#refer(part.target) };
       return {
@@ -74,10 +75,10 @@ class Writer {
       };
     }
     const draft = isGroup(part)
-      ? this.#group(part, at, initial)
+      ? this.#group(part, at, initial, outer)
       : isVariant(part)
-        ? this.#variant(part, at)
-        : this.#leaf(part as FieldPart | ListPart, at);
+        ? this.#variant(part, at, outer)
+        : this.#leaf(part as FieldPart | ListPart, at, outer);
     if (initial !== undefined && !isGroup(part)) draft['default'] = initial;
     return this.#finish(part, draft, at, isItem);
   }
@@ -129,9 +130,9 @@ class Writer {
     return entries;
   }
 
-  #leaf(part: FieldPart | ListPart, at: string): JsonDraft {
+  #leaf(part: FieldPart | ListPart, at: string, outer: readonly StepTree[]): JsonDraft {
     const draft: JsonDraft = isList(part)
-      ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, true) }
+      ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, outer, true) }
       : this.#kind(part, at);
     const gate: JsonDraft = {};
     const { kind } = part;
@@ -149,14 +150,14 @@ class Writer {
     throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values with functions, which JSON cannot hold.`);
   }
 
-  #variant(part: VariantPart, at: string): JsonDraft {
+  #variant(part: VariantPart, at: string, outer: readonly StepTree[]): JsonDraft {
     const cases = Object.entries(part.cases).map(([value, group], i) => {
       const {
         title,
         properties,
         required = [],
         ...rest
-      } = this.#write(group, under(at, 'oneOf', i), undefined) as JsonDraft & { required?: string[] };
+      } = this.#write(group, under(at, 'oneOf', i), undefined, below(outer, value)) as JsonDraft & { required?: string[] };
       return {
         ...rest,
         ...(title !== 'Form' && { title }),
@@ -168,20 +169,22 @@ class Writer {
     return { type: 'object', oneOf: cases, ...(entries.length > 0 && { gate: { rules: entries } }) };
   }
 
-  #group(part: GroupPart, at: string, initial: unknown): JsonDraft {
-    const { keys, parts, conditions: all, unknown, ruleList } = part;
+  #group(part: GroupPart, at: string, initial: unknown, outer: readonly StepTree[]): JsonDraft {
+    const { keys, parts, unknown, ruleList } = part;
     const appliesWhen: Record<string, unknown> = {};
     const properties: JsonDraft = {};
     const required: string[] = [];
     const branches: JsonObject[] = [];
     keys.forEach((key, i) => {
       const place = under(at, 'properties', key);
-      const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined);
-      const conditions = all.get(key) ?? [];
+      const inner = below([part.steps, ...outer], key);
+      const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined, inner);
+      const conditions = part.steps.below.get(key)?.conditions ?? [];
       const [first, ...more] = conditions.flatMap((when) => originOf(when) ?? []);
       const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
       if (names.length > 0) appliesWhen[key] = names.length > 1 ? names : names[0];
-      const needs = names.length === 0 && failsAbsent(parts[i]!);
+      const isTaken = below(outer, key).some((tree) => tree.conditions.length > 0);
+      const needs = names.length === 0 && !isTaken && failsAbsent(parts[i]!);
       if (needs && !first) required.push(key);
       // What is described under a condition keeps its place by `true`.
       properties[key] = first ? true : schema;
@@ -190,6 +193,7 @@ class Writer {
       for (const { if: schemaOf, holds } of more.flatMap(({ conditions: necessary }) => necessary))
         branches.push(branch({ if: schemaOf, holds: !holds }, { properties: { [key]: false } }));
     });
+    for (const { way, when } of part.conditions) if (way.length > 1) nest(appliesWhen, way, this.nameOf(when, undefined, placeOf(at, way)));
     const { rules, conditional } = this.#across(part, at);
     const allOf = [...branches, ...conditional];
     const groupRules = this.#rules(ruleList, '', {}, at);
@@ -205,15 +209,17 @@ class Writer {
   }
 
   /** The rules between fields: by field, and those that came from an `if`. */
-  #across(part: GroupPart, at: string): { rules: Record<string, RuleEntry[]>; conditional: JsonObject[] } {
-    const rules: Record<string, RuleEntry[]> = {};
+  #across(part: GroupPart, at: string): { rules: JsonDraft; conditional: JsonObject[] } {
+    const rules: Record<string, unknown> = {};
     const conditional: JsonObject[] = [];
-    for (const { key, rule } of part.stepRules) {
+    for (const { way, rule } of part.stepRules) {
+      const [key, ...further] = way;
       if (key === undefined) continue;
-      const place = under(at, 'properties', key);
+      const place = placeOf(at, way);
       const origin = originOf(rule) ?? (rule.author && originOf(rule.author));
-      if (!origin) {
-        rules[key] = [...(rules[key] ?? []), ...this.#rules([rule], '', {}, place)];
+      if (!origin || further.length > 0) {
+        rules[key] ??= [];
+        for (const entry of this.#rules([rule], '', {}, place)) nest(rules, way, entry);
         continue;
       }
       const draft: JsonDraft = {};
@@ -223,6 +229,26 @@ class Writer {
     }
     return { rules, conditional };
   }
+}
+
+const NOTHING: readonly never[] = [];
+
+/** What steps say of a part further in. */
+const below = (trees: readonly StepTree[], step: string): readonly StepTree[] => trees.flatMap((tree) => tree.below.get(step) ?? NOTHING);
+
+/** Where a part stands in the document that a step leads to: only for error messages. */
+const placeOf = (at: string, way: Way): string => under(at, 'properties', way.join('.'));
+
+/** Puts what a step says where it leads to: a list for each name, in which what is further in is an object again. */
+function nest(into: JsonDraft, [key, ...rest]: Way, entry: unknown): void {
+  const before = into[key!];
+  const list = before === undefined ? [] : ([before].flat() as unknown[]);
+  into[key!] = list;
+  if (rest.length === 0) return void list.push(entry);
+  const last = list.at(-1);
+  const inner = isNested(last) ? last : {};
+  if (inner !== last) list.push(inner);
+  nest(inner, rest, entry);
 }
 
 /** What holds under a condition. */

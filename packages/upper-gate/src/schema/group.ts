@@ -1,12 +1,14 @@
 // Groups: fields under names, with the rules between them. A form is a group.
 
 import { DEV } from '#development';
-import { assertUse } from './assertUse.ts';
-import { assertFits } from './brand.ts';
+import { assertUse, wrongUse } from './assertUse.ts';
+import { assertFits, isBranded } from './brand.ts';
+import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings, VALUE } from './node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location } from './part.ts';
+import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from './part.ts';
 import type { AnyRule, Rule } from './rule.ts';
-import { HOSTILE } from './safeAccess.ts';
+import { HOSTILE, jsonTypeOf, ownRaw } from './safeAccess.ts';
+import { makeView } from './view.ts';
 
 /** The fields of a group, by name. */
 export interface Fields {
@@ -24,42 +26,107 @@ type RuleValue<N extends Node> = N extends { readonly [VALUE]: infer V } ? V : N
 /** One rule, or several in the order in which they report. */
 export type OneOrMore<T> = T | readonly T[];
 
+/** Data `D` of a part that is there only while conditions hold: `C` is `true`, or an object of such, keyed like the data. */
+type Under<N, D, C> = (C extends true ? undefined : never) | ([Exclude<keyof C, keyof true>] extends [never] ? D : Inside<N, D, C>);
+type Inside<N, D, C> =
+  N extends List<infer I>
+    ? D extends readonly (infer R)[]
+      ? Inside<I, R, C>[]
+      : D
+    : N extends { readonly key: infer Key extends string; readonly cases: infer A }
+      ? D extends { readonly [X in Key]: infer V extends keyof C & keyof A }
+        ? Inside<A[V], D, C[V]>
+        : D
+      : N extends Node<unknown, unknown, infer K>
+        ? { [P in keyof D]: P extends keyof C & keyof K ? Under<K[P], D[P], C[P]> : D[P] }
+        : D;
+/** The conditions that a step adds, as `Under` takes them. */
+type ConditionsIn<W> = { [P in keyof W]: W[P] extends (...args: never[]) => unknown ? true : ConditionsIn<W[P]> };
+
+/** Rules on fields, keyed like the data: a list's key stands for each of its rows, a variant's for an object of its cases. */
+export type RulesIn<F extends Fields, B, L> = {
+  readonly [P in keyof F]?:
+    OneOrMore<Rule<RuleValue<F[P]>, B, string, L>> | RulesBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
+};
+type RulesBelow<N extends Node, B, D> =
+  N extends List<infer I>
+    ? RulesBelow<I, B, D extends readonly (infer R)[] ? R : never>
+    : N extends { readonly key: infer Key extends string; readonly cases: infer C extends Fields }
+      ? { readonly [V in keyof C]?: RulesBelow<C[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
+      : [keyof N[typeof CHILDREN]] extends [never]
+        ? never
+        : N[typeof CHILDREN] extends infer K extends Fields
+          ? RulesIn<K, B, D>
+          : never;
+
+/** The same for conditions: what `W` holds for a part. */
+export type ConditionOn<N extends Node, W, B, L, P> =
+  ((siblings: B, beside: L) => boolean | undefined) | ConditionsBelow<N, W, B, P extends keyof L ? NonNullable<L[P]> : never>;
+type ConditionsBelow<N extends Node, W, B, D> =
+  N extends List<infer I>
+    ? ConditionsBelow<I, W, B, D extends readonly (infer R)[] ? R : never>
+    : N extends { readonly key: infer Key extends string; readonly cases: infer C extends Fields }
+      ? { [V in keyof W]: V extends keyof C ? ConditionsBelow<C[V], W[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> : never }
+      : N[typeof CHILDREN] extends infer K extends Fields
+        ? { [P in keyof W]: P extends keyof K ? ConditionOn<K[P], W[P], B, D, P> : never }
+        : never;
+
 /**
- * Fields under names. `K` are the names of the fields that do not always apply. Every step returns a new group: groups
- * are values and can be used anywhere.
+ * Fields under names. `C` says which do not always apply. Every step returns a new group: groups are values and can be used
+ * anywhere.
  */
-export interface Group<F extends Fields, K extends keyof F = never> extends Node<
-  { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) },
+// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- no field has a condition
+export interface Group<F extends Fields, C = {}> extends Node<
+  { [P in keyof F]: P extends keyof C ? Under<F[P], F[P][typeof DATA], C[P]> : F[P][typeof DATA] },
   { [P in keyof F]: F[P][typeof RAW] },
   F
 > {
-  readonly [DATA]: { [P in keyof F]: F[P][typeof DATA] | (P extends K ? undefined : never) };
+  readonly [DATA]: { [P in keyof F]: P extends keyof C ? Under<F[P], F[P][typeof DATA], C[P]> : F[P][typeof DATA] };
   readonly [RAW]: { [P in keyof F]: F[P][typeof RAW] };
   readonly [CHILDREN]: F;
   /** The fields that were declared, for use elsewhere. */
   readonly fields: F;
 
   /**
-   * Makes fields apply only while a condition on their siblings holds. A field that does not apply is neither validated nor
-   * sent, and siblings read it as `undefined`. A condition that reads a field without a value does not hold.
+   * Makes fields apply only while a condition holds: on their siblings, or for fields further in on those of this group, then
+   * on the fields beside them. A field that does not apply is neither validated nor sent, and this group reads it as
+   * `undefined`; rules further in that read it wait. A condition that reads a field without a value does not hold.
    *
    * @example
    * .appliesWhen({ tug: (boat) => boat.beam > 4 })
+   * .appliesWhen({ crew: { permit: (boat, member) => boat.dangerous && member.role === 'skipper' } })
    */
-  appliesWhen<K2 extends keyof F>(when: {
-    [P in K2]: (siblings: { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }) => boolean | undefined;
-  }): Group<F, K | K2>;
+  appliesWhen<
+    W extends {
+      [P in keyof W]: P extends keyof F
+        ? ConditionOn<
+            F[P],
+            W[P],
+            { [X in keyof F]: X extends keyof C ? Under<F[X], F[X][typeof DATA], C[X]> : F[X][typeof DATA] },
+            { [X in keyof F]: X extends keyof C ? Under<F[X], F[X][typeof DATA], C[X]> : F[X][typeof DATA] },
+            P
+          >
+        : never;
+    },
+  >(
+    when: W,
+  ): Group<F, C & ConditionsIn<W>>;
 
   /**
-   * Adds rules that read other fields, keyed by the field that gets the finding. They run again when anything that they
-   * read changes; nothing has to be listed.
+   * Adds rules that read other fields, keyed by the field that gets the finding; those on fields further in are keyed like the
+   * data. They run again when anything that they read changes; nothing has to be listed.
    *
    * @example
    * .rules({ emailAgain: sameAs('email'), phone: requiredWhen((boat) => boat.callBack) })
+   * .rules({ crew: { permit: requiredWhen((boat, member) => boat.dangerous && member.role === 'skipper') } })
    */
-  rules(rules: {
-    [P in keyof F]?: OneOrMore<Rule<RuleValue<F[P]>, { [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, string>>;
-  }): Group<F, K>;
+  rules(
+    rules: RulesIn<
+      F,
+      { [X in keyof F]: X extends keyof C ? Under<F[X], F[X][typeof DATA], C[X]> : F[X][typeof DATA] },
+      { [X in keyof F]: X extends keyof C ? Under<F[X], F[X][typeof DATA], C[X]> : F[X][typeof DATA] }
+    >,
+  ): Group<F, C>;
 
   /**
    * Adds rules on the group as a whole. Their findings are on the group, or on the field whose `path` they give.
@@ -68,27 +135,43 @@ export interface Group<F extends Fields, K extends keyof F = never> extends Node
    * .groupRules(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))
    */
   groupRules(
-    ...rules: readonly Rule<{ [X in keyof F]: F[X][typeof DATA] | (X extends K ? undefined : never) }, unknown, string>[]
-  ): Group<F, K>;
+    ...rules: readonly Rule<
+      { [X in keyof F]: X extends keyof C ? Under<F[X], F[X][typeof DATA], C[X]> : F[X][typeof DATA] },
+      unknown,
+      string
+    >[]
+  ): Group<F, C>;
 }
 
-/** A condition in `.appliesWhen()`: reads the siblings of its field. */
-export type Predicate = (siblings: never) => unknown;
+/** A condition in `.appliesWhen()`: reads the group that declares it, then the fields beside its own. */
+export type Predicate = (siblings: never, beside: never) => unknown;
 
-/** A rule of a step: on a field of the group (`.rules()`), or on the group itself (`.groupRules()`). */
+/** Where a step leads: the names of the fields on the way in; none: the group itself. A list's rows have none on it. */
+export type Way = readonly string[];
+
+/** A rule of a step: on a field (`.rules()`), or on the group itself (`.groupRules()`). */
 export interface StepRule {
-  /** The field; nothing: the group. */
-  readonly key: string | undefined;
+  readonly way: Way;
   readonly rule: AnyRule;
+}
+
+/** A condition of a field; it applies while all of them hold. */
+export interface StepCondition {
+  readonly way: Way;
+  readonly when: Predicate;
 }
 
 /** What the steps of a group have added. */
 interface Steps {
-  /** The conditions of a field; it applies while all hold. */
-  readonly conditions: ReadonlyMap<string, readonly Predicate[]>;
+  readonly conditions: readonly StepCondition[];
   /** The rules on fields, in their order. */
   readonly fieldRules: readonly StepRule[];
   readonly groupRules: readonly AnyRule[];
+}
+
+/** Steps as written: by field, nested like the data. */
+export interface Written<T> {
+  readonly [key: string]: T | Written<T> | undefined;
 }
 
 /** A constructor of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
@@ -96,6 +179,27 @@ function dataClass(): new () => Record<string, unknown> {
   const Data = function () {} as unknown as new () => Record<string, unknown>;
   Data.prototype = Object.prototype;
   return Data;
+}
+
+/** What the steps of a group say of a part, and of what is in it, by the names on the way there. */
+export interface StepTree {
+  readonly conditions: Predicate[];
+  readonly rules: { readonly rule: AnyRule; readonly index: number }[];
+  readonly below: Map<string, StepTree>;
+}
+
+function treeOf(conditions: readonly StepCondition[], rules: readonly StepRule[]): StepTree {
+  const newTree = (): StepTree => ({ conditions: [], rules: [], below: new Map() });
+  const root = newTree();
+  const at = (way: Way): StepTree =>
+    way.reduce((tree, key) => {
+      const next = tree.below.get(key) ?? newTree();
+      tree.below.set(key, next);
+      return next;
+    }, root);
+  for (const { way, when } of conditions) at(way).conditions.push(when);
+  rules.forEach(({ way, rule }, index) => at(way).rules.push({ rule, index }));
+  return root;
 }
 
 /** A group as the library's own machinery sees it. */
@@ -108,9 +212,13 @@ export class GroupPart extends Part {
   readonly parts: readonly Part[];
   /** The position of each field. */
   readonly positions: ReadonlyMap<string, number>;
-  readonly conditions: Steps['conditions'];
+  /** All conditions of the steps. */
+  readonly conditions: readonly StepCondition[];
   /** All rules of the steps, in the order in which they report: those on fields, then those on the group. */
   readonly stepRules: readonly StepRule[];
+  /** The same, by field. */
+  readonly steps: StepTree;
+  override readonly hasConditions: boolean;
   readonly hasAsyncRules: boolean;
   readonly unknown: 'refuse' | undefined;
   /** Makes its data. */
@@ -128,28 +236,32 @@ export class GroupPart extends Part {
     this.parts = this.keys.map((key) => partOf(fields[key]!));
     this.positions = new Map(this.keys.map((key, index) => [key, index]));
     this.conditions = steps.conditions;
-    this.stepRules = [...steps.fieldRules, ...steps.groupRules.map((rule) => ({ key: undefined, rule }))];
+    this.stepRules = [...steps.fieldRules, ...steps.groupRules.map((rule) => ({ way: [], rule }))];
+    this.steps = treeOf(this.conditions, this.stepRules);
+    this.hasConditions = this.conditions.length > 0 || this.parts.some((part) => part.hasConditions);
     this.hasAsyncRules = this.parts.some((part) => part.hasAsyncRules) || this.stepRules.some(({ rule }) => rule.async);
   }
 
-  appliesWhen(when: Readonly<Record<string, Predicate>>): GroupPart {
-    const conditions = new Map(this.conditions);
-    for (const [key, predicate] of Object.entries(when)) {
-      this.#assertKey(key, 'appliesWhen');
-      conditions.set(key, [...(conditions.get(key) ?? []), predicate]);
-    }
-    return this.#with({ conditions });
+  appliesWhen(when: Written<Predicate>): GroupPart {
+    const added = this.#flatten(when, 'appliesWhen', (at, given) => {
+      assertUse(
+        given.every((each) => typeof each === 'function'),
+        DEV && `What appliesWhen() got for "${at}" is no condition. Give a function: (siblings) => siblings.callBack.`,
+      );
+      return given as readonly Predicate[];
+    });
+    return this.#with({ conditions: [...this.conditions, ...added.map(([way, predicate]) => ({ way, when: predicate }))] });
   }
 
-  rules(rules: Readonly<Record<string, OneOrMore<AnyRule> | undefined>>): GroupPart {
-    const added = Object.entries(rules).flatMap(([key, given]) => {
-      this.#assertKey(key, 'rules');
-      return [given ?? []].flat().map((rule): StepRule => {
-        assertFits(rule, DEV && `What rules() got for "${key}" is not a rule. Give check(...), sameAs(...) or another rule.`);
-        return { key, rule: this.#withOtherLabel(rule) };
-      });
+  rules(rules: Written<OneOrMore<AnyRule>>): GroupPart {
+    const added = this.#flatten(rules, 'rules', (at, given) => {
+      for (const rule of given)
+        assertFits(rule, DEV && `What rules() got for "${at}" is not a rule. Give check(...), sameAs(...) or another rule.`);
+      return given as readonly AnyRule[];
     });
-    return this.#with({ fieldRules: [...this.#steps.fieldRules, ...added] });
+    return this.#with({
+      fieldRules: [...this.#steps.fieldRules, ...added.map(([way, rule]) => ({ way, rule: this.#withOtherLabel(rule) }))],
+    });
   }
 
   groupRules(...rules: readonly AnyRule[]): GroupPart {
@@ -160,10 +272,25 @@ export class GroupPart extends Part {
     return new GroupPart(this.#settings, this.fields, { ...this.#steps, ...steps });
   }
 
-  #assertKey(key: string, step: string): void {
-    assertUse(
-      this.positions.has(key),
-      DEV && `${step}() names the field "${key}", which the group does not have. It has: ${this.keys.join(', ')}.`,
+  /** What was written for fields here and further in, with the way to each. @param check throws for what is none of the step */
+  #flatten<T>(written: object, step: string, check: (at: string, given: readonly unknown[]) => readonly T[]): [way: Way, T][] {
+    const below = (part: Part, given: object, before: Way): [Way, T][] =>
+      Object.entries(given).flatMap(([key, value]: [string, unknown]): [Way, T][] => {
+        if (value === undefined) return [];
+        const way = [...before, key];
+        const inner = part.stepInto(key);
+        if (!inner) this.#throwUnknown(way.join('.'), part, step);
+        // A rule is an object as well, with a brand.
+        const isNested = typeof value === 'object' && value !== null && !Array.isArray(value) && !isBranded(value);
+        if (inner.isBetween || (isNested && !inner.part.isLeaf)) return below(inner.part, isNested ? value : {}, way);
+        return check(way.join('.'), [value].flat()).map((each) => [way, each]);
+      });
+    return below(this, written, []);
+  }
+
+  #throwUnknown(at: string, part: Part, step: string): never {
+    throw wrongUse(
+      DEV && `${step}() names the field "${at}", which the group does not have. There are: ${part.stepNames.join(', ') || 'none'}.`,
     );
   }
 
@@ -171,12 +298,32 @@ export class GroupPart extends Part {
   #withOtherLabel(rule: AnyRule): AnyRule {
     const { other } = rule.params;
     if (typeof other !== 'string') return rule;
-    this.#assertKey(other, rule.name);
-    return { ...rule, params: { ...rule.params, otherLabel: this.fields[other]!.label } };
+    const position = this.positions.get(other) ?? this.#throwUnknown(other, this, rule.name);
+    return { ...rule, params: { ...rule.params, otherLabel: this.parts[position]!.label } };
   }
 
   isEmpty(): boolean {
     return false;
+  }
+
+  override stepInto(key: string): StepPlace | undefined {
+    const part = this.locate(key)?.part;
+    return part && { part, isBetween: false };
+  }
+
+  override get stepNames(): readonly string[] {
+    return this.keys;
+  }
+
+  override pieces(raw: unknown): readonly Piece[] | undefined {
+    const type = jsonTypeOf(raw);
+    if (type !== 'none' && type !== 'object') return undefined;
+    const values = raw ?? {};
+    return this.keys.map((key, i) => ({ part: this.parts[i]!, raw: ownRaw(values, key), key, step: key }));
+  }
+
+  override see(pieces: readonly SeenPiece[]): object {
+    return makeView(this.keys, (key) => pieces[this.positions.get(key)!]!.read());
   }
 
   override locate(key: string): Location | undefined {
@@ -206,5 +353,5 @@ export function group<F extends Fields>(fields: F, settings: LabelOr<GroupSettin
     );
     assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
   }
-  return nodeOf(new GroupPart(toSettings(settings), { ...fields }, { conditions: new Map(), fieldRules: [], groupRules: [] }));
+  return nodeOf(new GroupPart(toSettings(settings), { ...fields }, { conditions: [], fieldRules: [], groupRules: [] }));
 }

@@ -10,6 +10,9 @@ export interface Readable {
   readers: Set<Watch> | undefined;
 }
 
+/** What a rule or condition of a group may read: its data, then the fields beside the one that it is on. */
+export type Scopes = readonly [siblings: unknown, beside: unknown];
+
 /** Records what a callback reads. */
 export interface Recorder {
   recordRead(what: Readable): void;
@@ -96,6 +99,8 @@ export interface LiveNode<P = unknown> extends Readable {
   readonly path: string;
   /** Whether it applies itself: its conditions hold and it is not disabled. What is around it may still not apply. */
   readonly ownApplies: boolean;
+  /** If it does not: the depth of the group whose condition says so; the deepest one of several. */
+  readonly takenAt: number;
   /** Whether it and everything around it apply. */
   readonly applies: boolean;
   readonly removed: boolean;
@@ -131,8 +136,14 @@ export interface LiveNode<P = unknown> extends Readable {
   readonly saved: unknown;
   /** The node under a name or index. */
   child(key: string): LiveNode<P> | undefined;
-  /** What a callback sees; throws `WAITING` if there is no value. @param by records what is read; default: the callback under way */
-  readForRule(by?: Recorder): unknown;
+  /**
+   * What a callback sees; throws `WAITING` if there is no value.
+   *
+   * @param by records what is read; default: the callback under way
+   * @param from the depth of the group that declares the callback; default: that of the node. What was taken away from further
+   *   out has that callback wait: its types know nothing of it
+   */
+  readForRule(by?: Recorder, from?: number): unknown;
   /** Builds a value of the shape of the part from what `pick` returns for each child. */
   fold(pick: (child: LiveNode<P>) => unknown): unknown;
   /** Edits it: takes what controls hold, or data. */
@@ -224,6 +235,8 @@ export interface Kit {
   markChanged(node: LiveNode): void;
   watch(invalidate: () => void): Watch;
   report(node: LiveNode, rule: Reporter, order: Order, isAsync?: boolean): Report;
+  /** What a rule or condition of a group may read, on a node in it. @param by records it; default: the callback under way */
+  scopesOf(node: LiveNode, scope: LiveNode, by?: Recorder): Scopes;
   /** See `LiveFacts.read`. */
   readContext(token: Token, by?: Recorder): unknown;
   /** Records that a callback has read a node. @param by default: the callback under way */
@@ -245,7 +258,8 @@ export interface NodeKit<P> extends Kit {
   readonly sent: Map<LiveNode, unknown> | undefined;
   /** The class of a kind of node, made once. */
   nodeClass(make: (Base: BaseNodeClass<P>) => NodeClass<P>): NodeClass<P>;
-  createNode(part: P, parent: LiveNode<P> | undefined, key: string, initial: unknown): LiveNode<P>;
+  /** @param step by what steps of groups further out name it; default: its key */
+  createNode(part: P, parent: LiveNode<P> | undefined, key: string, initial: unknown, step?: string): LiveNode<P>;
   /** Makes a node apply only while a function says so. */
   addCondition(node: LiveNode<P>, evaluate: () => boolean): void;
   /**
@@ -265,10 +279,8 @@ export interface NodeKit<P> extends Kit {
   start(node: LiveNode): void;
   /** Has every callback run again that read a node. */
   changed(node: Readable): void;
-  /** Reads a node for a callback: nothing if it does not apply. */
-  readNode(node: LiveNode, by: Recorder | undefined): unknown;
-  /** What a callback sees of fields under names. */
-  view(keys: readonly string[], readKey: (key: string) => unknown): object;
+  /** Reads a node for a callback: nothing if it does not apply. @param from see `LiveNode.readForRule` */
+  readNode(node: LiveNode, by: Recorder | undefined, from: number): unknown;
 }
 
 /** A row came (`from` is undefined), went (`to` is undefined) or moved; or the form was reset. */

@@ -17,6 +17,30 @@ export interface Location {
   readonly position: number;
 }
 
+/** A part of a value, raw or data. */
+export interface Piece {
+  readonly part: Part;
+  readonly raw: unknown;
+  readonly key: string | number;
+  /** By what steps of groups further out name it; nothing: they pass through it, as through the rows of a list. */
+  readonly step?: string;
+}
+
+/** What a step names further in. */
+export interface StepPlace {
+  readonly part: Part;
+  /** Whether it only stands between, as a case of a variant does: no rule can be on it. */
+  readonly isBetween: boolean;
+}
+
+/** A part of a value as callbacks see it: read when they read it. */
+export interface SeenPiece {
+  /** @throws WAITING if it has no value of its type */
+  read(): unknown;
+  /** What is in it under a name, of a part whose fields lie beside others. */
+  field(name: string): unknown;
+}
+
 /** What a part is handed to walk a whole value of it. */
 export interface Walker {
   /** Walks a part under a key; its findings get the key before their paths. @returns its data, or `NO_VALUE` */
@@ -73,6 +97,25 @@ export abstract class Part extends Branded {
       assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
     this.required = rules.find((rule) => rule.requires);
     devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
+  }
+
+  /** Whether a field in it applies only under a condition. */
+  readonly hasConditions: boolean = false;
+
+  /** What a value of it consists of; nothing if it is none of its type, or if it has no parts. */
+  pieces?(raw: unknown): readonly Piece[] | undefined;
+
+  /** What callbacks see of a value of it. */
+  see?(pieces: readonly SeenPiece[]): unknown;
+
+  /** The part further in that a step names. */
+  stepInto(_key: string): StepPlace | undefined {
+    return undefined;
+  }
+
+  /** The names that steps can give. */
+  get stepNames(): readonly string[] {
+    return [];
   }
 
   /** Makes its node in a live form, for kinds that bring their own; fields and groups have none. */

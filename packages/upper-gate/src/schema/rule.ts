@@ -13,20 +13,22 @@ import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 declare const MARK: unique symbol;
 
 /** What an async rule is given beside the value. */
-export interface AsyncCheckRun<B> {
+export interface AsyncCheckRun<B, L = unknown> {
   /** Aborted as soon as the answer is of no use any more. Pass it to `fetch`. */
   readonly signal: AbortSignal;
-  /** The other fields of the group. Reads are tracked until the run ends, also after an `await`. */
+  /** The fields of the group that declares the rule. Reads are tracked until the run ends, also after an `await`. */
   readonly siblings: B;
+  /** The fields beside the one validated, where the group that declares the rule is further out. Tracked as the siblings are. */
+  readonly beside: L;
   /** A fact from outside the form. Tracked as the siblings are. @throws as `token.get()` */
   readonly read: <T>(token: Context<T>) => T;
 }
 
 /** How an async rule runs. */
-export interface AsyncRuleSpec<V, B> {
+export interface AsyncRuleSpec<V, B, L = unknown> {
   /** The name under which `checks` on a server puts another function in place of `run`. */
   readonly name: string | undefined;
-  readonly run: (value: V, context: AsyncCheckRun<B>) => unknown;
+  readonly run: (value: V, context: AsyncCheckRun<B, L>) => unknown;
   /** Milliseconds without a change before it runs. */
   readonly debounce: number;
   /** Milliseconds until it counts as unanswered. */
@@ -41,12 +43,12 @@ export interface AsyncRuleSpec<V, B> {
 export type AuthorFunction = (...args: never[]) => unknown;
 
 /** How a rule works: exactly one of `test`, `requires` and `async`. */
-interface RuleBody<in V, in B> {
+interface RuleBody<in V, in B, in L = unknown> {
   /** Reports on a value; never called with an empty one. */
-  readonly test?: (value: V & {}, siblings: B, now: Clock) => RuleResult;
+  readonly test?: (value: V & {}, siblings: B, now: Clock, beside: L) => RuleResult;
   /** Whether the field must not be empty. */
-  readonly requires?: (siblings: B) => boolean;
-  readonly async?: AsyncRuleSpec<V, B>;
+  readonly requires?: (siblings: B, beside: L) => boolean;
+  readonly async?: AsyncRuleSpec<V, B, L>;
   /**
    * Runs it in a live form, where it reads more than the value of its own field, or waits for an answer. A rule without it
    * runs whenever that value changes.
@@ -58,14 +60,17 @@ interface RuleBody<in V, in B> {
   readonly author?: AuthorFunction;
 }
 
-/** A rule: `V` is the value it validates, `B` the siblings it reads, `Q` a mark that changes the field's type. */
-export interface Rule<in V, in B = unknown, out Q extends string = never> extends Reporter, RuleBody<V, B>, Branded {
+/**
+ * A rule: `V` is the value it validates, `B` the data of the group that declares it, `Q` a mark that changes the field's type,
+ * `L` the data of the fields beside its own, where that lies further in.
+ */
+export interface Rule<in V, in B = unknown, out Q extends string = never, in L = unknown> extends Reporter, RuleBody<V, B, L>, Branded {
   readonly name: RuleName;
   readonly [MARK]?: Q;
 }
 
 /** A rule as the library's own machinery handles it, its types checked where it was declared. */
-export type AnyRule = Rule<never, never, string>;
+export type AnyRule = Rule<never, never, string, never>;
 
 /** Whether an error of the rule blocks. */
 export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => blocks({ severity });
@@ -99,16 +104,16 @@ export function makeRule<V, Q extends string = never>(
   options: RuleOptions | string | undefined,
 ): Rule<V, unknown, Q>;
 /** (A rule that reads siblings brings what runs it again in a live form when these change.) */
-export function makeRule<V, B, Q extends string = never>(
+export function makeRule<V, B, L = unknown, Q extends string = never>(
   name: RuleName,
   params: Reporter['params'],
-  body: RuleBody<V, B> & { readonly attach: AttachRule<AnyRule> },
+  body: RuleBody<V, B, L> & { readonly attach: AttachRule<AnyRule> },
   options: RuleOptions | string | undefined,
-): Rule<V, B, Q>;
+): Rule<V, B, Q, L>;
 export function makeRule(
   name: RuleName,
   params: Reporter['params'],
-  body: RuleBody<never, never>,
+  body: RuleBody<never, never, never>,
   options: RuleOptions | string | undefined,
 ): AnyRule {
   const given = typeof options === 'string' ? { message: options } : options;

@@ -2,6 +2,7 @@
 
 import type { Fault } from '../evaluate/evaluation.ts';
 import type { Finding } from '../schema/finding.ts';
+import type { Scopes } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 
@@ -11,7 +12,8 @@ export interface PendingCheck {
   readonly part: Part;
   readonly rule: AnyRule;
   readonly value: unknown;
-  readonly siblings: unknown;
+  /** What it may read; nothing as long as the group around it has not been walked. */
+  readonly scopes: Scopes | undefined;
 }
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };

@@ -4,6 +4,7 @@ import type { Evaluation } from '../evaluate/evaluation.ts';
 import { dataOf, evaluateField, readValue } from '../evaluate/field.ts';
 import type { FieldPart } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
+import type { Scopes } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { Reporter, Verdict } from '../schema/verdict.ts';
@@ -15,8 +16,8 @@ export interface FieldWalker extends Evaluation {
   /** How many values without data there were so far. */
   missing: number;
   report(part: Part, rule: Reporter | undefined, verdict: Verdict): void;
-  /** Runs a rule that may read siblings; findings are relative to its part. @param siblings the group that declares it, as callbacks read it */
-  rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void;
+  /** Runs a rule; findings are relative to its part. @param scopes what it may read; of an async rule of a field: its group, later */
+  rule(rule: AnyRule, part: Part, data: unknown, scopes: Scopes | undefined): void;
 }
 
 export function walkField(part: FieldPart, raw: unknown, walk: FieldWalker): unknown {

@@ -46,14 +46,14 @@ export async function runPendingChecks(
   signal?.addEventListener('abort', stop);
   if (signal?.aborted) stop();
 
-  const run = async ({ path, part, rule, value, siblings }: PendingCheck): Promise<readonly Entry[]> => {
+  const run = async ({ path, part, rule, value, scopes }: PendingCheck): Promise<readonly Entry[]> => {
     const controller = new AbortController();
     if (ended.signal.aborted) controller.abort(ended.signal.reason);
     running.add(controller);
     const { verdicts, error } = await runAsyncRule(
       replaced(rule, checks),
       value,
-      siblings,
+      scopes!,
       (token) => walk.readContext(token),
       true,
       controller,

@@ -14,6 +14,7 @@ import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
+import type { Scopes } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
@@ -22,6 +23,7 @@ import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 import type { Entry } from './entries.ts';
 import { walkField } from './field.ts';
 import { walkGroup, type GroupWalker } from './group.ts';
+import { viewValue, type ValueView } from './view.ts';
 
 /**
  * The form of a value: `'form'` as controls and form bodies hold it (mostly text), `'json'` by JSON's types (a
@@ -50,6 +52,19 @@ export interface WalkOptions {
 
 const systemClock: Clock = () => new Date();
 
+/** Whether JSON may leave a value out, and does. */
+const isAbsent = ({ inJson }: Part, raw: unknown): boolean =>
+  inJson?.absent === 'accepted' && (raw === undefined || (raw === null && inJson.nullable === true));
+/** Whether JSON may not leave a value out, and does. */
+const isRefused = ({ inJson }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;
+/** What a part is read from in JSON: no value for `null` where that is taken, nothing that can be read for another type. */
+const rawInJson = ({ inJson, jsonType }: Part, raw: unknown): unknown =>
+  raw === undefined || (raw === null && inJson?.nullable)
+    ? undefined
+    : jsonType === 'any' || jsonType === jsonTypeOf(raw)
+      ? raw
+      : INACCESSIBLE;
+
 export class Walk implements GroupWalker, ContextSource {
   readonly entries: Entry[] = [];
   readonly catalogue: Catalogue | undefined;
@@ -62,8 +77,10 @@ export class Walk implements GroupWalker, ContextSource {
   unsorted = false;
   /** The moment of every rule has come. */
   readonly isDue = undefined;
-  /** The data in which values are missing. */
-  incomplete: WeakSet<object> | undefined = undefined;
+  /** The data in which values are missing, and what conditions see of it if there are any. */
+  incomplete: WeakMap<object, ValueView | undefined> | undefined = undefined;
+  /** What conditions see of the part that is walked, if there are any. */
+  view: ValueView | undefined = undefined;
 
   readonly maxFindings: number;
   /** How many findings there were, and how many of these were errors. */
@@ -149,9 +166,12 @@ export class Walk implements GroupWalker, ContextSource {
       this.missing += 1;
       return NO_VALUE;
     }
-    const { length } = this.entries;
+    const { entries, view } = this;
+    const { length } = entries;
+    if (view !== undefined) this.view = view.children.get(String(key));
     const data = this.instead(part, raw);
-    if (this.entries.length > length) this.prefix(length, key);
+    this.view = view;
+    if (entries.length > length) this.prefix(length, key);
     return data;
   }
 
@@ -162,24 +182,42 @@ export class Walk implements GroupWalker, ContextSource {
 
   instead(part: Part, raw: unknown, known?: string): unknown {
     const { walk } = part;
-    if (this.isJson && known === undefined) {
+    if (known !== undefined) return this.#case(part as GroupPart, raw, known);
+    if (this.isJson) {
       // JSON is validated by its types first.
-      const { nullable, absent } = part.inJson ?? {};
-      if (raw !== undefined && !(raw === null && nullable)) {
-        if (part.jsonType !== 'any' && part.jsonType !== jsonTypeOf(raw)) raw = INACCESSIBLE;
-      } else if (absent === 'accepted') return undefined;
-      else if (raw === undefined && absent === 'refused') return this.reject(part, VALUE_MISSING, part.required);
-      else raw = undefined;
+      if (isRefused(part, raw)) return this.reject(part, VALUE_MISSING, part.required);
+      if (isAbsent(part, raw)) return undefined;
+      raw = rawInJson(part, raw);
     }
     if (walk !== undefined) return walk(raw, this);
-    return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this, known);
+    return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this, undefined);
+  }
+
+  /** A case of a variant, whose fields lie beside the choice. */
+  #case(part: GroupPart, raw: unknown, known: string): unknown {
+    const { view } = this;
+    this.view = view?.children.get('');
+    const data = walkGroup(part, raw, this, known);
+    this.view = view;
+    return data;
+  }
+
+  viewOf(part: GroupPart, raw: unknown): ValueView | undefined {
+    if (this.view?.part === part) return this.view;
+    if (!part.hasConditions) return undefined;
+    const [view, faults] = viewValue(part, raw, this.isJson, (inner, value) =>
+      !this.isJson ? value : isAbsent(inner, value) ? undefined : isRefused(inner, value) ? NO_VALUE : rawInJson(inner, value),
+    );
+    this.entries.push(...faults);
+    return view;
   }
 
   rules(part: Part, data: unknown): void {
-    for (const rule of part.ruleList) this.rule(rule, part, data, this.readable(data));
+    const seen = this.readable(data);
+    for (const rule of part.ruleList) this.rule(rule, part, data, [seen, seen]);
   }
 
-  rule(rule: AnyRule, part: Part, data: unknown, siblings: unknown): void {
+  rule(rule: AnyRule, part: Part, data: unknown, scopes: Scopes | undefined): void {
     if (this.isOver) return;
     const has = data !== NO_VALUE;
     if (!rule.async) {
@@ -188,19 +226,27 @@ export class Walk implements GroupWalker, ContextSource {
         skipsRules: has && skipsRules(part, data),
         readForRule: () => this.readable(data),
       };
-      for (const verdict of verdictsIn(runRule(rule, subject, [siblings], this))) this.report(part, rule, verdict);
+      for (const verdict of verdictsIn(runRule(rule, subject, scopes!, this))) this.report(part, rule, verdict);
     } else if (this.collectAsync && has && !skipsRules(part, data))
-      this.entries.push({ path: '', part, rule, value: this.readable(data), siblings });
+      this.entries.push({ path: '', part, rule, value: this.readable(data), scopes });
   }
 
   close(data: object, before: number): void {
-    if (this.missing > before) (this.incomplete ??= new WeakSet()).add(data);
+    if (this.missing > before) (this.incomplete ??= new WeakMap()).set(data, this.view);
   }
 
-  readable(data: unknown): unknown {
+  readable(data: unknown, from?: number): unknown {
     if (data === NO_VALUE) throw WAITING;
-    return this.incomplete?.has(data as object)
-      ? new Proxy(data as object, { get: (target, key) => this.readable(target[key as never]) })
-      : data;
+    const { incomplete } = this;
+    if (!incomplete?.has(data as object)) return data;
+    const view = incomplete.get(data as object);
+    const depth = from ?? view?.depth;
+    return new Proxy(data as object, {
+      get: (target, key) => {
+        const value: unknown = target[key as never];
+        if (value === undefined && typeof key === 'string' && view?.find(key)?.isTakenFrom(depth!)) throw WAITING;
+        return this.readable(value, depth);
+      },
+    });
   }
 }

@@ -7,7 +7,7 @@ import { toResult, type CheckResult } from '../crossField/check.ts';
 
 /** Functions that take the place of those of async rules, by the names that these have: on a server, its own. */
 export interface Checks {
-  readonly [name: string]: (value: never, run: AsyncCheckRun<never>) => CheckResult | Promise<CheckResult>;
+  readonly [name: string]: (value: never, run: AsyncCheckRun<never, never>) => CheckResult | Promise<CheckResult>;
 }
 
 /** What an async rule takes beside the options of every rule. */
@@ -44,16 +44,16 @@ export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unans
  *   return (await reply.json()).known || 'This number is not on the register';
  * }, { debounce: 400 })
  */
-export function asyncCheck<V, B = unknown>(
-  test: (value: V, run: AsyncCheckRun<B>) => CheckResult | Promise<CheckResult>,
+export function asyncCheck<V, B = unknown, L = unknown>(
+  test: (value: V, run: AsyncCheckRun<B, L>) => CheckResult | Promise<CheckResult>,
   options: AsyncCheckOptions | string = {},
-): Rule<V, B> {
+): Rule<V, B, never, L> {
   const { name, debounce, timeout, cache, unanswered, ...rest } = {
     ...ASYNC_DEFAULTS,
     name: undefined,
     ...(typeof options === 'string' ? { message: options } : options),
   };
-  const run = async (value: V, context: AsyncCheckRun<B>) => toResult(await test(value, context));
+  const run = async (value: V, context: AsyncCheckRun<B, L>) => toResult(await test(value, context));
   return makeRule(
     'asyncCheck',
     {},

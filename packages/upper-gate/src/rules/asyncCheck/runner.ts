@@ -117,7 +117,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
         if (run === controller) watch.recordRead(what);
       },
     };
-    const followed = async (value: never, context: AsyncCheckRun<never>): Promise<unknown> => {
+    const followed = async (value: never, context: AsyncCheckRun<never, never>): Promise<unknown> => {
       const result = await spec.run(value, context);
       if (cancelled.has(run)) noteSelfEdit(run);
       return result;
@@ -125,7 +125,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     const reply = runAsyncRule(
       { ...rule, async: { ...spec, run: followed } },
       target.readForRule(recorder),
-      scope.readForRule(recorder),
+      kit.scopesOf(target, scope, recorder),
       (token) => kit.readContext(token, recorder),
       false,
       run,

@@ -69,11 +69,14 @@ const nameOf = (result: unknown): string =>
  * check((name) => name !== 'Titanic', 'Choose another name')
  * check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`)
  */
-export function check<V, B = unknown>(test: (value: V, siblings: B) => CheckResult, options?: RuleOptions | string): Rule<V, B> {
-  return makeRule<V, B>(
+export function check<V, B = unknown, L = unknown>(
+  test: (value: V, siblings: B, beside: L) => CheckResult,
+  options?: RuleOptions | string,
+): Rule<V, B, never, L> {
+  return makeRule<V, B, L>(
     'check',
     {},
-    { test: (value, siblings) => toResult(test(value, siblings)), author: test, attach: attachCrossField },
+    { test: (value, siblings, _now, beside) => toResult(test(value, siblings, beside)), author: test, attach: attachCrossField },
     options,
   );
 }

@@ -17,7 +17,7 @@ export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNod
     live.requires = requires;
     kit.markChanged(target);
   };
-  const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, [scope.readForRule()], target, setRequires));
+  const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, kit.scopesOf(target, scope), target, setRequires));
   const schedule = (): void => kit.schedule(live);
   const watch = kit.watch(schedule);
   const live: { requires: boolean } & Omit<LiveRule, 'requires'> & Job = {

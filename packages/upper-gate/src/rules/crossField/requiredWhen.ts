@@ -13,11 +13,14 @@ import { attachCrossField } from './live.ts';
  * @example
  * .rules({ phone: requiredWhen((boat) => boat.callBack) })
  */
-export function requiredWhen<B>(when: (siblings: B) => boolean | undefined, options?: RuleOptions | string): Rule<unknown, B> {
-  return makeRule<unknown, B>(
+export function requiredWhen<B, L = unknown>(
+  when: (siblings: B, beside: L) => boolean | undefined,
+  options?: RuleOptions | string,
+): Rule<unknown, B, never, L> {
+  return makeRule<unknown, B, L>(
     'requiredWhen',
     {},
-    { requires: (siblings) => Boolean(when(siblings)), author: when, attach: attachCrossField },
+    { requires: (siblings, beside) => Boolean(when(siblings, beside)), author: when, attach: attachCrossField },
     options,
   );
 }

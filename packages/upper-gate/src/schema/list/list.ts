@@ -1,11 +1,13 @@
 // Lists: any number of fields, groups or lists of one kind.
 
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location } from '../part.ts';
+import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from '../part.ts';
 import type { AnyRule, Rule } from '../rule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
+import { ownRaw } from '../safeAccess.ts';
 import { listNode } from './node.ts';
-import { walkList } from './walk.ts';
+import { makeListView } from './view.ts';
+import { rowsOf, walkList } from './walk.ts';
 
 /** A list of items. */
 export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RAW][], { readonly [index: `${number}`]: I }> {
@@ -23,17 +25,37 @@ export class ListPart extends Part {
   readonly jsonType = 'array';
   readonly item: Node;
   readonly part: Part;
+  override readonly hasConditions: boolean;
   readonly hasAsyncRules: boolean;
 
   constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
     super(settings, rules, (raw, walker) => walkList(this, raw, walker));
     this.item = item;
     this.part = partOf(item);
+    this.hasConditions = this.part.hasConditions;
     this.hasAsyncRules = this.part.hasAsyncRules || rules.some((rule) => rule.async);
   }
 
   isEmpty(data: unknown): boolean {
     return (data as readonly unknown[]).length === 0;
+  }
+
+  override pieces(raw: unknown): readonly Piece[] | undefined {
+    const found = rowsOf(raw);
+    return found && Array.from({ length: found[1] }, (_, key) => ({ part: this.part.row, raw: ownRaw(found[0], key), key }));
+  }
+
+  override see(pieces: readonly SeenPiece[]): readonly unknown[] {
+    return makeListView(pieces, (piece) => piece.read());
+  }
+
+  /** Its key stands for each of its rows. */
+  override stepInto(key: string): StepPlace | undefined {
+    return this.part.stepInto(key);
+  }
+
+  override get stepNames(): readonly string[] {
+    return this.part.stepNames;
   }
 
   override locate(key: string): Location {

@@ -4,6 +4,7 @@ import { DEV } from '#development';
 import type { BaseNodeClass, LiveNode, LiveRows, NodeClass, NodeKit, Recorder } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
+import { makeListView } from './view.ts';
 
 /** What a list node needs to know of its part. */
 interface ListLike extends Part {
@@ -15,13 +16,6 @@ const NOTHING: readonly never[] = [];
 
 /** A value as rows; nothing if it is no list. */
 const listOf = (value: unknown): readonly unknown[] | undefined => (Array.isArray(value) ? (value as readonly unknown[]) : undefined);
-
-/** A view on rows: each is read when it is needed, so that the length can be read whatever is in them. */
-const makeListView = (rows: readonly Row[], readRow: (row: Row) => unknown): readonly unknown[] =>
-  new Proxy(rows, {
-    get: (target, key) =>
-      typeof key === 'string' && /^\d+$/.test(key) && key in target ? readRow(target[Number(key)]!) : (Reflect.get(target, key) as unknown),
-  });
 
 /** Makes the class of list nodes. */
 export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
@@ -72,10 +66,10 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       return this.children.length === 0;
     }
 
-    override readForRule(by?: Recorder): unknown {
+    override readForRule(by?: Recorder, from = this.depth): unknown {
       const { kit } = this;
       kit.read(this, by);
-      return makeListView(this.children, (row) => kit.readNode(row, by));
+      return makeListView(this.children, (row) => kit.readNode(row, by, from));
     }
 
     override fold(pick: (child: Row) => unknown): unknown[] {

@@ -4,6 +4,7 @@ import type { BaseNodeClass, LiveNode, NodeClass, NodeKit, Recorder } from '../k
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
 import { ownValue } from '../safeAccess.ts';
+import { makeView } from '../view.ts';
 
 /** What a variant node needs to know of its part. */
 interface VariantLike extends Part {
@@ -12,6 +13,10 @@ interface VariantLike extends Part {
   readonly cases: Readonly<Record<string, Part & { readonly keys: readonly string[] }>>;
 }
 type Child = LiveNode<Part>;
+
+/** What a callback sees of a variant: the fields of the case that was chosen, beside the choice. */
+export const seenVariant = (key: string, value: unknown, names: readonly string[], readField: (name: string) => unknown): object =>
+  makeView([key, ...names], (name) => (name === key ? value : readField(name)));
 
 /** Makes the class of variant nodes. */
 export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
@@ -29,7 +34,7 @@ export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const { key: name, chooser, cases } = this.part;
       this.#values = Object.keys(cases);
       const choosing = kit.createNode(chooser, this, name, ownValue(initial, name));
-      this.children = [choosing, ...Object.values(cases).map((group) => kit.createNode(group, this, '', initial))];
+      this.children = [choosing, ...Object.entries(cases).map(([value, group]) => kit.createNode(group, this, '', initial, value))];
       this.#values.forEach((value, i) =>
         kit.addCondition(this.children[i + 1]!, () => {
           kit.read(choosing);
@@ -54,14 +59,12 @@ export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       return this.#chosen?.child(key) ?? cases.map((group) => group.child(key)).find(Boolean);
     }
 
-    override readForRule(by?: Recorder): unknown {
+    override readForRule(by?: Recorder, from = this.depth): unknown {
       const { key, cases } = this.part;
-      const value = this.kit.readNode(this.#chooser, by);
+      const value = this.kit.readNode(this.#chooser, by, from);
       if (value === undefined) return undefined;
       const group = this.#chosen!;
-      return this.kit.view([key, ...cases[value as string]!.keys], (name) =>
-        name === key ? value : this.kit.readNode(group.child(name)!, by),
-      );
+      return seenVariant(key, value, cases[value as string]!.keys, (name) => this.kit.readNode(group.child(name)!, by, from));
     }
 
     override get empty(): boolean {

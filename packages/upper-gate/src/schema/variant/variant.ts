@@ -5,10 +5,10 @@ import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
 import type { Field, Optional } from '../field.ts';
 import { type Group, type GroupPart, isGroup } from '../group.ts';
-import { type Location, nodeOf, Part, partOf, toSettings, type Walker } from '../part.ts';
+import { type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, type StepPlace, toSettings, type Walker } from '../part.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
-import { variantNode } from './node.ts';
+import { seenVariant, variantNode } from './node.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
 import type { AnyRule, Rule } from '../rule.ts';
 import { jsonTypeOf, ownRaw, ownValue } from '../safeAccess.ts';
@@ -40,8 +40,13 @@ export interface Variant<Key extends string, C extends Cases, Q extends string =
   readonly [CHILDREN]: { readonly [P in Key]: Field<keyof C & string, (keyof C & string) | ''> } & {
     readonly [P in KeysOf<ChildrenOf<C>>]: ChildrenOf<C> extends infer U ? (U extends { readonly [X in P]: infer N } ? N : never) : never;
   };
+  /** The name of the field that chooses. */
+  readonly key: Key;
   readonly cases: C;
 }
+
+/** What a raw value holds for the field that chooses. What is no object is no choice either: it is reported there. */
+const choiceIn = (raw: unknown, key: string): unknown => (jsonTypeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw);
 
 /** A variant as the library's own machinery sees it. */
 export class VariantPart extends Part {
@@ -52,6 +57,7 @@ export class VariantPart extends Part {
   /** The field that chooses. */
   readonly chooser: Part;
   readonly cases: Readonly<Record<string, GroupPart>>;
+  override readonly hasConditions: boolean;
   readonly hasAsyncRules: boolean;
 
   constructor(settings: Settings, key: string, cases: Cases, rules: readonly AnyRule[]) {
@@ -65,11 +71,34 @@ export class VariantPart extends Part {
       }),
     );
     this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<string>[])));
+    this.hasConditions = Object.values(this.cases).some((part) => part.hasConditions);
     this.hasAsyncRules = [this.chooser, ...Object.values(this.cases)].some((part) => part.hasAsyncRules);
   }
 
   isEmpty(data: unknown): boolean {
     return data === undefined;
+  }
+
+  override pieces(raw: unknown): readonly Piece[] {
+    const { key, chooser, cases } = this;
+    const chosen = choiceIn(raw, key);
+    const choosing: Piece = { part: chooser, raw: chosen, key, step: '' };
+    return typeof chosen === 'string' && Object.hasOwn(cases, chosen)
+      ? [choosing, { part: cases[chosen]!, raw, key: '', step: chosen }]
+      : [choosing];
+  }
+
+  override see([choosing, group]: readonly SeenPiece[]): unknown {
+    const value = choosing!.read();
+    return value === undefined ? value : seenVariant(this.key, value, this.cases[value as string]!.keys, (name) => group!.field(name));
+  }
+
+  override stepInto(key: string): StepPlace | undefined {
+    return Object.hasOwn(this.cases, key) ? { part: this.cases[key]!, isBetween: true } : undefined;
+  }
+
+  override get stepNames(): readonly string[] {
+    return Object.keys(this.cases);
   }
 
   override locate(key: string, value?: unknown): Location | undefined {
@@ -90,8 +119,7 @@ export class VariantPart extends Part {
   #walk(raw: unknown, walker: Walker): unknown {
     const { key } = this;
     const { missing } = walker;
-    // What is no object is reported on the key: there is no such choice.
-    const value = walker.child(this.chooser, jsonTypeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw, key);
+    const value = walker.child(this.chooser, choiceIn(raw, key), key);
     if (value === NO_VALUE || value === undefined) return value;
     const inside = walker.instead(this.cases[value as string]!, raw, key);
     if (inside === NO_VALUE) return NO_VALUE;

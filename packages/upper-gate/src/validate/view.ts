@@ -1,0 +1,204 @@
+// What conditions see of a raw value, and which of its parts apply. Parts are read when a condition reads them: reading one
+// that has conditions itself runs these first. Where that shows a circle, all begins again, with the fields of the circle
+// applying whatever their conditions come to.
+
+import { circleError, circlesThrough, runConditions, type Applies, type ScopedCondition } from '../evaluate/applies.ts';
+import type { Fault } from '../evaluate/evaluation.ts';
+import { dataOf, readValue } from '../evaluate/field.ts';
+import { isField } from '../schema/field.ts';
+import { join } from '../schema/finding.ts';
+import { isGroup, type StepTree } from '../schema/group.ts';
+import type { Scopes } from '../schema/kit.ts';
+import { NO_VALUE, WAITING } from '../schema/noValue.ts';
+import type { Part, Piece, SeenPiece } from '../schema/part.ts';
+
+/** What a group says of a part, and of what is in it. */
+interface ScopedSteps {
+  readonly scope: ValueView;
+  readonly tree: StepTree;
+}
+
+/** What all views of one value share. */
+interface Session {
+  readonly isJson: boolean;
+  /** What a part is read from, where values have JSON's types. */
+  readonly normalise: (part: Part, raw: unknown) => unknown;
+  /** The views that have conditions. */
+  readonly conditional: ValueView[];
+  /** Those that are in a circle. */
+  readonly circular: Set<ValueView>;
+  /** The one whose conditions are running. */
+  running: ValueView | undefined;
+}
+
+const NOTHING: readonly never[] = [];
+
+export class ValueView {
+  readonly part: Part;
+  readonly depth: number;
+  readonly #session: Session;
+  readonly #parent: ValueView | undefined;
+  readonly #key: string;
+  readonly #raw: unknown;
+  readonly #steps: readonly ScopedSteps[];
+  readonly #conditions: readonly ScopedCondition[];
+  #children: ReadonlyMap<string, ValueView> | undefined;
+  /** What callbacks see, by the depth of the groups that declare them. */
+  readonly #seen: unknown[] = [];
+  #isRunning = false;
+  #result: Applies | undefined;
+  /** What its conditions threw. */
+  #errors: unknown[] = [];
+  /** The views with conditions that its own have read. */
+  readonly #reads = new Set<ValueView>();
+
+  constructor(session: Session, { part, raw, key, step }: Piece, parent: ValueView | undefined) {
+    this.part = part;
+    this.#session = session;
+    this.#parent = parent;
+    this.#key = String(key);
+    this.#raw = session.normalise(part, raw);
+    this.depth = parent === undefined ? 0 : parent.depth + 1;
+    this.#steps = parent === undefined ? NOTHING : step === undefined ? parent.#steps : parent.#stepsOn(step);
+    // Those on a list are not on its rows, but on what is in them.
+    this.#conditions =
+      step === undefined
+        ? NOTHING
+        : this.#steps.flatMap(({ scope, tree }) =>
+            tree.conditions.map((when) => ({ when, depth: scope.depth, scopes: () => this.#scopesIn(scope) })),
+          );
+    if (this.#conditions.length > 0) session.conditional.push(this);
+  }
+
+  #stepsOn(step: string): readonly ScopedSteps[] {
+    const { part } = this;
+    const all = isGroup(part) ? [{ scope: this, tree: part.steps }, ...this.#steps] : this.#steps;
+    return all.flatMap(({ scope, tree }): readonly ScopedSteps[] => {
+      const inner = tree.below.get(step);
+      return inner ? [{ scope, tree: inner }] : NOTHING;
+    });
+  }
+
+  #scopesIn(scope: ValueView): Scopes {
+    let beside = this.#parent!;
+    while (!isGroup(beside.part)) beside = beside.#parent!;
+    return [scope.see(scope.depth), beside.see(scope.depth)];
+  }
+
+  get #path(): string {
+    return this.#parent === undefined ? '' : join(this.#parent.#path, this.#key);
+  }
+
+  get children(): ReadonlyMap<string, ValueView> {
+    return (this.#children ??= new Map(
+      this.part.pieces?.(this.#raw)?.map((piece) => [String(piece.key), new ValueView(this.#session, piece, this)]),
+    ));
+  }
+
+  /** The part under a key, also of a case beside the choice. */
+  find(key: string): ValueView | undefined {
+    return this.children.get(key) ?? this.children.get('')?.children.get(key);
+  }
+
+  /** Whether callbacks of a group at a depth know nothing of its being absent: they wait. */
+  isTakenFrom(depth: number): boolean {
+    return this.settle().takenAt < depth;
+  }
+
+  /** Runs its conditions, unless that was done. */
+  settle(): Applies {
+    if (this.#result) return this.#result;
+    // Its conditions are running, or it is in a circle: it applies.
+    if (this.#conditions.length === 0 || this.#isRunning) return APPLIES;
+    const session = this.#session;
+    const outer = session.running;
+    this.#isRunning = true;
+    session.running = this;
+    const result = runConditions(this.#conditions, { fault: (error) => this.#errors.push(error) });
+    session.running = outer;
+    this.#isRunning = false;
+    return (this.#result = session.circular.has(this) ? { ...result, applies: true, takenAt: Infinity } : result);
+  }
+
+  /** What its conditions threw. */
+  get errors(): readonly unknown[] {
+    return this.#errors;
+  }
+
+  /** What a callback sees of it. @param from the depth of the group that declares the callback */
+  #read(from: number): unknown {
+    const { running } = this.#session;
+    if (running && this.#conditions.length > 0) running.#reads.add(this);
+    const { applies, takenAt } = this.settle();
+    if (applies) return this.see(from);
+    if (takenAt < from) throw WAITING;
+    return undefined;
+  }
+
+  /** The same, if it applies. @throws WAITING if it has no value of its type */
+  see(from: number): unknown {
+    const seen = (this.#seen[from] ??= this.#look(from));
+    if (seen === NO_VALUE) throw WAITING;
+    return seen;
+  }
+
+  #look(from: number): unknown {
+    const { part } = this;
+    const raw = this.#raw;
+    if (raw === NO_VALUE) return NO_VALUE;
+    if (isField(part)) return dataOf(part, readValue(part, raw, { isJson: this.#session.isJson, fault: () => undefined }));
+    if (!part.pieces?.(raw)) return NO_VALUE;
+    return part.see!(
+      [...this.children.values()].map((child): SeenPiece => ({
+        read: () => child.#read(from),
+        field: (name) => child.children.get(name)!.#read(from),
+      })),
+    );
+  }
+
+  /** Runs all conditions in it. @returns the circles that there are, as faults */
+  settleAll(): readonly Fault[] {
+    const { conditional, circular } = this.#session;
+    this.#visit();
+    for (let round = 0; ; round += 1) {
+      for (const view of conditional) view.settle();
+      const members = new Set<ValueView>();
+      const circles = conditional.flatMap((view) => {
+        const circle = members.has(view) ? undefined : circlesThrough(view, (other) => other.#reads);
+        circle?.forEach((member) => members.add(member));
+        return circle ? [circle] : [];
+      });
+      if (members.size === circular.size && [...members].every((view) => circular.has(view)))
+        return circles.map((circle) => ({
+          error: circleError(circle.map((view) => view.#key)),
+          path: circle[0]!.#parent!.#path,
+          rule: 'appliesWhen',
+        }));
+      // That the fields of a circle apply may lead conditions other ways, out of circles too; but not for ever.
+      if (round < conditional.length) circular.clear();
+      for (const view of members) circular.add(view);
+      for (const view of conditional) view.#forget();
+    }
+  }
+
+  /** Makes the views of all parts that may have conditions. */
+  #visit(): void {
+    if (!this.part.hasConditions && this.#steps.length === 0) return;
+    this.children.forEach((child) => child.#visit());
+  }
+
+  #forget(): void {
+    this.#result = undefined;
+    this.#errors = [];
+    this.#reads.clear();
+  }
+}
+
+const APPLIES: Applies = { applies: true, takenAt: Infinity, verdict: undefined };
+
+/** Makes the view of a value, with all its conditions run. @param normalise what a part is read from, where values are JSON's */
+export function viewValue(part: Part, raw: unknown, isJson: boolean, normalise: Session['normalise']): [ValueView, readonly Fault[]] {
+  const session: Session = { isJson, normalise, conditional: [], circular: new Set(), running: undefined };
+  const view = new ValueView(session, { part, raw, key: '' }, undefined);
+  return [view, view.settleAll()];
+}

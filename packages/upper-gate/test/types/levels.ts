@@ -1,0 +1,75 @@
+// Compiled, never run: rules and conditions on fields further in.
+import * as library from 'upper-gate';
+import type { DataOf } from 'upper-gate';
+import { same } from './same.ts';
+
+const { asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, variant } = library;
+
+const member = group({ name: text('Name', required()), role: choice('Role', ['skipper', 'deckhand'], required()), permit: text('Permit', required()), length: number('Height') });
+const passage = group({
+  dangerous: boolean('Dangerous cargo'),
+  country: text('Country', required()),
+  home: group({ street: text('Street'), country: text('Country'), zip: text('Postcode', required()) }),
+  crew: list('Crew', member),
+  berths: list('Rows', list('Berths', group({ name: text('Name', required()), side: text('Side') }))),
+  cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required()), kind: text('Kind') }) }, required()),
+});
+
+const whole = passage
+  .appliesWhen({
+    dangerous: (boat) => boat.crew.length > 0,
+    home: { zip: (boat, home) => boat.country === 'NL' && home.street !== '' },
+    crew: { permit: (boat, one) => boat.dangerous && one.role === 'skipper', length: (_, one) => one.name !== '' },
+    berths: { side: (boat) => boat.crew[0]?.permit === undefined },
+    cargo: { goods: { kind: (boat, goods) => goods.tonnes > 3 && boat.dangerous, tonnes: (boat) => !boat.dangerous } },
+  })
+  .rules({
+    country: check((country, boat) => country !== boat.home.zip),
+    home: { zip: [requiredWhen((boat, home) => boat.country === home.country), check((zip, boat) => zip !== boat.country)], street: sameAs('country') },
+    crew: { permit: asyncCheck(async (permit, { siblings, beside }) => permit !== beside.name && siblings.dangerous !== false) },
+    berths: { name: check((name, boat, berth) => name !== berth.side && name !== boat.country) },
+    cargo: { goods: { tonnes: check((tonnes, boat, goods) => tonnes.toFixed(1) !== goods.kind && boat.dangerous !== true) } },
+  })
+  .rules({ crew: [check((crew) => crew.length < 9)] })
+  .rules({ cargo: { goods: { kind: check((kind, _, goods) => goods.tonnes !== undefined && kind !== '') } } });
+
+same<
+  DataOf<typeof whole>,
+  {
+    dangerous: boolean | undefined;
+    country: string;
+    home: { street: string | undefined; country: string | undefined; zip: string | undefined };
+    crew: { name: string; role: 'skipper' | 'deckhand'; permit: string | undefined; length: number | undefined }[];
+    berths: { name: string; side: string | undefined }[][];
+    cargo: { cargo: 'none' } | { cargo: 'goods'; tonnes: number | undefined; kind: string | undefined };
+  }
+>(true);
+// A part, and something in it, both under conditions.
+const both = group({ on: boolean('On'), home: group({ zip: text('Zip', required()) }) })
+  .appliesWhen({ home: { zip: (it) => it.on } })
+  .appliesWhen({ home: (it) => it.home.zip !== 'x' });
+same<DataOf<typeof both>, { on: boolean; home: { zip: string | undefined } | undefined }>(true);
+createGate(whole).field('crew.0.permit').data satisfies string | undefined;
+
+// @ts-expect-error no such field
+passage.rules({ home: { zipp: check(() => true) } });
+// @ts-expect-error no such field in a row
+passage.rules({ crew: { nme: check(() => true) } });
+// @ts-expect-error no such case
+passage.rules({ cargo: { god: { tonnes: check(() => true) } } });
+// @ts-expect-error no such field
+passage.appliesWhen({ home: { zipp: () => true } });
+// @ts-expect-error no such field, beside one that exists
+passage.appliesWhen({ home: { zip: () => true, zipp: () => true } });
+// @ts-expect-error no such field, beside one that exists
+passage.appliesWhen({ dangerous: () => true, dangerouss: () => true });
+// @ts-expect-error a text has nothing further in
+passage.appliesWhen({ country: { zip: () => true } });
+// @ts-expect-error no such field in the group that declares it
+passage.rules({ crew: { permit: requiredWhen((boat) => boat.dangeros) } });
+// @ts-expect-error no such field beside it
+passage.rules({ crew: { permit: requiredWhen((boat, one) => one.rol === 'skipper') } });
+// @ts-expect-error the value is a text
+passage.rules({ crew: { permit: check((permit) => permit.toFixed() === '') } });
+// @ts-expect-error it has no sibling of that name
+passage.rules({ crew: { permit: sameAs('name') } });
