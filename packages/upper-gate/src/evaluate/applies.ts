@@ -25,8 +25,11 @@ export interface ScopedCondition {
   readonly scopes: () => Scopes;
 }
 
-const HOLDS: Applies = { applies: true, takenAt: Infinity, verdict: undefined };
-const BROKEN: Applies = { applies: true, takenAt: Infinity, verdict: CRASHED };
+/** Deeper than any group: whoever reads what does not apply for another reason, or applies, knows. (A small integer takes no memory of its own.) */
+export const NOT_TAKEN = 1e9;
+
+export const HOLDS: Applies = { applies: true, takenAt: NOT_TAKEN, verdict: undefined };
+const BROKEN: Applies = { applies: true, takenAt: NOT_TAKEN, verdict: CRASHED };
 
 /**
  * Runs the conditions of a field. One that waits for a field without a value does not hold.

@@ -165,24 +165,20 @@ export class FieldNode extends BaseNode implements Recorder {
     }
     if (this.applies) {
       this.isRunning = true;
-      this.setVerdicts(OWN, OWN_ORDER, this.ownWatch === undefined ? this.#evaluateFirst() : this.ownWatch.track(() => this.#evaluate()));
+      this.setVerdicts(OWN, OWN_ORDER, this.part.hasFunctions ? this.#follow() : evaluateField(this.part, this.value, this));
       this.isRunning = false;
     }
     if (this.plainRules !== undefined || this.liveRules !== undefined) super.runRules();
   }
 
-  #evaluate(): readonly Found[] {
+  /** Runs its rules, and follows the facts from outside that they read. */
+  #follow(): readonly Found[] {
+    const evaluate = (): readonly Found[] => evaluateField(this.part, this.value, this);
     const source = swapSource(this.kit);
-    const found = evaluateField(this.part, this.value, this);
-    swapSource(source);
-    return found;
-  }
-
-  /** The same as long as none of its rules has read a fact from outside. */
-  #evaluateFirst(): readonly Found[] {
     const recorder = swapRecorder(this);
-    const found = this.#evaluate();
+    const found = this.ownWatch === undefined ? evaluate() : this.ownWatch.track(evaluate);
     swapRecorder(recorder);
+    swapSource(source);
     return found;
   }
 

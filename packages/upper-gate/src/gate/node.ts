@@ -2,6 +2,7 @@
 // here: its place, what is counted over it and everything below, how far events have come, and what was found. What it
 // holds is a matter of its kind: ./fieldNode.ts, ./groupNode.ts, and beside the declarations of lists and variants.
 
+import { NOT_TAKEN } from '../evaluate/applies.ts';
 import { verdictsIn, skipsRules } from '../evaluate/field.ts';
 import { runRule } from '../evaluate/rule.ts';
 import { BLUR, rank } from '../evaluate/stage.ts';
@@ -55,7 +56,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** As in HTML: neither validated nor sent. */
   disabled = false;
   ownApplies = true;
-  takenAt = Infinity;
+  takenAt = NOT_TAKEN;
   applies: boolean;
   /** A row that is in the form no more. */
   removed = false;

@@ -3,6 +3,7 @@
 // that read several fields, then async rules are brought in line. Then observers and listeners are called, once each. What
 // they edit in turn is flushed at once and told of in another round.
 
+import { NOT_TAKEN } from '../evaluate/applies.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
@@ -101,7 +102,7 @@ export class FormStore implements NodeKit<Part> {
 
   addCondition(node: LiveNode<Part>, evaluate: () => boolean): void {
     const target = node as BaseNode;
-    target.condition = new LiveCondition(target, () => ({ applies: evaluate(), takenAt: Infinity, verdict: undefined }));
+    target.condition = new LiveCondition(target, () => ({ applies: evaluate(), takenAt: NOT_TAKEN, verdict: undefined }));
   }
 
   watch(invalidate: () => void) {

@@ -90,6 +90,8 @@ export class FieldPart extends Part {
   /** The rules that need no answer from elsewhere, and those that do. */
   readonly sync: readonly AnyRule[];
   readonly async: readonly AnyRule[];
+  /** Whether a sync rule is a function of the author's, which may read facts from outside. */
+  readonly hasFunctions: boolean;
 
   constructor(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[], walk?: Part['walk']) {
     super(toSettings(settings), rules, walk);
@@ -104,6 +106,7 @@ export class FieldPart extends Part {
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
     this.async = rules.filter((rule) => rule.async);
+    this.hasFunctions = this.sync.some((rule) => rule.author);
   }
 
   get hasAsyncRules(): boolean {

@@ -2,7 +2,7 @@
 // that has conditions itself runs these first. Where that shows a circle, all begins again, with the fields of the circle
 // applying whatever their conditions come to.
 
-import { circleError, circlesThrough, runConditions, type Applies, type ScopedCondition } from '../evaluate/applies.ts';
+import { circleError, circlesThrough, HOLDS, NOT_TAKEN, runConditions, type Applies, type ScopedCondition } from '../evaluate/applies.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
 import { dataOf, readValue } from '../evaluate/field.ts';
 import { isField } from '../schema/field.ts';
@@ -109,7 +109,7 @@ export class ValueView {
   settle(): Applies {
     if (this.#result) return this.#result;
     // Its conditions are running, or it is in a circle: it applies.
-    if (this.#conditions.length === 0 || this.#isRunning) return APPLIES;
+    if (this.#conditions.length === 0 || this.#isRunning) return HOLDS;
     const session = this.#session;
     const outer = session.running;
     this.#isRunning = true;
@@ -117,7 +117,7 @@ export class ValueView {
     const result = runConditions(this.#conditions, { fault: (error) => this.#errors.push(error) });
     session.running = outer;
     this.#isRunning = false;
-    return (this.#result = session.circular.has(this) ? { ...result, applies: true, takenAt: Infinity } : result);
+    return (this.#result = session.circular.has(this) ? { ...result, applies: true, takenAt: NOT_TAKEN } : result);
   }
 
   /** What its conditions threw. */
@@ -193,8 +193,6 @@ export class ValueView {
     this.#reads.clear();
   }
 }
-
-const APPLIES: Applies = { applies: true, takenAt: Infinity, verdict: undefined };
 
 /** Makes the view of a value, with all its conditions run. @param normalise what a part is read from, where values are JSON's */
 export function viewValue(part: Part, raw: unknown, isJson: boolean, normalise: Session['normalise']): [ValueView, readonly Fault[]] {
