@@ -10,9 +10,28 @@ import { fromStandardSchema, KINDS, RULES, type KindName, type RuleName } from '
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { fileOf } from './fileOf.ts';
 
-const { boolean, check, choice, choices, color, custom, date, dateTime, email, file, files, group, integer, length, list, month, number, text, time, validate, week } = library;
-const { after, asyncCheck, before, cardNumber, differsFrom, fileSize, fileType, ipAddress, noDuplicates, oneOf, pattern, range, required, requiredWhen, sameAs, step, url } =
+const { boolean, check, choice, choices, choicesFrom, color, custom, date, dateTime, email, file, files, group, integer, length, list, month, number, text, time, validate, week } =
   library;
+const {
+  after,
+  asyncCheck,
+  asyncChoicesFrom,
+  before,
+  cardNumber,
+  differsFrom,
+  fileSize,
+  fileType,
+  ipAddress,
+  noDuplicates,
+  oneOf,
+  pattern,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  step,
+  url,
+} = library;
 
 interface Sample {
   /** A field with the rule, or a group with it between its fields, of which `a` is the one. */
@@ -23,6 +42,7 @@ interface Sample {
 }
 const between = (rule: unknown, kind: (label: string) => library.Node = text): library.Node => group({ a: kind('A'), b: kind('B') }).rules({ a: rule as never });
 const ofDocument = (format: string): library.Node => fromJsonSchema({ type: 'object', properties: { a: { type: 'string', format } } });
+const letters = (): string[] => ['x', 'y'];
 const isOdd = (value: unknown): boolean => Number(value) % 2 === 1;
 
 const SAMPLES: Readonly<Record<RuleName, Sample>> = {
@@ -48,6 +68,23 @@ const SAMPLES: Readonly<Record<RuleName, Sample>> = {
   range: { field: number('A', range({ min: 1, below: 3 })), good: '2.5', bad: '3', code: 'rangeOverflow' },
   step: { field: number('A', step(0.5)), good: '2.5', bad: '2.6', code: 'stepMismatch' },
   oneOf: { field: text('A', oneOf(['x', 'y'])), good: 'x', bad: 'z', code: 'notAllowed' },
+  choicesFrom: {
+    field: text('A', choicesFrom(letters)),
+    good: 'x',
+    bad: 'z',
+    code: 'notAllowed',
+  },
+  asyncChoicesFrom: {
+    field: text(
+      'A',
+      asyncChoicesFrom(function letters() {
+        return ['x', 'y'];
+      }),
+    ),
+    good: 'x',
+    bad: 'z',
+    code: 'notAllowed',
+  },
   noDuplicates: { field: list('A', text('Row'), noDuplicates()), good: ['x', 'y'], bad: ['x', 'x'], code: 'duplicate' },
   fileSize: { field: file('A', fileSize({ max: 3 })), good: fileOf('a', 3), bad: fileOf('a', 4), code: 'fileTooLarge' },
   fileType: { field: file('A', fileType('.pdf')), good: fileOf('a.pdf', 3), bad: fileOf('a', 3), code: 'fileType' },
@@ -104,7 +141,7 @@ describe.each(Object.entries(SAMPLES) as [RuleName, Sample][])('the rule %s', (n
   });
 
   test('means the same as JSON Schema, and HTML refuses nothing that it accepts', async () => {
-    const checks = { isOdd, isB: (it: { b?: string }) => it.b === 'x' };
+    const checks = { isOdd, isB: (it: { b?: string }) => it.b === 'x', letters };
     const again = fromJsonSchema(json(toJsonSchema(group({ field }))), { checks: checks });
     const codesAgain = async (raw: unknown) => (await library.validateAsync(again, { field: raw })).findings.map((finding) => finding.code);
     expect({ good: await codesAgain(good), bad: await codesAgain(bad) }).toEqual({ good: [], bad: [code] });

@@ -52,7 +52,7 @@ function* rowsOf(of: SchemaDescription, around: Around): Generator<TableRow, voi
   if (target && before === undefined) return yield* rowsOf(target, around);
   known.set(of, path);
   const all = [...when, ...[...of.rules, ...rules].map(ruleOf)];
-  const values = (options ?? []).map(({ value }) => code(value));
+  const values = (options ?? []).map(({ value }) => code(String(value)));
   const sort =
     before === undefined
       ? [...text(kind), ...(options ? [...text(': '), ...separated(values, ', ')] : [])]

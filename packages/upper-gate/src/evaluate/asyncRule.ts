@@ -4,9 +4,9 @@ import { unanswered } from '../messages/english.ts';
 import { swapSource, type ContextToken } from '../schema/context/context.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
-import { verdictsIn } from './field.ts';
 import type { Scopes } from '../schema/kit.ts';
 import { CRASHED } from './rule.ts';
+import { verdictsIn } from './verdicts.ts';
 import { WAITING } from '../schema/noValue.ts';
 
 /** What came of a run. */

@@ -4,9 +4,10 @@ import { isUnreadable, Unreadable, UNREADABLE, VALUE_MISSING, type FieldPart } f
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import { isHollow } from '../schema/safeAccess.ts';
-import type { Found, RuleResult, Verdict } from '../schema/verdict.ts';
+import type { Found, RuleResult } from '../schema/verdict.ts';
 import type { Evaluation } from './evaluation.ts';
 import { crash, CRASHED } from './rule.ts';
+import { verdictsIn } from './verdicts.ts';
 
 const NOTHING: readonly never[] = [];
 const UNREADABLE_CRASH = new Unreadable(CRASHED);
@@ -33,10 +34,6 @@ const isMissing = (part: Part, data: unknown, evaluation: Pick<Evaluation, 'isDu
 /** Whether the rules that do not require a value have nothing to validate in data: there is no value, or `required` has reported that. */
 export const skipsRules = (part: Part, data: unknown, evaluation?: Pick<Evaluation, 'isDue'>): boolean =>
   data === undefined || isMissing(part, data, evaluation);
-
-/** The verdicts in a result. */
-export const verdictsIn = (result: RuleResult): readonly Verdict[] =>
-  result === undefined ? NOTHING : Array.isArray(result) ? (result as readonly Verdict[]) : [result as Verdict];
 
 /** What reading and the sync rules of a field find in a value, in the order of the rules. */
 export function evaluateField(part: FieldPart, value: unknown, evaluation: Evaluation): readonly Found[] {

@@ -6,6 +6,7 @@ import type { Scopes } from '../schema/kit.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Evaluation } from './evaluation.ts';
+import { verdictsIn } from './verdicts.ts';
 import { WAITING } from '../schema/noValue.ts';
 
 /** The verdict of a rule that threw: an error (fail closed), beside the fault for the developer. */
@@ -30,28 +31,33 @@ export interface Subject {
 /**
  * Runs a sync rule.
  *
- * @param onRequired called with whether the rule requires a value now; one that waits or throws does not
+ * @param onRun called with whether the rule requires a value now (one that waits or throws does not), and with the rule as it is
+ *   now
  * @returns what it reports: nothing if it waits for a field without a value
  */
 export function runRule(
   rule: AnyRule,
   subject: Subject,
-  scopes: Scopes,
+  [siblings, beside]: Scopes,
   evaluation: Evaluation,
-  onRequired?: (required: boolean) => void,
+  onRun?: (required: boolean, now: AnyRule | undefined) => void,
 ): RuleResult {
   let required = false;
+  let now: AnyRule | undefined;
   try {
     if (rule.requires) {
-      required = rule.requires(scopes[0] as never, scopes[1] as never);
+      required = rule.requires(siblings as never, beside as never);
       return required && subject.empty ? VALUE_MISSING : undefined;
     }
-    // First of all: a subject without a value has the rule wait.
+    now = rule.moving ? rule.moving(siblings as never, beside as never) : rule;
+    // Before anything else: a subject without a value has the rule wait.
     const value = subject.readForRule();
-    return subject.skipsRules ? undefined : rule.test!(value as never, scopes[0] as never, evaluation.now, scopes[1] as never);
+    if (now === undefined || subject.skipsRules) return undefined;
+    const result = now.test!(value as never, siblings as never, evaluation.now, beside as never);
+    return now === rule ? result : verdictsIn(result).map((verdict) => ({ ...verdict, params: { ...now!.params, ...verdict.params } }));
   } catch (error) {
     return error === WAITING ? undefined : crash(error, rule, evaluation);
   } finally {
-    onRequired?.(required);
+    onRun?.(required, now);
   }
 }

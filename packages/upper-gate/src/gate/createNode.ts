@@ -30,9 +30,9 @@ export function createNode(
     : isField(part)
       ? new FieldNode(kit, parent, key, part, initial)
       : createGroup(kit, parent, key, part as GroupPart, initial, step);
-  if (isField(part) && part.async.length > 0) {
+  if (isField(part) && part.attached.length > 0) {
     const scope = groupAround(parent!) as LiveNode<Part>;
-    part.ruleList.forEach((rule, i) => rule.async && node.attach(rule, scope, { depth: node.depth, index: i + 1 }));
+    part.attached.forEach((rule, i) => node.attach(rule, scope, { depth: node.depth, index: i + 1 }));
   }
   // Those on a list are not on its rows, but on what is in them.
   if (node.steps.length > 0 && parent?.rows === undefined) attachSteps(node);

@@ -1,10 +1,11 @@
 // What is known of a field at one moment, as an object that stays the same until something in it changes.
 
 import { count } from '../messages/english.ts';
-import { formatText, inLanguage } from '../messages/text.ts';
+import { formatText, inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
 import type { Finding, Params } from '../schema/finding.ts';
 import type { List } from '../schema/list/list.ts';
+import type { Option } from '../schema/option.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { CHILDREN, DATA, Node } from '../schema/node.ts';
 import { gravest, showsEarly } from '../schema/severity.ts';
@@ -54,8 +55,12 @@ export interface FieldState<D = unknown, R = unknown> {
   readonly required: boolean;
   /** How much of what `length({ max })` allows is used, as a counter says it: `'18 of 120'`. Nothing without that rule. */
   readonly counter: string | undefined;
-  /** The params of the rules, by rule: `params.length?.max`. */
+  /** The params of the rules, by rule: `params.length?.max`. Those that depend on other fields are there while they are known. */
   readonly params: Readonly<Record<string, Params>>;
+  /** The values of a choice, in order; nothing for other kinds, and while they are not known. */
+  readonly options: readonly Option[] | undefined;
+  /** Of limits that depend on other fields: what HTML can say of them now (`min`, `max`, `step`, ...). */
+  readonly attributes: Readonly<Record<string, string>>;
 }
 
 /** The state of a field without its values: those of a large group take long to build. */
@@ -101,7 +106,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
   const facts: Facts = {
     path: node.path,
     label: inLanguage(part.label, catalogue),
-    hint: part.hint === undefined ? undefined : inLanguage(part.hint, catalogue),
+    hint: part.hint === undefined ? undefined : hintOf(node, part.hint, params, catalogue),
     findings,
     shown: shownOf(node, findings, store),
     errors: none ? findings : node.held!.errors,
@@ -116,6 +121,8 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     required: node.required,
     counter: counterOf(node, params['length'], store),
     params,
+    options: node.liveRules === undefined ? part.options : optionsOf(node),
+    attributes: node.liveRules === undefined ? NO_ATTRIBUTES : attributesOf(node),
   };
   const snapshot: Snapshot = { facts, state: undefined, moves };
   node.snapshot = snapshot;
@@ -141,8 +148,29 @@ function counterOf(node: BaseNode, length: Params | undefined, { catalogue }: Fo
 /** The params of rules, by rule. */
 function paramsOf({ part, plainRules, liveRules }: BaseNode): Readonly<Record<string, Params>> {
   const params: Record<string, Params> = {};
-  for (const rule of part.ruleList) params[rule.name] = rule.params;
+  for (const rule of part.ruleList) if (!rule.moving) params[rule.name] = rule.params;
   for (const [rule] of plainRules ?? []) params[rule.name] = rule.params;
-  for (const { rule } of liveRules ?? []) params[rule.name] = rule.params;
+  for (const { now } of liveRules ?? []) if (now) params[now.name] = now.params;
   return params;
+}
+
+const NO_ATTRIBUTES: Readonly<Record<string, string>> = Object.freeze({});
+
+function optionsOf({ part, liveRules }: BaseNode): readonly Option[] | undefined {
+  return liveRules!.find(({ now }) => now?.options)?.now!.options ?? part.options;
+}
+
+function attributesOf({ part, liveRules }: BaseNode): Readonly<Record<string, string>> {
+  const all = liveRules!.map(({ rule, now }) => (now && rule.attributes ? rule.attributes(now.params, part.kind) : NO_ATTRIBUTES));
+  return Object.assign({}, ...all) as Readonly<Record<string, string>>;
+}
+
+/** A hint may name params of the rules. Nothing is said as long as those that it names are not known. */
+function hintOf(node: BaseNode, hint: Label, params: Readonly<Record<string, Params>>, catalogue: Catalogue | undefined): string {
+  const text = inLanguage(hint, catalogue);
+  if (!text.includes('{')) return text;
+  const known = Object.assign({}, ...Object.values(params)) as Params;
+  const filled = formatText(text, { ...known, label: inLanguage(node.part.label, catalogue), kind: node.part.kind }, catalogue);
+  const isMoving = node.liveRules?.some(({ rule, now }) => now !== rule) ?? false;
+  return isMoving && /\{\w+\}/.test(filled) ? '' : filled;
 }

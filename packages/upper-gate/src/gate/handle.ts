@@ -2,7 +2,6 @@
 
 import { DEV } from '#development';
 import { wrongUse } from '../schema/assertUse.ts';
-import { isField, type Option } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
 import type { LiveNode, LiveRows } from '../schema/kit.ts';
 import type { Node, RAW } from '../schema/node.ts';
@@ -23,8 +22,6 @@ export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, 
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   /** What `reset()` leads back to, as raw values; the rows of a list as they were given. */
   readonly initial: N[typeof RAW];
-  /** The values of a choice, in order; nothing for other kinds. */
-  readonly options: readonly Option[] | undefined;
   /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
   set(value: Values<N>): void;
   /** The user has left the field. */
@@ -113,11 +110,6 @@ class NodeHandle implements Handle {
     return this[NODE].part.kind;
   }
 
-  get options(): readonly Option[] | undefined {
-    const { part } = this[NODE];
-    return isField(part) ? part.spec.options : undefined;
-  }
-
   set(value: unknown): void {
     this[NODE].edit(value);
   }
@@ -174,7 +166,7 @@ class NodeHandle implements Handle {
 // A handle reads as the facts of its field do.
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- the properties are defined right below
 interface NodeHandle extends Omit<FieldState, 'raw' | 'data'> {}
-for (const key of 'path label hint findings shown errors touched dirty pending valid validated revealed applies removed required counter params'.split(
+for (const key of 'path label hint findings shown errors touched dirty pending valid validated revealed applies removed required counter params options attributes'.split(
   ' ',
 ) as (keyof Omit<FieldState, 'raw' | 'data'>)[])
   Object.defineProperty(NodeHandle.prototype, key, {

@@ -3,9 +3,10 @@
 // holds is a matter of its kind: ./fieldNode.ts, ./groupNode.ts, and beside the declarations of lists and variants.
 
 import { NOT_TAKEN } from '../evaluate/applies.ts';
-import { verdictsIn, skipsRules } from '../evaluate/field.ts';
+import { skipsRules } from '../evaluate/field.ts';
 import { runRule } from '../evaluate/rule.ts';
 import { BLUR, rank } from '../evaluate/stage.ts';
+import { verdictsIn } from '../evaluate/verdicts.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { AsyncRunner, Job, LiveNode, LiveRule, NodeKit, Recorder, Report, Watch } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';

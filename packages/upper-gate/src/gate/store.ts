@@ -183,6 +183,7 @@ export class FormStore implements NodeKit<Part> {
   dispose(): void {
     this.isDisposed = true;
     this.forgetAnswers();
+    this.batch(() => this.root.forEach((node) => node.liveRules?.forEach((rule) => rule.stop?.())));
     for (const observer of this.observers) observer([]);
     this.observers = [];
   }

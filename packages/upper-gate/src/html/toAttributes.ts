@@ -86,6 +86,8 @@ const ATTRIBUTES: Readonly<Record<RuleName, ((rules: readonly AnyRule[], context
   timestamp: undefined,
   uuid: undefined,
   oneOf: undefined,
+  choicesFrom: undefined,
+  asyncChoicesFrom: undefined,
   noDuplicates: undefined,
   fileSize: undefined,
   sameAs: undefined,

@@ -1,17 +1,18 @@
 // The kinds of fields, as JSON Schema writes them: the keywords that say the kind itself, and its making.
 
 import { boolean } from '../schema/boolean.ts';
-import { choice, choices, type Options } from '../schema/choice.ts';
+import { choice, choices } from '../schema/choice.ts';
 import { color } from '../schema/color.ts';
-import type { FieldPart, Option } from '../schema/field.ts';
+import type { FieldPart } from '../schema/field.ts';
 import { file, files } from '../schema/files.ts';
 import { date, dateTime, month, time, week } from '../schema/moments.ts';
 import type { Settings } from '../schema/node.ts';
+import type { Option, Options, OptionValue } from '../schema/option.ts';
 import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
-import { isObject, isTexts, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
+import { isObject, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
 interface Writing {
@@ -46,8 +47,14 @@ export const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
   month: { type: 'string', keywords: { pattern: '^\\d{4,6}-\\d{2}$' }, make: made(month) },
   week: { type: 'string', keywords: { pattern: '^\\d{4,6}-W\\d{2}$' }, make: made(week) },
   color: { type: 'string', keywords: { pattern: '^#[0-9A-Fa-f]{6}$' }, make: made(color) },
-  choice: { type: 'string', make: ({ options, ...settings }, rules) => choice(settings, options as Options<string>, ...(rules as [])) },
-  choices: { type: 'array', make: ({ options, ...settings }, rules) => choices(settings, options as Options<string>, ...(rules as [])) },
+  choice: {
+    type: 'string',
+    make: ({ options, ...settings }, rules) => choice(settings, options as Options<OptionValue>, ...(rules as [])),
+  },
+  choices: {
+    type: 'array',
+    make: ({ options, ...settings }, rules) => choices(settings, options as Options<OptionValue>, ...(rules as [])),
+  },
   file: { type: 'object', keywords: ONE_FILE, make: made(file) },
   files: { type: 'array', keywords: { items: { type: 'object', ...ONE_FILE } }, make: made(files) },
   // They read their values by functions, which JSON cannot hold; what lies within itself is written by reference.
@@ -65,31 +72,43 @@ const writeOptions = (options: readonly Option[], nullable: boolean): JsonObject
     ? { oneOf: [...options.map(({ value, label }) => ({ const: value, title: label })), ...(nullable ? [{ const: null }] : [])] }
     : { enum: [...options.map(({ value }) => value), ...(nullable ? [null] : [])] };
 
-/** The values to choose from that keywords give; nothing where they give none. */
-function optionsOf({ enum: values, oneOf: constants, const: value }: JsonObject): readonly (string | Option)[] | undefined {
+const isValue = (value: unknown): value is OptionValue => ['string', 'number', 'boolean'].includes(typeof value);
+const isText = (value: unknown): value is string => typeof value === 'string';
+
+/**
+ * The values to choose from that keywords give; nothing where they give none.
+ *
+ * @param fits which values can be chosen; default: texts, as what has numbers is a number where nothing else is said
+ */
+function optionsOf(
+  { enum: values, oneOf: constants, const: value }: JsonObject,
+  fits: (value: unknown) => value is OptionValue = isText,
+): Options<OptionValue> | undefined {
   const list = value === undefined ? values : [value];
   if (Array.isArray(list)) {
     const chosen = list.filter((each) => each !== null);
-    return chosen.length > 0 && isTexts(chosen) ? chosen : undefined;
+    return chosen.length > 0 && chosen.every(fits) ? chosen : undefined;
   }
   if (!Array.isArray(constants)) return undefined;
   const chosen = constants.filter((each) => !(isObject(each) && each['const'] === null));
   const isOption = (each: unknown): each is JsonObject =>
     isObject(each) &&
-    typeof each['const'] === 'string' &&
+    fits(each['const']) &&
     Object.keys(each).every((key) => ['const', 'title', 'type', 'description', 'deprecated'].includes(key));
   if (chosen.length === 0 || !chosen.every(isOption)) return undefined;
-  return chosen.map(({ const: each, title }) => ({ value: each as string, label: typeof title === 'string' ? title : (each as string) }));
+  return chosen.map(({ const: each, title }) => ({ value: each as OptionValue, label: isText(title) ? title : String(each) }));
 }
 
 /** The keywords of a field's kind; a type of null is written with its settings. */
 export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
   const { type, keywords } = writingOf(kind)!;
   const nullable = inJson?.nullable === true;
-  const options =
-    spec.options &&
-    (kind === 'choices' ? { items: { type: 'string', ...writeOptions(spec.options, false) } } : writeOptions(spec.options, nullable));
-  return { type, ...keywords, ...options };
+  if (!spec.options) return { type, ...keywords };
+  const types = new Set(spec.options.map(({ value }) => typeof value));
+  const typed = types.size === 1 ? { type: [...types][0] } : {};
+  return kind === 'choices'
+    ? { type, items: { ...typed, ...writeOptions(spec.options, false) } }
+    : { ...typed, ...writeOptions(spec.options, nullable) };
 }
 
 /** The JSON type of the values of a kind, as far as rules care. */
@@ -104,17 +123,26 @@ export const typeOf = (kind: string): string =>
  */
 export function takeType(bags: readonly Keywords[], kind: string): boolean {
   if (!writingOf(kind) && kind !== 'list' && kind !== 'group') throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
-  const expected = kind === 'list' ? 'array' : kind === 'group' ? 'object' : writingOf(kind)!.type;
+  const expected: readonly string[] =
+    kind === 'list'
+      ? ['array']
+      : kind === 'group'
+        ? ['object']
+        : kind === 'choice'
+          ? ['string', 'number', 'boolean']
+          : [writingOf(kind)!.type];
   let nullable: boolean | undefined;
   for (const bag of bags) {
     const type = bag.take('type');
     const values = bag.schema['enum'];
     const types = type === undefined ? undefined : [type].flat();
-    const strange = types?.find((each) => each !== 'null' && each !== expected && !(each === 'number' && expected === 'integer'));
+    const strange = types?.find(
+      (each) => each !== 'null' && !expected.includes(each as string) && !(each === 'number' && expected.includes('integer')),
+    );
     if (strange !== undefined || types?.every((each) => each === 'null'))
       throw new JsonSchemaError(
         bag.at,
-        `"type" is ${JSON.stringify(type)}, but ${expected} is expected. A field has one type (and perhaps null).`,
+        `"type" is ${JSON.stringify(type)}, but ${expected.join(' or ')} is expected. A field has one type (and perhaps null).`,
       );
     const takesNull = (types?.includes('null') ?? Array.isArray(values)) && !(Array.isArray(values) && !values.includes(null));
     if (types || Array.isArray(values)) nullable = (nullable ?? true) && takesNull;
@@ -153,7 +181,7 @@ export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
   for (const bag of bags) {
     const { items } = bag.schema;
     const inner = kind === 'choice' ? bag : isObject(items) ? new Keywords(items, under(bag.at, 'items')) : undefined;
-    const options = inner && optionsOf(inner.schema);
+    const options = inner && optionsOf(inner.schema, isValue);
     if (!options) continue;
     for (const keyword of ['const', 'enum', 'oneOf'].filter((each) => inner.has(each)).slice(0, 1)) inner.take(keyword);
     if (kind === 'choices') {

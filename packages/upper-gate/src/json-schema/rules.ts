@@ -2,6 +2,7 @@
 // says which rules there are, in their order, with what no keyword can say.
 
 import { ASYNC_DEFAULTS, asyncCheck } from '../rules/asyncCheck/asyncCheck.ts';
+import { asyncChoicesFrom } from '../rules/asyncChoicesFrom/asyncChoicesFrom.ts';
 import { check } from '../rules/crossField/check.ts';
 import { fileSize, fileType } from '../rules/files.ts';
 import { length } from '../rules/length.ts';
@@ -11,7 +12,8 @@ import { required } from '../rules/required.ts';
 import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { after, before, differsFrom, sameAs } from '../rules/crossField/siblings.ts';
 import { patternRisk } from '../rules/patternRisk.ts';
-import { cardNumber, email, ipAddress, oneOf, pattern, url } from '../rules/text.ts';
+import { choicesFrom, oneOf } from '../rules/options.ts';
+import { cardNumber, email, ipAddress, pattern, url } from '../rules/text.ts';
 import type { Params } from '../schema/finding.ts';
 import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
@@ -166,6 +168,16 @@ const NAMED: Readonly<Record<NamedRule, (by: AuthorFunction, name: string, param
   check: (by, _, __, options) => check(by as never, options),
   requiredWhen: (by, _, __, options) => requiredWhen(by as never, options),
   asyncCheck: (by, name, params, options) => asyncCheck(by as never, { ...params, ...options, name }),
+  choicesFrom: (by, _, __, options) => choicesFrom(by as never, options),
+  asyncChoicesFrom: (by, name, params, options) => asyncChoicesFrom(by as never, { ...params, ...options, name }),
+};
+
+/** Rules of which params may be a function: documents know its name alone, too. */
+const MOVING: Readonly<Partial<Record<RuleName, (by: AuthorFunction, options: RuleOptions) => unknown>>> = {
+  range: (by, options) => range(by as never, options),
+  step: (by, options) => step(by as never, undefined, options),
+  length: (by, options) => length(by as never, options),
+  oneOf: (by, options) => oneOf(by as never, options),
 };
 
 /** Whether other readers of a document can use a pattern: they have it under the flag `u`. */
@@ -243,7 +255,7 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
   const keywords: Record<string, unknown> = {};
   let family: readonly string[] = [];
   let carried: readonly string[] = [];
-  if (isNamed(rule.name)) {
+  if (isNamed(rule.name) || rule.moving) {
     params['check'] = names.nameOf(rule.author!, rule.async?.name, at);
     for (const key of Object.keys(ASYNC_DEFAULTS) as (keyof typeof ASYNC_DEFAULTS)[])
       if (rule.async && rule.async[key] !== ASYNC_DEFAULTS[key]) params[key] = rule.async[key];
@@ -280,8 +292,14 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   if (isNamed(name)) {
     const by = params['check'];
     const more = omit(params, ['check']);
-    checkTypes(more, name === 'asyncCheck' ? ASYNC_TYPES : {}, `the rule ${name}`, at);
+    checkTypes(more, name === 'asyncCheck' || name === 'asyncChoicesFrom' ? ASYNC_TYPES : {}, `the rule ${name}`, at);
     return NAMED[name](functions.byName(by, at), by as string, more, options) as AnyRule;
+  }
+  if (params['check'] !== undefined) {
+    const make = MOVING[name];
+    if (!make) throw new JsonSchemaError(at, `the rule ${name} takes no function, so "check" has no meaning.`);
+    checkTypes(omit(params, ['check']), {}, `the rule ${name}`, at);
+    return make(functions.byName(params['check'], at), options) as AnyRule;
   }
   if (type !== '' && isBlocking(options) && !takeCarried(WRITINGS[name], type, params, bags)) return undefined;
   return making(at, name, params, options, functions);

@@ -3,8 +3,10 @@
 import { DEV } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
+import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
+import { makeMoving, type Moving } from './moving.ts';
 
 export interface LengthLimits {
   readonly min?: number;
@@ -58,13 +60,30 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
  * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
  * `tooMany`). Both ends belong to the range.
  *
+ * @param limits or, in a group's `.rules()`, a function of the siblings that returns them: nothing for none
  * @throws TypeError for limits that are not whole numbers, or a `min` above `max`
  *
  * @example
  * text('Vessel name', length({ min: 2, max: 40 }))
+ * .rules({ crew: length((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 })) })
  * list('Crew', crewMember, length({ min: 1, max: 12 }))
  */
-export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined> {
+export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined>;
+export function length<B, L = unknown>(
+  limits: Moving<B, L, LengthLimits>,
+  options?: RuleOptions | string,
+): Rule<string | readonly unknown[] | undefined, B, never, L>;
+export function length(limits: LengthLimits | Moving<never, never, LengthLimits>, options?: RuleOptions | string): AnyRule {
+  return typeof limits === 'function'
+    ? makeMoving('length', limits, (now) => lengthRule(now, undefined), options, textAttributes)
+    : lengthRule(limits, options);
+}
+
+/** What HTML can say: it counts in UTF-16 units. (Not `maxlength`: it would cut off what is pasted.) */
+const textAttributes = ({ min, count }: Params, kind: string): Readonly<Record<string, string>> =>
+  kind === 'text' && min !== undefined && count === undefined ? { minlength: `${min as number}` } : {};
+
+function lengthRule(limits: LengthLimits, options: RuleOptions | string | undefined): AnyRule {
   const { min = 0, max = Infinity, count } = limits;
   assertUse(
     Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max,

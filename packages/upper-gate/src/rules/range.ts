@@ -4,8 +4,10 @@ import { DEV } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
-import { makeRule, type Rule } from '../schema/rule.ts';
+import type { Params } from '../schema/finding.ts';
+import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { Clock, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
+import { makeMoving, type Moving } from './moving.ts';
 
 type Limit = number | string;
 
@@ -88,18 +90,41 @@ function wrongLimits({ min, max, above, below, step }: RangeLimits<Limit>): stri
  * `'today'` is the day on which the rule runs. Times whose `min` is above `max` reach over midnight, as in HTML. Codes
  * `rangeUnderflow`, `rangeOverflow`, `stepMismatch`.
  *
- * @throws TypeError for a `min` above `max` (but of times), or a step that is not above zero
+ * @param limits or, in a group's `.rules()`, a function of the siblings that returns them: nothing for none
+ * @throws TypeError for a `min` above `max` (but of times), or a step that is not above zero; where a function returns such
+ *   limits, the finding is `crashed`
  *
  * @example
  * number('Beam (m)', range({ min: 0.5, max: 5.2 }))
+ * .rules({ beam: range((boat) => ({ max: WIDEST[boat.kind] })) })
  * date('Arrival', range({ min: 'today', max: '2027-10-31' }))
  * time('Lockage', range({ min: '07:00', max: '19:00', step: 900 }))
  */
 export function range<T extends Limit>(
   limits: RangeLimits<T>,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined> {
-  const { min, max, above = -Infinity, below = Infinity, step }: RangeLimits<Limit> = limits;
+): Rule<(T extends number ? number : string) | undefined>;
+export function range<T extends Limit, B, L = unknown>(
+  limits: Moving<B, L, RangeLimits<T>>,
+  options?: RuleOptions | string,
+): Rule<(T extends number ? number : string) | undefined, B, never, L>;
+export function range(limits: RangeLimits<Limit> | Moving<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
+  return typeof limits === 'function'
+    ? makeMoving('range', limits, (now) => rangeOf(now, undefined), options, limitAttributes)
+    : rangeOf(limits, options);
+}
+
+/** The attributes of limits that HTML has. What day it is today is not known to it. */
+const limitAttributes = (params: Params): Readonly<Record<string, string>> =>
+  Object.fromEntries(
+    ['min', 'max', 'step'].flatMap((name) => {
+      const limit = params[name];
+      return limit === undefined || limit === 'today' ? [] : [[name, `${limit as Limit}`]];
+    }),
+  );
+
+function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | undefined): AnyRule {
+  const { min, max, above = -Infinity, below = Infinity, step } = limits;
   const wrong = wrongLimits(limits);
   assertUse(!wrong, DEV && `range() takes ${wrong}. It got ${JSON.stringify(limits)}.`);
   const [lowest, highest] = [typeof min === 'number' ? min : -Infinity, typeof max === 'number' ? max : Infinity];
@@ -123,13 +148,14 @@ export function range<T extends Limit>(
     if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
     return verdicts.length > 0 ? verdicts : undefined;
   };
-  return makeRule<(T extends number ? number : string) | undefined>('range', { ...limits }, { test }, options);
+  return makeRule<Limit | undefined>('range', { ...limits }, { test }, options);
 }
 
 /**
  * Only every so many: multiples of a step, counted from a base. Code `stepMismatch`.
  *
- * @param size in numbers, days, weeks, months, or seconds for times
+ * @param size in numbers, days, weeks, months, or seconds for times; or, in a group's `.rules()`, a function of the siblings
+ *   that returns it
  * @param base where to count from; default zero, or 1970
  *
  * @example
@@ -140,19 +166,26 @@ export function step<T extends Limit = number>(
   size: number,
   base?: T,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined> {
+): Rule<(T extends number ? number : string) | undefined>;
+export function step<B, L = unknown>(
+  size: Moving<B, L, number>,
+  base?: undefined,
+  options?: RuleOptions | string,
+): Rule<number | string | undefined, B, never, L>;
+export function step(size: number | Moving<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
+  return typeof size === 'function'
+    ? makeMoving('step', size, (now) => stepOf(now, base, undefined), options, limitAttributes)
+    : stepOf(size, base, options);
+}
+
+function stepOf(size: number, base: Limit | undefined, options: RuleOptions | string | undefined): AnyRule {
   assertUse(
-    !wrongLimits({ step: size, ...(base !== undefined && { min: base }) }) && (base as unknown) !== 'today',
+    !wrongLimits({ step: size, ...(base !== undefined && { min: base }) }) && base !== 'today',
     DEV && `step() takes a number above zero, and a number or ISO date as base. It got ${size}, ${String(base)}.`,
   );
   const test = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
     return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
   };
-  return makeRule<(T extends number ? number : string) | undefined>(
-    'step',
-    base === undefined ? { step: size } : { step: size, base },
-    { test },
-    options,
-  );
+  return makeRule<Limit | undefined>('step', base === undefined ? { step: size } : { step: size, base }, { test }, options);
 }

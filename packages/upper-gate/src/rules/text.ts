@@ -1,7 +1,7 @@
 // Rules on the form of a text.
 
 import { DEV } from '#development';
-import { notAllowed, patternMismatch } from '../messages/english.ts';
+import { patternMismatch } from '../messages/english.ts';
 import { noCardNumber, noEmail, noIpAddress, noUrl } from '../messages/englishEnter.ts';
 import type { TextType } from '../messages/codes.ts';
 import type { Text } from '../messages/text.ts';
@@ -159,26 +159,6 @@ export function cardNumber(options?: RuleOptions | string): Rule<string | undefi
     noCardNumber,
     {},
     (text) => /^\d(?:[ -]?\d){11,18}$/.test(text) && hasCheckDigit(text.replace(/\D/g, '')),
-    options,
-  );
-}
-
-/**
- * The text must be one of these. Code `notAllowed`. For a field whose type should say so, use `choice()`.
- *
- * @example
- * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
- */
-export function oneOf<T extends string | number>(
-  values: readonly T[],
-  options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined> {
-  assertUse(Array.isArray(values), DEV && `oneOf() takes an array of values: oneOf(['a', 'b']). It got ${String(values)}.`);
-  const other: Verdict = { code: 'notAllowed', text: notAllowed };
-  return makeRule<(T extends number ? number : string) | undefined>(
-    'oneOf',
-    { options: values },
-    { test: (value) => ((values as readonly unknown[]).includes(value) ? undefined : other) },
     options,
   );
 }

@@ -2,42 +2,54 @@
 
 import { devAssert } from '#development';
 import { notAllowed } from '../messages/english.ts';
-import { makeField, Unreadable, UNREADABLE, type Field, type Option, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
+import { toOptions, type Options, type OptionValue } from './option.ts';
+import type { JsonType } from './vocabulary.ts';
 
-/** The values of a choice: as such, or with labels. */
-export type Options<T extends string> = readonly (T | Option<T>)[];
-
-/** The options of a choice, and the verdict on a value that is not one of them. */
-function readOptions(of: Options<string>) {
+/** The options of a choice, and how one of them is read. */
+function readOptions(of: Options<OptionValue>) {
   devAssert(() => of.length === 0 && 'A choice needs at least one value. Pass the values as an array: choice("Kind", ["barge", "canoe"]).');
-  const options = of.map((option) => (typeof option === 'string' ? { value: option, label: option } : option));
+  const options = toOptions(of);
   const values = options.map(({ value }) => value);
+  const byText = new Map<unknown, OptionValue>(values.map((value) => [String(value), value]));
+  const types = new Set(values.map((value) => typeof value as JsonType));
   return {
     options,
-    values: new Set<unknown>(values),
+    jsonType: types.size > 1 ? 'any' : ([...types][0] ?? 'string'),
+    /** What a control holds is text, whatever is chosen. @returns nothing for what is no option */
+    find: (raw: unknown): OptionValue | undefined => byText.get(typeof raw === 'number' || typeof raw === 'boolean' ? String(raw) : raw),
+    /** The same for JSON, which has the types of the options. */
+    findJson: (raw: unknown): OptionValue | undefined => (values.includes(raw as OptionValue) ? (raw as OptionValue) : undefined),
     other: new Unreadable({ code: 'notAllowed', text: notAllowed, params: { options: values } }),
   };
 }
+
+const isNone = (raw: unknown): boolean => raw === '' || raw === undefined || raw === null;
+const toText = (value: unknown): unknown => (typeof value === 'number' || typeof value === 'boolean' ? String(value) : value);
 
 /**
  * A field that takes one of the given values; any other is `notAllowed`.
  *
  * @param settings its label, or label and settings
- * @param of the values as the controls hold them, or `{ value, label }`
+ * @param of the values, or `{ value, label }`; numbers and booleans are the data, while controls hold them as text
  *
  * @example
  * choice('Kind', ['barge', 'canoe', 'yacht'], required()) // data: 'barge' | 'canoe' | 'yacht'
  * choice('Side', [{ value: 'p', label: 'Port' }, { value: 's', label: 'Starboard' }])
+ * choice('Chamber', [1, 2, 3]) // data: 1 | 2 | 3 | undefined
  */
-export function choice<const T extends string, Q extends string = never>(
+export function choice<const T extends OptionValue, Q extends string = never>(
   settings: LabelOr<Settings>,
   of: Options<T>,
   ...rules: RulesFor<NoInfer<T>, Q>
-): Field<Optional<T, Q>, T | ''> {
-  const { options, values, other } = readOptions(of);
-  const read = (raw: unknown): unknown => (raw === '' || raw === undefined || raw === null ? undefined : values.has(raw) ? raw : other);
-  return makeField({ name: 'choice', read, options }, settings, rules);
+): Field<Optional<T, Q>, T | `${T}` | ''> {
+  const { options, jsonType, find, findJson, other } = readOptions(of);
+  const reading =
+    (found: typeof find) =>
+    (raw: unknown): unknown =>
+      isNone(raw) ? undefined : (found(raw) ?? other);
+  return makeField({ name: 'choice', jsonType, read: reading(find), readJson: reading(findJson), write: toText, options }, settings, rules);
 }
 
 /** The data of a list in which nothing was chosen. */
@@ -54,22 +66,36 @@ export const sameList = (a: unknown, b: unknown): boolean =>
  * @example
  * choices('Safety kit', ['life jackets', 'horn', 'lights'], required(), length({ min: 2 }))
  */
-export function choices<const T extends string, Q extends string = never>(
+export function choices<const T extends OptionValue, Q extends string = never>(
   settings: LabelOr<Settings>,
   of: Options<T>,
   ...rules: RulesFor<readonly NoInfer<T>[], Q>
-): Field<readonly T[], readonly T[]> {
-  const { options, values, other } = readOptions(of);
-  const read = (raw: unknown): unknown => {
-    if (raw === '' || raw === undefined || raw === null) return NONE;
-    // A form with a single box ticked may hand over its value alone.
-    const list: readonly unknown[] = Array.isArray(raw) ? raw : [raw];
-    if (list.length === 0) return NONE;
-    return list.every((value) => values.has(value)) ? [...list] : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
-  };
-  const write = (value: unknown): unknown => (typeof value === 'string' ? [value].filter(Boolean) : value);
+): Field<readonly T[], readonly (T | `${T}`)[]> {
+  const { options, find, findJson, other } = readOptions(of);
+  const reading =
+    (found: typeof find) =>
+    (raw: unknown): unknown => {
+      if (isNone(raw)) return NONE;
+      // A form with a single box ticked may hand over its value alone.
+      const list: readonly unknown[] = Array.isArray(raw) ? raw : [raw];
+      if (list.length === 0) return NONE;
+      const chosen = list.map(found);
+      return !chosen.includes(undefined) ? chosen : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
+    };
+  const write = (value: unknown): unknown =>
+    Array.isArray(value) ? value.map(toText) : typeof value === 'string' ? [value].filter(Boolean) : value;
   return makeField(
-    { name: 'choices', jsonType: 'array', read, write, emptyData: NONE, emptyRaw: NONE, same: sameList, options },
+    {
+      name: 'choices',
+      jsonType: 'array',
+      read: reading(find),
+      readJson: reading(findJson),
+      write,
+      emptyData: NONE,
+      emptyRaw: NONE,
+      same: sameList,
+      options,
+    },
     settings,
     rules,
   );

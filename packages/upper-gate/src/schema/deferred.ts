@@ -20,8 +20,8 @@ type ValidateWhole = (part: Part, raw: unknown) => { readonly data?: unknown; re
  * holds it as one field, whose value is the whole of what lies below; as a row of a list, it is what it stands for.
  */
 export class DeferredPart extends FieldPart {
+  override readonly hasAsyncRules: boolean;
   readonly #make: () => Part;
-  readonly #hasAsyncRules: boolean;
   #target: Part | undefined;
 
   /**
@@ -45,7 +45,7 @@ export class DeferredPart extends FieldPart {
     };
     super({ name: 'deferred', jsonType: 'any', read }, settings, [], walk);
     this.#make = make;
-    this.#hasAsyncRules = hasAsyncRules;
+    this.hasAsyncRules = hasAsyncRules;
   }
 
   /** What it stands for. */
@@ -55,10 +55,6 @@ export class DeferredPart extends FieldPart {
 
   override get row(): Part {
     return this.target;
-  }
-
-  override get hasAsyncRules(): boolean {
-    return this.#hasAsyncRules;
   }
 
   override locate(key: string): Location | undefined {

@@ -4,6 +4,7 @@ import { badValue } from '../messages/englishEnter.ts';
 import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
+import type { Option } from './option.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { JsonType, KindName } from './vocabulary.ts';
@@ -67,12 +68,6 @@ export interface Kind {
   readonly options?: readonly Option[];
 }
 
-/** One of the values of a choice, and its label. */
-export interface Option<T extends string = string> {
-  readonly value: T;
-  readonly label: string;
-}
-
 /** A field as the library's own machinery sees it. */
 export class FieldPart extends Part {
   readonly kind: string;
@@ -87,9 +82,11 @@ export class FieldPart extends Part {
   readonly emptyData: unknown;
   /** Whether there is no data without a value: the rule that requires one blocks. */
   readonly mandatory: boolean;
-  /** The rules that need no answer from elsewhere, and those that do. */
+  /** The rules that need nothing but the value. */
   readonly sync: readonly AnyRule[];
-  readonly async: readonly AnyRule[];
+  /** Those that need more: an answer from elsewhere, params that depend on facts from outside. */
+  readonly attached: readonly AnyRule[];
+  readonly hasAsyncRules: boolean;
   /** Whether a sync rule is a function of the author's, which may read facts from outside. */
   readonly hasFunctions: boolean;
 
@@ -105,12 +102,13 @@ export class FieldPart extends Part {
     this.emptyData = spec.emptyData;
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
-    this.async = rules.filter((rule) => rule.async);
+    this.attached = rules.filter((rule) => rule.async || rule.moving);
+    this.hasAsyncRules = rules.some((rule) => rule.async);
     this.hasFunctions = this.sync.some((rule) => rule.author);
   }
 
-  get hasAsyncRules(): boolean {
-    return this.async.length > 0;
+  override get options(): readonly Option[] | undefined {
+    return this.spec.options;
   }
 
   isEmpty(data: unknown): boolean {

@@ -2,6 +2,8 @@
 // import the gate, so that a form pays only for the parts and rules that it declares.
 
 import type { Catalogue } from '../messages/text.ts';
+import type { Params } from './finding.ts';
+import type { Option } from './option.ts';
 import type { Found, Order, Reporter, Verdict } from './verdict.ts';
 
 /** What callbacks read and whose readers run again when it changes. */
@@ -45,13 +47,23 @@ export interface Job {
   run(): void;
 }
 
+/** A rule of which the params, the values to choose from and what HTML can say of them are known in a live form. */
+export interface ShownRule extends Reporter {
+  readonly attributes?: ((params: Params, kind: string) => Readonly<Record<string, string>>) | undefined;
+  readonly options?: readonly Option[] | undefined;
+}
+
 /** A rule in a live form that reads more than its own value. */
 export interface LiveRule {
-  readonly rule: Reporter;
+  readonly rule: ShownRule;
+  /** The rule as it is now, where its params depend on other fields; nothing: there is none now. */
+  readonly now: ShownRule | undefined;
   /** Whether it requires a value now. */
   readonly requires: boolean;
   /** Runs it in the flush under way. */
   schedule(): void;
+  /** Ends what is under way, of a rule that waits for something. */
+  stop?(): void;
 }
 
 /** An async rule in a live form. */

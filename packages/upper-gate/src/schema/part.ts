@@ -6,6 +6,7 @@ import { assertFits, Branded, isBranded } from './brand.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
 import type { NO_VALUE } from './noValue.ts';
 import type { InJson, LabelOr, Node, Settings } from './node.ts';
+import type { Option } from './option.ts';
 import type { AnyRule } from './rule.ts';
 import type { Stage, Verdict } from './verdict.ts';
 import type { JsonType } from './vocabulary.ts';
@@ -97,6 +98,11 @@ export abstract class Part extends Branded {
       assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
     this.required = rules.find((rule) => rule.requires);
     devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
+  }
+
+  /** The values that it takes, where they are given one by one. */
+  get options(): readonly Option[] | undefined {
+    return undefined;
   }
 
   /** Whether a field in it applies only under a condition. */

@@ -5,7 +5,9 @@ import { assertUse } from './assertUse.ts';
 import type { Branded } from './brand.ts';
 import { brand } from './brand.ts';
 import type { Context } from './context/context.ts';
+import type { Params } from './finding.ts';
 import type { AttachRule } from './kit.ts';
+import type { Option } from './option.ts';
 import type { RuleName } from './vocabulary.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
@@ -42,7 +44,7 @@ export interface AsyncRuleSpec<V, B, L = unknown> {
 /** A function of the author's, whatever it takes. */
 export type AuthorFunction = (...args: never[]) => unknown;
 
-/** How a rule works: exactly one of `test`, `requires` and `async`. */
+/** How a rule works: exactly one of `test`, `requires`, `moving` and `async`. */
 interface RuleBody<in V, in B, in L = unknown> {
   /** Reports on a value; never called with an empty one. */
   readonly test?: (value: V & {}, siblings: B, now: Clock, beside: L) => RuleResult;
@@ -54,6 +56,15 @@ interface RuleBody<in V, in B, in L = unknown> {
    * runs whenever that value changes.
    */
   readonly attach?: AttachRule<AnyRule>;
+  /**
+   * Of a rule whose params depend on other fields, or on facts from outside: the rule as it is now; nothing: there is none now.
+   * It runs whether the field is empty or not, since its params are for hints and attributes, too.
+   */
+  readonly moving?: (siblings: B, beside: L) => AnyRule | undefined;
+  /** What HTML can say of its params: attributes by name. Only of a rule that moves: those of others stand in the markup. */
+  readonly attributes?: (params: Params, kind: string) => Readonly<Record<string, string>>;
+  /** The values that it takes, with their labels. */
+  readonly options?: readonly Option[];
   /** Whether it does not run on a value, given all rules of the field. */
   readonly skips?: (value: V & {}, rules: readonly AnyRule[]) => boolean;
   /** The author's own function, if the rule is made of one: its name stands for it in documents. */
@@ -82,6 +93,9 @@ const UNIFORM: object = {
   test: undefined,
   requires: undefined,
   async: undefined,
+  moving: undefined,
+  attributes: undefined,
+  options: undefined,
   attach: undefined,
   skips: undefined,
   author: undefined,

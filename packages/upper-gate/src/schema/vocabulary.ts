@@ -83,6 +83,18 @@ export const RULES = {
   step: { params: { step: 'number', base: 'limit' }, codes: ['stepMismatch'], fits: MEASURED },
   // (Of a boolean: `const` in JSON Schema documents.)
   oneOf: { params: { options: 'values' }, codes: ['notAllowed'], fits: ['text', 'number', 'integer', 'boolean'] },
+  choicesFrom: {
+    params: { options: 'values' },
+    codes: ['notAllowed'],
+    fits: ['text', 'number', 'integer', 'boolean', 'choice', 'choices'],
+    isNamed: true,
+  },
+  asyncChoicesFrom: {
+    params: { options: 'values' },
+    codes: ['notAllowed', 'unanswered'],
+    fits: ['text', 'number', 'integer', 'boolean', 'choice', 'choices'],
+    isNamed: true,
+  },
   noDuplicates: { params: { by: 'text' }, codes: ['duplicate'], fits: ['list', 'choices'] },
   fileSize: { params: { max: 'number' }, codes: ['fileTooLarge'], fits: ['file', 'files'] },
   fileType: { params: { accept: 'text' }, codes: ['fileType'], fits: ['file', 'files'] },

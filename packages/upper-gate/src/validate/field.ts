@@ -24,9 +24,9 @@ export function walkField(part: FieldPart, raw: unknown, walk: FieldWalker): unk
   const value = readValue(part, raw, walk);
   const found = evaluateField(part, value, walk);
   for (let i = 0; i < found.length; i += 1) walk.report(part, found[i]!.rule, found[i]!.verdict);
-  if (value !== undefined && found.length === 0 && !walk.collectAsync) return value;
+  if (value !== undefined && found.length === 0 && part.attached.length === 0) return value;
   const data = dataOf(part, value);
   if (data === NO_VALUE) walk.missing += 1;
-  else if (walk.collectAsync) for (const rule of part.async) walk.rule(rule, part, data, undefined);
+  else for (const rule of part.attached) walk.rule(rule, part, data, undefined);
   return data;
 }

@@ -3,10 +3,11 @@
 // Paths grow on the way up: a part reports relative to itself, and whoever walks it puts its key before what it reported.
 
 import { DEV } from '#development';
-import { skipsRules, verdictsIn } from '../evaluate/field.ts';
+import { skipsRules } from '../evaluate/field.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { sortByPath } from '../evaluate/order.ts';
 import { runRule } from '../evaluate/rule.ts';
+import { verdictsIn } from '../evaluate/verdicts.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { assertNumber, wrongUse } from '../schema/assertUse.ts';
 import { contextMap, swapSource, type ContextSource, type ContextToken, type ContextValue } from '../schema/context/context.ts';
@@ -49,6 +50,9 @@ export interface WalkOptions {
   /** Facts from outside: `[tides.of(table)]`. A rule that reads one that is not given makes the call throw a `TypeError`. */
   readonly context?: readonly ContextValue[];
 }
+
+/** Of a field's own rules, which read no siblings. */
+const NO_SCOPES: Scopes = [undefined, undefined];
 
 const systemClock: Clock = () => new Date();
 
@@ -226,7 +230,7 @@ export class Walk implements GroupWalker, ContextSource {
         skipsRules: has && skipsRules(part, data),
         readForRule: () => this.readable(data),
       };
-      for (const verdict of verdictsIn(runRule(rule, subject, scopes!, this))) this.report(part, rule, verdict);
+      for (const verdict of verdictsIn(runRule(rule, subject, scopes ?? NO_SCOPES, this))) this.report(part, rule, verdict);
     } else if (this.collectAsync && has && !skipsRules(part, data))
       this.entries.push({ path: '', part, rule, value: this.readable(data), scopes });
   }

@@ -1,7 +1,8 @@
 // A rule that reads other fields, in one form: it runs again when something that it read changes.
 
-import { verdictsIn } from '../../evaluate/field.ts';
 import { runRule } from '../../evaluate/rule.ts';
+import { sameValue } from '../../evaluate/sameValue.ts';
+import { verdictsIn } from '../../evaluate/verdicts.ts';
 import type { Job, LiveNode, LiveRule } from '../../schema/kit.ts';
 import type { AnyRule } from '../../schema/rule.ts';
 import type { Order, Verdict } from '../../schema/verdict.ts';
@@ -12,24 +13,31 @@ const NOTHING: readonly never[] = [];
 export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNode, order: Order): void {
   const { kit } = target;
   const report = kit.report(target, rule, order);
-  const setRequires = (requires: boolean): void => {
-    if (live.requires === requires) return;
+  const setState = (requires: boolean, now: AnyRule | undefined): void => {
+    const isSame = live.now === now || sameValue([live.now?.params, live.now?.options], [now?.params, now?.options]);
+    if (isSame && live.requires === requires) return;
     live.requires = requires;
+    if (!isSame) live.now = now;
     kit.markChanged(target);
   };
-  const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, kit.scopesOf(target, scope), target, setRequires));
+  const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, kit.scopesOf(target, scope), target, setState));
   const schedule = (): void => kit.schedule(live);
   const watch = kit.watch(schedule);
-  const live: { requires: boolean } & Omit<LiveRule, 'requires'> & Job = {
+  const live: Mutable<LiveRule> & Job = {
     rule,
+    now: rule.moving ? undefined : rule,
     requires: false,
     isQueued: false,
     schedule,
     run() {
-      if (target.applies && target.isDue(rule)) report.set(watch.track(verdicts));
-      else {
+      const isDue = target.isDue(rule);
+      // Params are known before the rule's moment has come: for hints and attributes.
+      if (target.applies && (isDue || rule.moving)) {
+        const found = watch.track(verdicts);
+        report.set(isDue ? found : NOTHING);
+      } else {
         watch.untrack();
-        setRequires(false);
+        setState(false, rule.moving ? undefined : rule);
         report.set(NOTHING);
       }
       kit.updateAsync(target, 0);
@@ -37,3 +45,5 @@ export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNod
   };
   (target.liveRules ??= []).push(live);
 }
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };

@@ -98,6 +98,7 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
   });
   const live: LiveRule & Job = {
     rule,
+    now: rule,
     requires: false,
     isQueued: false,
     schedule,

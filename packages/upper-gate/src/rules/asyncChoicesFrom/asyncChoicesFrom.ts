@@ -1,0 +1,56 @@
+// The values to choose from, fetched: from a server or elsewhere.
+
+import { type Options, type OptionValue } from '../../schema/option.ts';
+import { makeRule, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions } from '../../schema/verdict.ts';
+import { ASYNC_DEFAULTS } from '../asyncCheck/asyncCheck.ts';
+import { amongst, type Wide } from '../options.ts';
+import { attachAsyncChoices } from './live.ts';
+
+export interface AsyncChoicesOptions extends RuleOptions {
+  /** A name, by which `checks` of `validateAsync` and of the server put a rule in its place. */
+  readonly name?: string;
+  /** Milliseconds until it counts as unanswered. Default 10 000. */
+  readonly timeout?: number;
+  /** What it means that no answer came; see `asyncCheck`. */
+  readonly unanswered?: 'warn' | 'block';
+}
+
+/**
+ * The values to choose from, where they have to be waited for. They are fetched as soon as the form is there, and again when
+ * something changes that the function has read. Until they have come, the field is pending. A value that is none of them is
+ * `notAllowed`. If they cannot be fetched, the finding is `unanswered`, and the next edit or submit tries again.
+ *
+ * @param load gets `{ signal, siblings, beside, read }`; resolves to the values, with labels where these say more
+ *
+ * @example
+ * .rules({
+ *   berth: asyncChoicesFrom(async ({ siblings, signal }) => {
+ *     const reply = await fetch(`/harbours/${siblings.harbour}/berths`, { signal });
+ *     return (await reply.json()) as string[];
+ *   }),
+ * })
+ */
+export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
+  load: (run: AsyncCheckRun<B, L>) => Promise<Options<T>> | Options<T>,
+  options: AsyncChoicesOptions | string = {},
+): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> {
+  const { name, timeout, unanswered, ...rest } = {
+    ...ASYNC_DEFAULTS,
+    name: undefined,
+    ...(typeof options === 'string' ? { message: options } : options),
+  };
+  const run = async (value: unknown, context: AsyncCheckRun<B, L>) =>
+    amongst('asyncChoicesFrom', await load(context), true, undefined).test!(
+      value as never,
+      undefined as never,
+      Date as never,
+      undefined as never,
+    );
+  return makeRule<Wide<T> | readonly Wide<T>[] | undefined, B, L>(
+    'asyncChoicesFrom',
+    {},
+    { async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run }, author: load, attach: attachAsyncChoices },
+    rest,
+  );
+}

@@ -1,0 +1,102 @@
+// Values to choose from in one form, which are fetched: idle -> loading -> settled. A change of what was read by then sends it
+// back to idle, so that no late answer counts.
+
+import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
+import { runRule } from '../../evaluate/rule.ts';
+import { verdictsIn } from '../../evaluate/verdicts.ts';
+import type { Job, LiveNode, LiveRule, Readable, Recorder } from '../../schema/kit.ts';
+import type { Options, OptionValue } from '../../schema/option.ts';
+import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
+import type { Order, Verdict } from '../../schema/verdict.ts';
+import { amongst } from '../options.ts';
+
+/** Milliseconds after a failure in which the next is not worth a try. */
+const PAUSE = 1000;
+
+const NOTHING: readonly never[] = [];
+const NO_SCOPES = [undefined, undefined] as const;
+
+/** Attaches a rule that fetches the values to choose from. */
+export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveNode, order: Order): void {
+  const { kit } = target;
+  const { clock } = kit;
+  const report = kit.report(target, rule, order);
+  let controller: AbortController | undefined;
+  let isSettled = false;
+  let failure: readonly Verdict[] = NOTHING;
+  let failedAt = 0;
+  /** The rule of the values that have come. */
+  let now: AnyRule | undefined;
+
+  const become = (next: AbortController | undefined, options: AnyRule | undefined, failed: readonly Verdict[]): void => {
+    const by = (next ? 1 : 0) - (controller ? 1 : 0);
+    controller = next;
+    failure = failed;
+    live.now = now = options;
+    if (by === 0) kit.markChanged(target);
+    else target.count(0, 0, by, 0, 0);
+  };
+  const stop = (): void => {
+    isSettled = false;
+    watch.untrack();
+    controller?.abort();
+    if (controller || now || failure.length > 0) become(undefined, undefined, NOTHING);
+    report.set(NOTHING);
+  };
+  const watch = kit.watch(() => {
+    stop();
+    live.schedule();
+  });
+
+  const start = (): void => {
+    const run = new AbortController();
+    become(run, undefined, NOTHING);
+    // What is read after an `await` counts too, until the run ends.
+    const recorder: Recorder = {
+      recordRead(what: Readable) {
+        if (run === controller) watch.recordRead(what);
+      },
+    };
+    let loaded: AnyRule | undefined;
+    const load = rule.author as (context: AsyncCheckRun<never, never>) => Promise<Options<OptionValue>>;
+    const loading = async (_: never, context: AsyncCheckRun<never, never>): Promise<void> => {
+      loaded = amongst('asyncChoicesFrom', await load(context), true, undefined);
+    };
+    const scopes = kit.scopesOf(target, scope, recorder);
+    const read: Parameters<typeof runAsyncRule>[3] = (token) => kit.readContext(token, recorder);
+    void runAsyncRule({ ...rule, async: { ...rule.async!, run: loading } }, undefined, scopes, read, false, run, clock).then(
+      (reply) => run === controller && kit.batch(() => conclude(reply, loaded)),
+    );
+  };
+  const conclude = ({ verdicts, error }: Reply, loaded: AnyRule | undefined): void => {
+    isSettled = true;
+    if (error !== undefined) {
+      failedAt = clock.now().getTime();
+      kit.fault(error, target, rule.name);
+    }
+    become(undefined, loaded, error === undefined || verdicts.length > 0 ? verdicts : [unansweredVerdict(rule, 'failed', false)]);
+    validateValue();
+    kit.updateAsync(target, 0);
+  };
+  const validateValue = (): void => {
+    const found = now && target.isDue(rule) ? verdictsIn(runRule(now, target, NO_SCOPES, target)) : failure;
+    report.set(now ? found.map((verdict) => ({ ...verdict, params: now!.params })) : found);
+  };
+
+  const live: { now: AnyRule | undefined } & Omit<LiveRule, 'now'> & Job = {
+    rule,
+    now: undefined,
+    requires: false,
+    isQueued: false,
+    schedule: () => kit.schedule(live),
+    stop,
+    run() {
+      if (!target.applies) return stop();
+      const isWorthATry = failure.length > 0 && clock.now().getTime() - failedAt >= PAUSE;
+      if (isWorthATry) stop();
+      if (!isSettled && !controller) start();
+      else if (isSettled) validateValue();
+    },
+  };
+  (target.liveRules ??= []).push(live);
+}

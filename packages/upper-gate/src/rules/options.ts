@@ -1,0 +1,70 @@
+// One of several values: given once and for all, or by other fields and facts from outside.
+
+import { DEV } from '#development';
+import { notAllowed } from '../messages/english.ts';
+import { assertUse } from '../schema/assertUse.ts';
+import { toOptions, type Options, type OptionValue } from '../schema/option.ts';
+import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
+import type { RuleOptions, Verdict } from '../schema/verdict.ts';
+import type { RuleName } from '../schema/vocabulary.ts';
+import { makeMoving, type Moving } from './moving.ts';
+
+const OTHER: Verdict = { code: 'notAllowed', text: notAllowed };
+
+/** A rule that takes what is among options; of a list, each of its values. @param isShown whether the options are for the page */
+export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boolean, options: RuleOptions | string | undefined): AnyRule {
+  assertUse(Array.isArray(of), DEV && `${name}() takes an array of values: ['a', 'b']. It got ${JSON.stringify(of)}.`);
+  const all = toOptions<OptionValue>(of);
+  const values = new Set<unknown>(all.map(({ value }) => value));
+  const isAmong = (value: unknown): boolean => (Array.isArray(value) ? value.every((each) => values.has(each)) : values.has(value));
+  return makeRule<unknown>(
+    name,
+    { options: [...values] },
+    { test: (value) => (isAmong(value) ? undefined : OTHER), ...(isShown && { options: all }) },
+    options,
+  );
+}
+
+/**
+ * The value must be one of these. Code `notAllowed`. For a field whose type should say so, use `choice()`; for options that are
+ * shown on the page, `choicesFrom()`.
+ *
+ * @param values or, in a group's `.rules()`, a function of the siblings that returns them: nothing for no limit
+ *
+ * @example
+ * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
+ * .rules({ lock: oneOf((it) => LOCKS[it.canal]) })
+ */
+export function oneOf<T extends OptionValue>(values: readonly T[], options?: RuleOptions | string): Rule<Wide<T> | undefined>;
+export function oneOf<T extends OptionValue, B, L = unknown>(
+  values: Moving<B, L, readonly T[]>,
+  options?: RuleOptions | string,
+): Rule<Wide<T> | undefined, B, never, L>;
+export function oneOf(
+  values: readonly OptionValue[] | Moving<never, never, readonly OptionValue[]>,
+  options?: RuleOptions | string,
+): AnyRule {
+  return typeof values === 'function'
+    ? makeMoving('oneOf', values, (now) => amongst('oneOf', now, false, undefined), options)
+    : amongst('oneOf', values, false, options);
+}
+
+/** The type of the fields that such values fit. */
+export type Wide<T> = T extends string ? string : T extends number ? number : boolean;
+
+/**
+ * The values to choose from, by other fields or facts from outside. A value that is none of them is `notAllowed`, also once it
+ * was one. `handle.options` and the elements of the page follow; where the function waits for a field, there are none, and
+ * the value is not validated.
+ *
+ * @param of returns the values, with labels where these say more; nothing: every value is taken
+ *
+ * @example
+ * group({ harbour: choice('Harbour', ['Oster', 'Wester'], required()), berth: text('Berth') })
+ *   .rules({ berth: choicesFrom((it) => BERTHS[it.harbour]) })
+ */
+export const choicesFrom = <T extends OptionValue, B, L = unknown>(
+  of: Moving<B, L, Options<T>>,
+  options?: RuleOptions | string,
+): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> =>
+  makeMoving('choicesFrom', of, (now) => amongst('choicesFrom', now, true, undefined), options);

@@ -1,0 +1,17 @@
+// The values of a choice.
+
+/** One of the values of a choice, and its label. */
+export interface Option<T extends OptionValue = OptionValue> {
+  readonly value: T;
+  readonly label: string;
+}
+
+/** What can be chosen. Controls hold it as text. */
+export type OptionValue = string | number | boolean;
+
+/** The values of a choice: as such, or with labels. */
+export type Options<T extends OptionValue> = readonly (T | Option<T>)[];
+
+/** Options with their labels. */
+export const toOptions = <T extends OptionValue>(of: Options<T>): readonly Option<T>[] =>
+  of.map((option) => (typeof option === 'object' ? option : { value: option, label: String(option) }));

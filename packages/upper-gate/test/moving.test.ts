@@ -1,0 +1,295 @@
+// Limits and options that depend on other fields and on facts from outside.
+
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import fc from 'fast-check';
+import * as library from 'upper-gate';
+import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
+import { de } from 'upper-gate/messages/de';
+
+const {
+  asyncChoicesFrom,
+  boolean,
+  choice,
+  choices,
+  choicesFrom,
+  context,
+  createGate,
+  date,
+  group,
+  integer,
+  length,
+  list,
+  number,
+  oneOf,
+  range,
+  required,
+  step,
+  text,
+  validate,
+  validateAsync,
+} = library;
+const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
+
+type Kind = 'barge' | 'canoe';
+interface Boat {
+  readonly kind: Kind;
+  readonly lock: string | undefined;
+}
+const MOST: Record<Kind, { max: number; crew: number }> = { barge: { max: 300, crew: 12 }, canoe: { max: 0.5, crew: 3 } };
+const BERTHS: Record<string, readonly string[]> = { Oster: ['A1', 'A2'], Wester: ['A2', 'B1'] };
+const closing = context('closing', { fallback: '2027-10-31' });
+const checks = {
+  maxWeight: ({ kind }: Boat) => ({ min: 0, max: MOST[kind].max, step: 0.5 }),
+  maxCrew: ({ kind }: Boat) => ({ max: MOST[kind].crew }),
+  berthsOf: (boat: { harbour: string | undefined }) => (boat.harbour === undefined ? undefined : (BERTHS[boat.harbour] ?? [])),
+  untilClosing: () => ({ max: closing.get() }),
+  packs: ({ kind }: Boat) => (kind === 'barge' ? 10 : undefined),
+  piers: ({ kind }: Boat) => (kind === 'barge' ? [1, 2] : [3]),
+  locks: ({ kind }: Boat) => (kind === 'barge' ? ['Great'] : ['Small']),
+  extras: ({ kind }: Boat) => [{ value: 'tug', label: 'Tug' }, ...(kind === 'canoe' ? [{ value: 'carry', label: 'Portage' }] : [])],
+};
+const passage = group({
+  kind: choice('Kind', ['barge', 'canoe'], required()),
+  weight: number({ label: 'Cargo (t)', hint: { en: 'At most {max} t', de: 'Höchstens {max} t' } }),
+  crew: list('Crew', group({ name: text('Name') })),
+  remarks: text('Remarks'),
+  harbour: choice('Harbour', ['Oster', 'Wester', 'Norder']),
+  berth: text('Berth'),
+  day: date('Day', range(checks.untilClosing)),
+  packs: integer('Packs'),
+  pier: integer('Pier'),
+  extras: choices('Extras', ['tug', 'carry', 'lamp']),
+  lock: text('Lock'),
+}).rules({
+  weight: range(checks.maxWeight),
+  crew: length(checks.maxCrew),
+  remarks: length(checks.maxCrew),
+  berth: choicesFrom(checks.berthsOf),
+  packs: step(checks.packs),
+  pier: choicesFrom(checks.piers),
+  extras: choicesFrom(checks.extras),
+  lock: oneOf(checks.locks),
+});
+
+test.each<[values: object, expected: string[]]>([
+  [{}, ['kind valueMissing']],
+  [{ kind: 'x', weight: '900' }, ['kind notAllowed']],
+  [{ kind: 'canoe', weight: '0.5', crew: [{}, {}, {}], remarks: 'abc', pier: '3', extras: ['carry'], lock: 'Small' }, []],
+  [
+    { kind: 'canoe', weight: '0.7', crew: [{}, {}, {}, {}], remarks: 'abcd', packs: '7', pier: '1', extras: ['lamp'], lock: 'Great' },
+    ['weight rangeOverflow', 'weight stepMismatch', 'crew tooMany', 'remarks tooLong', 'pier notAllowed', 'extras notAllowed', 'lock notAllowed'],
+  ],
+  [{ kind: 'barge', packs: '7', harbour: 'Oster', berth: 'B1' }, ['berth notAllowed', 'packs stepMismatch']],
+  [{ kind: 'barge', harbour: 'Norder', berth: 'A1' }, ['berth notAllowed']],
+  [{ kind: 'barge', berth: 'anything', day: '2027-11-01' }, ['day rangeOverflow']],
+])('the same in a form, a validation and a document: %j', (values, expected) => {
+  expect(lines(validate(passage, values).findings)).toEqual(expected);
+  const { findings } = validate(passage, values);
+  expect(createGate(passage, { initial: values as never }).findings).toEqual(findings);
+  const document = toJsonSchema(passage);
+  const read = fromJsonSchema(JSON.parse(JSON.stringify(document)) as JsonSchema, { checks: checks });
+  expect(toJsonSchema(read)).toEqual(document);
+  expect(lines(validate(read, values).findings)).toEqual(expected);
+});
+
+test('params, options, counters, hints, attributes and messages follow', () => {
+  const gate = createGate(passage, { initial: { kind: 'barge', remarks: 'abcd', harbour: 'Oster', berth: 'A1' } });
+  const { weight, crew, remarks, berth, extras } = {
+    weight: gate.field('weight'),
+    crew: gate.field('crew'),
+    remarks: gate.field('remarks'),
+    berth: gate.field('berth'),
+    extras: gate.field('extras'),
+  };
+  const facts = () => ({
+    params: weight.params['range'],
+    hint: weight.hint,
+    attributes: weight.attributes,
+    crew: crew.counter,
+    remarks: [remarks.counter, remarks.findings[0]?.message],
+    berths: berth.options?.map(({ value }) => value),
+    extras: extras.options?.map(({ label }) => label),
+  });
+  expect(facts()).toEqual({
+    params: { min: 0, max: 300, step: 0.5 },
+    hint: 'At most 300 t',
+    attributes: { min: '0', max: '300', step: '0.5' },
+    crew: '0 of 12',
+    remarks: ['4 of 12', undefined],
+    berths: ['A1', 'A2'],
+    extras: ['Tug'],
+  });
+  const heard = jest.fn();
+  weight.subscribe(heard);
+  gate.field('kind').set('canoe');
+  expect(facts()).toEqual({
+    params: { min: 0, max: 0.5, step: 0.5 },
+    hint: 'At most 0.5 t',
+    attributes: { min: '0', max: '0.5', step: '0.5' },
+    crew: '0 of 3',
+    remarks: ['4 of 3', 'Remarks must have at most 3 characters'],
+    berths: ['A1', 'A2'],
+    extras: ['Tug', 'Portage'],
+  });
+  expect(heard).toHaveBeenCalledTimes(1);
+  const options = berth.options;
+  gate.field('kind').set('barge');
+  expect(berth.options).toBe(options);
+  // While it waits, there are none, and the hint says nothing.
+  gate.field('kind').set('');
+  expect(facts()).toMatchObject({ params: undefined, hint: '', attributes: {}, crew: undefined, extras: ['tug', 'carry', 'lamp'] });
+  gate.field('kind').set('barge');
+  gate.setLocale(de);
+  expect(weight.hint).toBe('Höchstens 300 t');
+});
+
+test('what is no option any more stays, and is refused; what is one again is right', async () => {
+  const gate = createGate(passage, { initial: { kind: 'barge', harbour: 'Oster', berth: 'A1' } });
+  const berth = gate.field('berth');
+  gate.field('harbour').set('Wester');
+  expect([berth.raw, lines(berth.findings)]).toEqual(['A1', ['berth notAllowed']]);
+  expect(await gate.submit()).toMatchObject({ status: 'refused', findings: [{ path: 'berth', params: { options: ['A2', 'B1'] } }] });
+  gate.field('harbour').set('Oster');
+  expect(await gate.submit()).toMatchObject({ status: 'accepted', data: { berth: 'A1' } });
+});
+
+test('facts from outside move limits of a field by themselves', () => {
+  const gate = createGate(passage, { initial: { kind: 'barge', day: '2027-10-30' }, context: [closing.of('2027-10-31')] });
+  const day = gate.field('day');
+  expect([day.valid, day.attributes]).toEqual([true, { max: '2027-10-31' }]);
+  gate.setContext(closing, '2027-10-01');
+  expect([lines(day.findings), day.attributes, day.shown]).toEqual([['day rangeOverflow'], { max: '2027-10-01' }, []]);
+});
+
+test('limits that cannot be are a crash, here and there', () => {
+  const schema = group({ a: number('A'), b: number('B') }).rules({ b: range(({ a = 0 }) => ({ min: a, max: 1 })) });
+  const onFault = jest.fn();
+  expect(lines(validate(schema, { a: 2, b: 1 }, { onFault }).findings)).toEqual(['b crashed']);
+  expect(lines(createGate(schema, { initial: { a: 2, b: 1 }, onFault }).findings)).toEqual(['b crashed']);
+  expect(String((onFault.mock.calls[0] as [{ error: unknown }])[0].error)).toContain('range() takes min not above max');
+});
+
+test('options are numbers and booleans, too: controls hold them as text, JSON as they are', () => {
+  const schema = group({ chamber: choice('Chamber', [1, 2, { value: 3, label: 'Great' }], required()), open: choice('Open', [true, false]), days: choices('Days', [1, 7]) });
+  const read = fromJsonSchema(JSON.parse(JSON.stringify(toJsonSchema(schema))) as JsonSchema);
+  for (const each of [schema, read]) {
+    const form = { chamber: '3', open: 'false', days: ['7', '1'] };
+    expect(validate(each, form)).toMatchObject({ ok: true, data: { chamber: 3, open: false, days: [7, 1] } });
+    expect(validate(each, { chamber: 3, open: false, days: [7] }, { source: 'json' })).toMatchObject({ ok: true });
+    expect(lines(validate(each, { chamber: '3', open: 'false', days: ['7'] }, { source: 'json' }).findings)).toHaveLength(3);
+    expect(lines(validate(each, { chamber: '4', open: 'x', days: [8] }).findings)).toEqual(['chamber notAllowed', 'open notAllowed', 'days notAllowed']);
+  }
+  const gate = createGate(schema, { initial: { chamber: 2, open: true, days: [7] } });
+  expect(gate.root.raw).toEqual({ chamber: '2', open: 'true', days: ['7'] });
+});
+
+describe('options that are fetched', () => {
+  beforeEach(() => void jest.useFakeTimers());
+  afterEach(() => void jest.useRealTimers());
+  const flush = () => jest.advanceTimersByTimeAsync(0);
+
+  interface Load {
+    readonly harbour: string;
+    readonly signal: AbortSignal;
+    readonly resolve: (berths: readonly string[]) => void;
+    readonly reject: (error: Error) => void;
+  }
+  const make = () => {
+    const loads: Load[] = [];
+    const schema = group({ harbour: text('Harbour', required()), berth: text('Berth', required()), closed: boolean('Closed') })
+      .appliesWhen({ berth: (it) => !it.closed })
+      .rules({
+        berth: asyncChoicesFrom(
+          ({ siblings, signal }) => new Promise<readonly string[]>((resolve, reject) => void loads.push({ harbour: siblings.harbour, signal, resolve, reject })),
+          { timeout: 5000 },
+        ),
+      });
+    return { loads, schema };
+  };
+
+  test('come, and come again when what was read changes; late ones count no more', async () => {
+    const { loads, schema } = make();
+    const gate = createGate(schema, { initial: { harbour: 'Oster', berth: 'A1' } });
+    const berth = gate.field('berth');
+    const facts = () => [berth.pending, berth.options?.map(({ value }) => value), lines(berth.findings)];
+    expect([...facts(), loads.length]).toEqual([true, undefined, [], 1]);
+    loads[0]!.resolve(['A1']);
+    await flush();
+    expect(facts()).toEqual([false, ['A1'], []]);
+    berth.set('B1');
+    expect([...facts(), loads.length]).toEqual([false, ['A1'], ['berth notAllowed'], 1]);
+    gate.field('harbour').set('Wester');
+    gate.field('harbour').set('Norder');
+    expect([...facts(), loads.length]).toEqual([true, undefined, [], 3]);
+    expect(loads.map(({ signal }) => signal.aborted)).toEqual([false, true, false]);
+    loads[1]!.resolve(['A1']);
+    loads[2]!.resolve(['B1']);
+    await flush();
+    expect(facts()).toEqual([false, ['B1'], []]);
+    // Nothing can be read while there is no harbour; and nothing is fetched for a field that does not apply.
+    gate.field('harbour').set('');
+    await flush();
+    expect([...facts(), loads.length]).toEqual([false, undefined, [], 3]);
+    gate.field('harbour').set('Oster');
+    gate.field('closed').set(true);
+    expect([berth.pending, loads.at(-1)!.signal.aborted]).toEqual([false, true]);
+    gate.field('closed').set(false);
+    gate.dispose();
+    expect(loads.at(-1)!.signal.aborted).toBe(true);
+  });
+
+  test('a submit waits for them; a failure is told, and tried again', async () => {
+    const { loads, schema } = make();
+    const faults: unknown[] = [];
+    const gate = createGate(schema, { initial: { harbour: 'Oster', berth: 'A1' }, onFault: ({ error }) => faults.push(error) });
+    const berth = gate.field('berth');
+    const outcome = gate.submit();
+    await flush();
+    expect(gate.state.status).toBe('checking');
+    loads[0]!.reject(new Error('net'));
+    await flush();
+    // As an async rule without an answer: a warning, since the server has the last word.
+    expect(await outcome).toMatchObject({ status: 'accepted' });
+    expect([berth.findings.map(({ code, severity }) => `${code} ${severity}`), berth.pending, faults]).toEqual([['unanswered warning'], false, [new Error('net')]]);
+    await jest.advanceTimersByTimeAsync(1000);
+    const next = gate.submit();
+    expect(loads).toHaveLength(2);
+    loads[1]!.resolve(['B1']);
+    expect(await next).toMatchObject({ status: 'refused', findings: [{ code: 'notAllowed' }] });
+    gate.field('harbour').set('Wester');
+    await jest.advanceTimersByTimeAsync(5000);
+    expect(berth.findings).toMatchObject([{ code: 'unanswered', params: { reason: 'timeout' } }]);
+  });
+
+  test('a validation waits for them, and validate() refuses', async () => {
+    const { loads, schema } = make();
+    const run = validateAsync(schema, { harbour: 'Oster', berth: 'B1' });
+    await flush();
+    loads[0]!.resolve(['A1']);
+    expect(lines((await run).findings)).toEqual(['berth notAllowed']);
+    const failed = validateAsync(schema, { harbour: 'Oster', berth: 'B1' });
+    await flush();
+    loads[1]!.reject(new Error('net'));
+    expect((await failed).findings).toMatchObject([{ code: 'unanswered', severity: 'error' }]);
+    expect(() => validate(schema, {})).toThrow('async rules');
+  });
+});
+
+test('random limits: a form and a validation agree, whatever is edited', () => {
+  const schema = group({ a: number('A'), b: number('B'), c: text('C'), rows: list('Rows', group({ n: number('N') })) }).rules({
+    b: range(({ a }) => (a === undefined ? undefined : { min: a, max: a + 2 })),
+    c: [length(({ a = 0 }) => ({ max: Math.max(0, Math.trunc(a)) })), oneOf(({ rows }) => rows.map(({ n }) => `${n}`))],
+    rows: { n: range(({ b }, row) => ({ max: (b ?? 0) + (row.n ?? 0) - 1 })) },
+  });
+  const amount = fc.constantFrom('', '1', '2', '3', 'x');
+  const values = fc.record({ a: amount, b: amount, c: amount, rows: fc.array(fc.record({ n: amount }), { maxLength: 2 }) });
+  fc.assert(
+    fc.property(fc.array(values, { minLength: 1, maxLength: 4 }), (edits) => {
+      const gate = createGate(schema, { onFault: () => undefined });
+      for (const edit of edits) {
+        gate.set(edit);
+        expect(gate.findings).toEqual(validate(schema, gate.root.raw).findings);
+      }
+    }),
+  );
+});
