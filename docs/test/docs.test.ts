@@ -105,6 +105,8 @@ test('every command of the command line page runs as it stands', () => {
     'bookings.csv': 'vessel,crew.0.name\nOtter,Ada\n',
     'export.csv': 'Boat;Beam (m);Remarks of the office\nOtter;2,1;none\n',
     'columns.json': /^```json\n(.*?)^```/ms.exec(page)![1]!,
+    'hulls.ndjson': '{"draught": 2}\n{"draught": 3}\n',
+    ...Object.fromEntries([...page.matchAll(/^```\w+ file=(\S+)\n(.*?)^```/gms)].map(([, name, content]) => [name!, content!])),
   };
   for (const [name, content] of Object.entries(files)) writeFileSync(join(place, name), content);
   const env = { ...process.env, PATH: `${join(root, 'node_modules/.bin')}:${process.env['PATH']}`, SLURM_ARRAY_TASK_ID: '2', SLURM_ARRAY_TASK_COUNT: '3' };

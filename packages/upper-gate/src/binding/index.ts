@@ -14,6 +14,7 @@ export {
   type Focusable,
   idsOf,
   leave,
+  type LimitAttributes,
   type OptionAttributes,
   partsOf,
   rawIn,
@@ -25,6 +26,7 @@ export { takePosted } from '../gate/posted.ts';
 export { focusFilled } from '../showing/focus.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
 export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
+export type { OptionValue } from '../schema/option.ts';
 export { followPath, subscribePath } from '../showing/variants.ts';
 
 /**

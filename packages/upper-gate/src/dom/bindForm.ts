@@ -17,6 +17,7 @@ import { formOf, isControl, isFilled, markupValue, nameOf, readControls, type Co
 import { BoundField } from './field.ts';
 import { Hooks, setText, showIn } from './hooks.ts';
 import { FormLine } from './line.ts';
+import type { BoundOptions, OptionsFeature } from './options.ts';
 import type { BoundTemplates, RowsFeature } from './rows.ts';
 import type { SummaryFeature } from './summary.ts';
 
@@ -24,6 +25,8 @@ import type { SummaryFeature } from './summary.ts';
 export interface BindOptions {
   /** Rows from templates: `templateRows`. */
   readonly rows?: RowsFeature;
+  /** Options that depend on other fields: `movingOptions`. */
+  readonly options?: OptionsFeature;
   /** The summary of all errors: `errorSummary`, or `errorSummary(draw)`. */
   readonly summary?: SummaryFeature;
 }
@@ -85,13 +88,14 @@ class Binding {
     applies: new Map<HTMLElement, BoundPart>(),
   };
   readonly #rows: BoundTemplates | undefined;
+  readonly #options: BoundOptions | undefined;
   /** The paths whose field depends on a choice, each followed once. */
   readonly #followed = new Map<string, (() => void) | undefined>();
   readonly #ended = new AbortController();
   readonly #undo: (() => void)[] = [];
   #syncing = false;
 
-  constructor(form: HTMLFormElement, gate: BoundGate, { rows, summary }: BindOptions) {
+  constructor(form: HTMLFormElement, gate: BoundGate, { rows, options, summary }: BindOptions) {
     this.#form = form;
     this.#gate = gate;
     this.#wiring = new FormWiring(
@@ -110,12 +114,17 @@ class Binding {
       signal: this.#ended.signal,
       changed: () => this.#sync(),
     });
+    this.#options = options?.({ form, gate, changed: () => this.#sync() });
     this.#takePosted();
     this.#listen();
     this.#undo.push(
       gate.root.connect({ focus: () => this.#line.focus() }),
       gate.subscribe(() => this.#line.render()),
-      startHookWarnings(form, gate, { rows: rows !== undefined, summary: summary !== undefined }),
+      startHookWarnings(form, gate, {
+        rows: rows !== undefined,
+        options: options !== undefined,
+        summary: summary !== undefined,
+      }),
     );
     this.#line.render();
   }
@@ -125,6 +134,7 @@ class Binding {
     this.#undo.forEach((undo) => undo());
     for (const field of this.#fields.values()) field.undo();
     this.#rows?.undo();
+    this.#options?.undo();
     for (const hook of PARTS) for (const { undo } of this.#parts[hook].values()) undo();
     for (const undo of this.#followed.values()) undo?.();
     this.#line.undo();
@@ -156,9 +166,8 @@ class Binding {
     try {
       this.#gate.batch(() => {
         this.#rows?.sync();
-        const places = new Hooks(this.#form);
-        this.#syncFields(places, posted);
-        this.#syncParts(places);
+        this.#options?.sync();
+        this.#syncParts(this.#syncFields(posted));
       });
     } finally {
       this.#syncing = false;
@@ -176,7 +185,8 @@ class Binding {
     return this.#gate.field(path);
   }
 
-  #syncFields(places: Hooks, posted: boolean): void {
+  /** @returns the hooks of the form, without places that went with fields */
+  #syncFields(posted: boolean): Hooks {
     const now = new Map<Handle, Control[]>();
     for (const element of this.#form.elements) {
       if (!isControl(element)) continue;
@@ -195,6 +205,7 @@ class Binding {
         this.#fields.delete(handle);
       }
     }
+    const places = new Hooks(this.#form);
     for (const [handle, controls] of now) {
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const holds = readControls(controls, handle.kind);
@@ -208,6 +219,7 @@ class Binding {
       this.#fields.set(handle, field);
       for (const control of controls) this.#fieldByControl.set(control, field);
     }
+    return places;
   }
 
   /** Messages of groups and lists; parts that are seen only while a field applies; labels of groups. */

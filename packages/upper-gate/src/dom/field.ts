@@ -7,7 +7,7 @@ import { idOf, type AttributeWriter } from '../showing/attributes.ts';
 import { describedElements } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
-import { isCheckbox, isGroup, readControls, writeControls, type Control } from '../showing/controls.ts';
+import { isCheckbox, isGroup, readControls, same, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, setText, showIn, type Hooks } from './hooks.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
@@ -24,11 +24,15 @@ export class BoundField {
   readonly #label: HTMLElement | null;
   /** Where the author wants to have it counted. */
   readonly #counter: HTMLElement | null;
-  /** What the controls hold, as far as is known. */
+  /** The raw value that the controls were given last. */
   #holds: unknown;
+  /** What they held then: less, where they have no way to show it, as a select has none for what is no option any more. */
+  #written: unknown;
   /** What the controls were marked with last, and what describes them. */
   #marks = '';
   #filled: readonly unknown[] | undefined;
+  /** The limits that the controls were given last. */
+  #limits: Readonly<Record<string, string>> = {};
   /** Whether radios or checkboxes are one field together. */
   readonly #grouped: boolean;
   /** The elements that carry the descriptions. */
@@ -71,8 +75,11 @@ export class BoundField {
 
   /** The person has changed the control. */
   read(): void {
-    this.#holds = readControls(this.controls, this.handle.kind);
-    this.handle.set(this.#holds);
+    const now = readControls(this.controls, this.handle.kind);
+    // What they cannot show is not lost because the person passes by.
+    if (now === this.#written || (Array.isArray(now) && same(now, this.#written))) return;
+    this.#holds = this.#written = now;
+    this.handle.set(now);
   }
 
   /** The browser has reset the controls. */
@@ -90,8 +97,11 @@ export class BoundField {
   render(): void {
     const { controls, handle } = this;
     const { state } = handle;
-    const { raw, shown, errors, required, counter, hint, label } = state;
-    if (raw !== this.#holds) writeControls(controls, handle.kind, raw);
+    const { raw, shown, errors, required, counter, hint, label, attributes } = state;
+    if (raw !== this.#holds) {
+      writeControls(controls, handle.kind, raw);
+      this.#written = readControls(controls, handle.kind);
+    }
     this.#holds = raw;
     setText(this.#label, label);
     if (hint !== undefined) setText(this.#hint, hint);
@@ -106,7 +116,15 @@ export class BoundField {
     const marks = `${invalid} ${required} ${says} ${message}`;
     if (marks !== this.#marks) this.#mark(invalid, required, says, message);
     this.#marks = marks;
+    if (attributes !== this.#limits) this.#limit(attributes);
     this.#describe(required);
+  }
+
+  /** Gives the controls the attributes of limits that depend on other fields. */
+  #limit(now: Readonly<Record<string, string>>): void {
+    for (const name of new Set([...Object.keys(this.#limits), ...Object.keys(now)]))
+      for (const control of this.controls) this.#attributes.set(control, name, now[name] ?? this.#attributes.authored(control, name));
+    this.#limits = now;
   }
 
   #mark(invalid: string, required: boolean, says: FieldStatus, message: string): void {

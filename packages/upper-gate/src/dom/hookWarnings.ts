@@ -1,6 +1,7 @@
 // Development warnings about the author's hooks on a plain page, each with its fix. A production build leaves this module out.
 
 import type { AnyGate } from '../gate/createGate.ts';
+import { hasMovingOptions } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { partAt, type Part } from '../schema/part.ts';
 import { tagOf, watchMarkup } from '../showing/devWarnings.ts';
@@ -9,6 +10,7 @@ import { Hooks } from './hooks.ts';
 /** What only some forms need, and whether the binding of a form has it. */
 interface BoundFeatures {
   readonly rows: boolean;
+  readonly options: boolean;
   readonly summary: boolean;
 }
 
@@ -47,12 +49,23 @@ function* templateWarnings(root: ParentNode, part: Part, path: string): Iterable
 }
 
 /** Markup of a feature that the form was bound without. */
-function* featureWarnings(form: HTMLFormElement, hooks: Hooks, { rows, summary }: BoundFeatures): Iterable<string | false> {
+function* featureWarnings(
+  form: HTMLFormElement,
+  gate: AnyGate,
+  hooks: Hooks,
+  { rows, options, summary }: BoundFeatures,
+): Iterable<string | false> {
   yield (
     !rows &&
     form.querySelector('[data-gate-rows]') !== null &&
     'the page has a template of rows, but the form is bound without rows. Import templateRows from upper-gate/dom and write bindForm(form, gate, { rows: templateRows }).'
   );
+  if (!options)
+    for (const element of form.querySelectorAll('select, template[data-gate-options]')) {
+      const path = element.getAttribute('data-gate-options') ?? element.getAttribute('name') ?? '';
+      if (path === '' || !gate.has(path) || !hasMovingOptions(gate.field(path))) continue;
+      yield `the options of "${path}" depend on other fields, but the form is bound without them. Import movingOptions from upper-gate/dom and write bindForm(form, gate, { options: movingOptions }).`;
+    }
   yield (
     !summary &&
     hooks.find('summary', '') !== null &&
@@ -69,5 +82,5 @@ export const startHookWarnings = (form: HTMLFormElement, gate: AnyGate, has: Bou
   watchMarkup(form, () => {
     const hooks = new Hooks(form);
     const { part } = internalsOf(gate).store.root;
-    return [...pathWarnings(form, gate, hooks), ...templateWarnings(form, part, ''), ...featureWarnings(form, hooks, has)];
+    return [...pathWarnings(form, gate, hooks), ...templateWarnings(form, part, ''), ...featureWarnings(form, gate, hooks, has)];
   });

@@ -1,6 +1,7 @@
 // Upper Gate for plain pages.
 
 export { bindForm, type BindOptions } from './bindForm.ts';
+export { movingOptions, type OptionsFeature } from './options.ts';
 export { type RowsFeature, templateRows } from './rows.ts';
 export { schemaFromForm } from './schemaFromForm.ts';
 export { type DrawSummary, errorSummary, type SummaryFeature } from './summary.ts';

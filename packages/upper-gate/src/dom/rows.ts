@@ -9,7 +9,8 @@ import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { followPath } from '../showing/variants.ts';
 import { setText } from './hooks.ts';
 
-const all = (element: Element, selector: string): Element[] => [
+/** What a selector finds in an element, itself too. */
+export const all = (element: Element, selector: string): Element[] => [
   ...(element.matches(selector) ? [element] : []),
   ...element.querySelectorAll(selector),
 ];
@@ -44,7 +45,7 @@ class RowElement {
 }
 
 /** Makes ids unique, and what refers to them. */
-function separateIds(element: Element, key: string): void {
+export function separateIds(element: Element, key: string): void {
   const own = new Set<string>();
   for (const owner of all(element, '[id]')) {
     own.add(owner.id);

@@ -192,6 +192,10 @@ function countListener(node: BaseNode, by: 1 | -1): void {
 }
 
 /** The handle of a node: always the same one. */
+/** Whether other fields, or facts from outside, say which options a field has. */
+export const hasMovingOptions = (handle: Handle): boolean =>
+  (handle as unknown as NodeHandle)[NODE].liveRules?.some(({ rule }) => rule.givesOptions) ?? false;
+
 export const handleOf = (store: FormStore, node: BaseNode): Handle => (node.handle ??= new NodeHandle(store, node)) as Handle;
 
 /** What a node is, for people and programs: without what is private. */

@@ -9,6 +9,7 @@ export const NAMING: readonly string[] = [
   'data-gate-label',
   'data-gate-applies',
   'data-gate-rows',
+  'data-gate-options',
   'data-gate-add',
 ];
 

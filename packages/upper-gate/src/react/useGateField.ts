@@ -14,7 +14,9 @@ import {
   type ControlValue,
   type FieldsetAttributes,
   type Focusable,
+  type LimitAttributes,
   type OptionAttributes,
+  type OptionValue,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -34,7 +36,7 @@ interface Ties {
 }
 
 /** To spread on an input, select or textarea, or on any component that takes the same props. */
-export interface InputBundle extends ControlAttributes, ControlValue, Ties {
+export interface InputBundle extends ControlAttributes, ControlValue, Omit<LimitAttributes, 'minlength'>, Ties {
   /** Takes the event of a control, or the raw value itself. */
   readonly onChange: (change: unknown) => void;
 }
@@ -51,7 +53,7 @@ export interface GateField<N extends Node = Node> {
   readonly label: { readonly id: string; readonly htmlFor: string; readonly children: string };
   readonly input: InputBundle;
   /** For a field of several controls: what to spread on one of its radios or checkboxes. */
-  readonly option: (value: string) => OptionBundle;
+  readonly option: (value: OptionValue) => OptionBundle;
   /** For the fieldset around such controls; its legend takes `label.children`. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string; readonly children: string | undefined };
@@ -62,6 +64,10 @@ export interface GateField<N extends Node = Node> {
   /** An edit, as `handle.set`. */
   readonly set: (value: unknown) => void;
 }
+
+/** The attributes under React's names. */
+const inReact = ({ minlength, ...others }: LimitAttributes): object =>
+  minlength === undefined ? others : { ...others, minLength: minlength };
 
 /** An element for each finding, with a blank between, so that they read apart. */
 export const messageElements = (findings: readonly Pick<Finding, 'message' | 'severity'>[]): ReactNode =>
@@ -117,12 +123,12 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
       },
       onBlur: (event) => leave(gate, handle, event),
     });
-    const options = new Map<string, Ties>();
+    const options = new Map<OptionValue, Ties>();
     return {
       input: { ...tie(''), onChange: (change: unknown) => handle.set(rawIn(change, handle.kind)) },
-      option: (value: string): Ties => {
+      option: (value: OptionValue): Ties => {
         let ties = options.get(value);
-        if (!ties) options.set(value, (ties = tie(value)));
+        if (!ties) options.set(value, (ties = tie(String(value))));
         return ties;
       },
     };
@@ -131,11 +137,11 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   // Once it is drawn, it is known which of the parts are there.
   useEffect(() => describeField(gate, handle));
 
-  const { ids, control, type, multiple, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
+  const { ids, control, type, multiple, limits, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
   return {
     state,
     label: { id: ids.label, htmlFor: control.id, children: state.label },
-    input: { ...control, ...(type && { type }), ...(multiple && { multiple }), ...shows, ...ties.input } as InputBundle,
+    input: { ...control, ...(type && { type }), ...(multiple && { multiple }), ...inReact(limits), ...shows, ...ties.input } as InputBundle,
     option: (value) => {
       const attributes = option(value);
       return {

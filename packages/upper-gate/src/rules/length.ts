@@ -75,7 +75,7 @@ export function length<B, L = unknown>(
 ): Rule<string | readonly unknown[] | undefined, B, never, L>;
 export function length(limits: LengthLimits | Moving<never, never, LengthLimits>, options?: RuleOptions | string): AnyRule {
   return typeof limits === 'function'
-    ? makeMoving('length', limits, (now) => lengthRule(now, undefined), options, textAttributes)
+    ? makeMoving('length', limits, (now) => lengthRule(now, undefined), options, { attributes: textAttributes })
     : lengthRule(limits, options);
 }
 

@@ -12,18 +12,18 @@ export type Moving<B, L, T> = (siblings: B, beside: L) => T | undefined;
  * Builds a rule of a function of its limits.
  *
  * @param make makes the rule for limits
- * @param attributes what HTML can say of its params
+ * @param more what else it says of its field
  */
 export function makeMoving<V, B, L, T>(
   name: RuleName,
   limits: Moving<B, L, T>,
   make: (limits: T) => AnyRule,
   options: RuleOptions | string | undefined,
-  attributes?: AnyRule['attributes'],
+  more: Pick<AnyRule, 'attributes' | 'givesOptions'> = {},
 ): Rule<V, B, never, L> {
   const moving = (siblings: B, beside: L): AnyRule | undefined => {
     const now = limits(siblings, beside);
     return now === undefined ? undefined : make(now);
   };
-  return makeRule<V, B, L>(name, {}, { moving, author: limits, attach: attachCrossField, ...(attributes && { attributes }) }, options);
+  return makeRule<V, B, L>(name, {}, { moving, author: limits, attach: attachCrossField, ...more }, options);
 }

@@ -67,4 +67,4 @@ export const choicesFrom = <T extends OptionValue, B, L = unknown>(
   of: Moving<B, L, Options<T>>,
   options?: RuleOptions | string,
 ): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> =>
-  makeMoving('choicesFrom', of, (now) => amongst('choicesFrom', now, true, undefined), options);
+  makeMoving('choicesFrom', of, (now) => amongst('choicesFrom', now, true, undefined), options, { givesOptions: true });

@@ -110,7 +110,7 @@ export function range<T extends Limit, B, L = unknown>(
 ): Rule<(T extends number ? number : string) | undefined, B, never, L>;
 export function range(limits: RangeLimits<Limit> | Moving<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
   return typeof limits === 'function'
-    ? makeMoving('range', limits, (now) => rangeOf(now, undefined), options, limitAttributes)
+    ? makeMoving('range', limits, (now) => rangeOf(now, undefined), options, { attributes: limitAttributes })
     : rangeOf(limits, options);
 }
 
@@ -174,7 +174,7 @@ export function step<B, L = unknown>(
 ): Rule<number | string | undefined, B, never, L>;
 export function step(size: number | Moving<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
   return typeof size === 'function'
-    ? makeMoving('step', size, (now) => stepOf(now, base, undefined), options, limitAttributes)
+    ? makeMoving('step', size, (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes })
     : stepOf(size, base, options);
 }
 

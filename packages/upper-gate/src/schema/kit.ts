@@ -51,6 +51,7 @@ export interface Job {
 export interface ShownRule extends Reporter {
   readonly attributes?: ((params: Params, kind: string) => Readonly<Record<string, string>>) | undefined;
   readonly options?: readonly Option[] | undefined;
+  readonly givesOptions?: boolean | undefined;
 }
 
 /** A rule in a live form that reads more than its own value. */

@@ -65,6 +65,8 @@ interface RuleBody<in V, in B, in L = unknown> {
   readonly attributes?: (params: Params, kind: string) => Readonly<Record<string, string>>;
   /** The values that it takes, with their labels. */
   readonly options?: readonly Option[];
+  /** Whether it says which options there are: the elements of the page follow. */
+  readonly givesOptions?: boolean;
   /** Whether it does not run on a value, given all rules of the field. */
   readonly skips?: (value: V & {}, rules: readonly AnyRule[]) => boolean;
   /** The author's own function, if the rule is made of one: its name stands for it in documents. */
@@ -96,6 +98,7 @@ const UNIFORM: object = {
   moving: undefined,
   attributes: undefined,
   options: undefined,
+  givesOptions: undefined,
   attach: undefined,
   skips: undefined,
   author: undefined,

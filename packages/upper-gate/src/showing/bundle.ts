@@ -2,6 +2,7 @@
 
 import { blocks } from '../schema/severity.ts';
 import { CONTROL_TYPES } from '../html/controlTypes.ts';
+import type { OptionValue } from '../schema/option.ts';
 import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
@@ -34,6 +35,14 @@ export interface ControlValue {
   readonly checked?: boolean;
 }
 
+/** Limits that depend on other fields, as far as HTML has attributes for them. */
+export interface LimitAttributes {
+  readonly min?: string;
+  readonly max?: string;
+  readonly step?: string;
+  readonly minlength?: string;
+}
+
 /** What the radio, or checkbox, of one option takes. */
 export interface OptionAttributes extends ControlAttributes {
   readonly type: string;
@@ -56,7 +65,7 @@ export function idsOf(prefix: string, path: string) {
 
 /** The parts of one field, as attributes. */
 export function partsOf(gate: object, { kind }: Handle, state: FieldState, disabled: boolean | undefined) {
-  const { path, hint, shown, counter, required, raw } = state;
+  const { path, hint, shown, counter, required, raw, attributes } = state;
   const { id, ...ids } = idsOf(internalsOf(gate).idPrefix, path);
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
     .filter(Boolean)
@@ -79,6 +88,7 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
     control,
     type: kind === 'number' || kind === 'integer' || !Object.hasOwn(CONTROL_TYPES, kind) ? undefined : CONTROL_TYPES[kind as KindName],
     multiple: kind === 'choices' || kind === 'files' || undefined,
+    limits: attributes as LimitAttributes,
     /** What the control is to show; nothing for files, which a script cannot set. */
     shows:
       kind === 'boolean'
@@ -92,15 +102,15 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
       'data-gate-state': says,
       'data-gate-required': required ? '' : undefined,
     },
-    option: (value: string): OptionAttributes => ({
+    option: (value: OptionValue): OptionAttributes => ({
       ...control,
       id: `${id}-${value}`,
       type: grouped ? 'checkbox' : 'radio',
-      value,
+      value: String(value),
       // Each box of a group would have to be ticked.
       required: required && !grouped,
       'aria-describedby': undefined,
-      checked: Array.isArray(raw) ? raw.includes(value) : raw === value,
+      checked: Array.isArray(raw) ? raw.includes(String(value)) : raw === String(value),
     }),
   };
 }
@@ -113,10 +123,11 @@ export function rawIn(given: unknown, kind: string): unknown {
 }
 
 /** What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them. */
-export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: string, checked: boolean): unknown {
-  if (!Array.isArray(raw)) return option;
-  const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), option] : (raw as unknown[]).filter((each) => each !== option));
-  const known = options.map(({ value }) => value).filter((value) => ticked.delete(value));
+export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: OptionValue, checked: boolean): unknown {
+  const text = String(option);
+  if (!Array.isArray(raw)) return text;
+  const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), text] : (raw as unknown[]).filter((each) => each !== text));
+  const known = options.map(({ value }) => String(value)).filter((value) => ticked.delete(value));
   return [...known, ...ticked];
 }
 

@@ -12,7 +12,9 @@ import {
   type ControlAttributes,
   type ControlValue,
   type FieldsetAttributes,
+  type LimitAttributes,
   type OptionAttributes,
+  type OptionValue,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -29,7 +31,7 @@ interface Ties {
 }
 
 /** To bind to an input, select or textarea, or to any component that passes attributes on to one: `v-bind="field.input"`. */
-export interface InputBundle extends ControlAttributes, ControlValue, Ties {
+export interface InputBundle extends ControlAttributes, ControlValue, LimitAttributes, Ties {
   readonly onInput: (change: unknown) => void;
   readonly onChange: (change: unknown) => void;
 }
@@ -48,9 +50,9 @@ export interface GateField<N extends Node = Node> {
   readonly label: { readonly id: string; readonly for: string };
   readonly input: InputBundle;
   /** For a field of several controls: what to bind to one of its radios or checkboxes. */
-  readonly option: (value: string) => OptionBundle;
+  readonly option: (value: OptionValue) => OptionBundle;
   /** To bind to an `<option>` of a select: on a server, Vue does not choose it by the value of the select. */
-  readonly selectOption: (value: string) => { readonly value: string; readonly selected?: boolean };
+  readonly selectOption: (value: OptionValue) => { readonly value: string; readonly selected?: boolean };
   /** For the fieldset around such controls. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string };
@@ -140,10 +142,10 @@ export function useGateField(
       onBlur: (event) => leave(gate, of, event),
     });
     const change = (given: unknown): void => of.set(rawIn(given, of.kind));
-    const options = new Map<string, Ties>();
+    const options = new Map<OptionValue, Ties>();
     return {
       input: { ...tie(), onInput: change, onChange: change },
-      option(value: string): Ties {
+      option(value: OptionValue): Ties {
         let ties = options.get(value);
         if (!ties) options.set(value, (ties = tie()));
         return ties;
@@ -165,11 +167,12 @@ export function useGateField(
       return { id: parts.value.ids.label, for: parts.value.control.id };
     },
     get input() {
-      const { control, type, multiple, shows } = parts.value;
+      const { control, type, multiple, limits, shows } = parts.value;
       return {
         ...control,
         ...(type && { type }),
         ...(multiple && { multiple }),
+        ...limits,
         ...(isThere && shows),
         ...ties.value.input,
       } as InputBundle;
@@ -179,7 +182,8 @@ export function useGateField(
       const { value: of } = handle;
       return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of, value, !attributes.checked)) };
     },
-    selectOption: (value) => (typeof document === 'undefined' ? { value, selected: parts.value.option(value).checked } : { value }),
+    selectOption: (value) =>
+      typeof document === 'undefined' ? { value: String(value), selected: parts.value.option(value).checked } : { value: String(value) },
     get fieldset() {
       return parts.value.fieldset;
     },

@@ -101,7 +101,7 @@ limits.of({ max: '3' });
 // @ts-expect-error a number has no text limits
 boat.rules({ weight: range(() => ({ max: '2027-05-01' })) });
 // @ts-expect-error no such sibling
-boat.rules({ weight: range((it) => ({ max: it.wight })) });
+boat.rules({ weight: range((it) => ({ max: it.wight as number })) });
 const piers = choicesFrom(() => [1, 2]);
 // @ts-expect-error a text is not chosen from numbers
 boat.rules({ berth: piers });

@@ -50,7 +50,7 @@ export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
   return makeRule<Wide<T> | readonly Wide<T>[] | undefined, B, L>(
     'asyncChoicesFrom',
     {},
-    { async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run }, author: load, attach: attachAsyncChoices },
+    { async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run }, author: load, attach: attachAsyncChoices, givesOptions: true },
     rest,
   );
 }

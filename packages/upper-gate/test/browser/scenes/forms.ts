@@ -5,6 +5,8 @@ import {
   boolean,
   choice,
   choices,
+  choicesFrom,
+  date,
   type Gate,
   group,
   keepDraft,
@@ -13,6 +15,7 @@ import {
   type Node,
   pattern,
   type ProblemDetails,
+  range,
   required,
   sameAs,
   text,
@@ -58,6 +61,21 @@ export const heard = group({
   tug: text('Tug'),
   crew: list({ label: 'Crew', hint: 'Two at most' }, text('Member', required()), length({ min: 1, max: 3 })),
 }).appliesWhen({ tug: ({ way }) => way === 'up' });
+
+const BERTHS: Readonly<Record<string, readonly string[]>> = { Oster: ['A1', 'A2'], Wester: ['A2', 'B1'] };
+/** Limits and options that depend on other fields. */
+export const moving = group({
+  harbour: choice('Harbour', ['Oster', 'Wester'], required()),
+  berth: text('Berth', required()),
+  side: text('Side'),
+  kit: choices('Kit', ['horn', 'lights', 'rope']),
+  day: date({ label: 'Day', hint: 'Until {max}' }),
+}).rules({
+  berth: choicesFrom((it) => BERTHS[it.harbour]),
+  side: choicesFrom((it) => (it.harbour === 'Oster' ? ['port', 'starboard'] : [{ value: 'port', label: 'Portside' }])),
+  kit: choicesFrom((it) => (it.harbour === 'Oster' ? ['horn', 'lights'] : ['lights', 'rope'])),
+  day: range((it) => ({ max: it.harbour === 'Oster' ? '2027-05-31' : '2027-06-30' })),
+});
 
 /** How often each component has rendered. */
 export const renders: Record<string, number> = {};

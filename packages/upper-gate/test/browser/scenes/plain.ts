@@ -1,8 +1,8 @@
 // What the tests of the plain binding draw, on the server and in a browser: the form of React and Vue, as a page.
 
 import { createGate, type AnyGate } from 'upper-gate';
-import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
-import { book, draftIn, either, formData, heard, keep, many, schema, sent } from './forms.ts';
+import { bindForm, errorSummary, movingOptions, templateRows } from 'upper-gate/dom';
+import { book, draftIn, either, formData, heard, keep, many, moving, schema, sent } from './forms.ts';
 
 export { draftIn, sent };
 
@@ -24,7 +24,7 @@ export const draw = (): string => `<form action="/send" method="post">${SUMMARY}
   <button type="submit" name="way" value="up">Go</button>
   <output></output></form>`;
 
-const FEATURES = { rows: templateRows, summary: errorSummary };
+const FEATURES = { rows: templateRows, options: movingOptions, summary: errorSummary };
 
 /** Shows something of the gate, and what becomes of it. */
 function follow(root: Element, gate: AnyGate, read: () => string): void {
@@ -63,6 +63,17 @@ export function mountEither(root: Element): void {
   bindForm(root.querySelector('form')!, gate, FEATURES);
   const items = () => gate.list('cargo.items' as never);
   follow(root, gate, () => `${gate.field('cargo.items' as never).label} ${items().length}`);
+}
+
+export function mountMoving(root: Element): void {
+  root.innerHTML = `<form><select name="harbour" aria-label="Harbour"><option value=""></option><option>Oster</option><option>Wester</option></select>
+    <select name="berth" aria-label="Berth"><option value="">Choose</option></select>
+    <fieldset><legend>Side</legend><template data-gate-options="side"><label><input type="radio" name="side"> <span data-gate-option-label></span></label></template></fieldset>
+    <fieldset><legend>Kit</legend><template data-gate-options="kit"><label><input type="checkbox" name="kit"> <span data-gate-option-label></span></label></template></fieldset>
+    <input type="date" name="day" aria-label="Day"><i data-gate-hint="day"></i><button>Go</button></form>`;
+  const gate = createGate(moving);
+  keep(gate);
+  bindForm(root.querySelector('form')!, gate, FEATURES);
 }
 
 export function mountLost(root: Element): void {

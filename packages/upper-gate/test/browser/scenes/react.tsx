@@ -4,7 +4,7 @@ import { startTransition, StrictMode, useLayoutEffect, useState, version, type R
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
-import { book, count, draftIn, either, formData, heard, keep, many, renders, schema, sent, type Answer } from './forms.ts';
+import { book, count, draftIn, either, formData, heard, keep, many, moving, renders, schema, sent, type Answer } from './forms.ts';
 
 export { draftIn, renders, sent };
 
@@ -131,6 +131,51 @@ function Either() {
       </button>
     </form>
   );
+}
+
+function Moving() {
+  const { gate, form } = useGate(moving);
+  keep(gate);
+  const [harbour, berth, side, kit, day] = [
+    useGateField(gate, 'harbour'),
+    useGateField(gate, 'berth'),
+    useGateField(gate, 'side'),
+    useGateField(gate, 'kit'),
+    useGateField(gate, 'day'),
+  ];
+  return (
+    <form {...form}>
+      {[harbour, berth].map(({ label, input, state }) => (
+        <p key={state.path}>
+          <label {...label} />
+          <select {...input}>
+            <option value="">Choose</option>
+            {state.options?.map((option) => (
+              <option key={String(option.value)} value={String(option.value)}>
+                {option.label}
+              </option>
+            ))}
+          </select>
+        </p>
+      ))}
+      {[side, kit].map(({ label, fieldset, option, state }) => (
+        <fieldset {...fieldset} key={state.path}>
+          <legend>{label.children}</legend>
+          {state.options?.map((each) => (
+            <label key={String(each.value)}>
+              <input {...option(each.value)} /> {each.label}
+            </label>
+          ))}
+        </fieldset>
+      ))}
+      <label {...day.label} /> <input {...day.input} /> <i {...day.hint} />
+      <button>Go</button>
+    </form>
+  );
+}
+
+export function mountMoving(root: Element): void {
+  createRoot(root).render(<Moving />);
 }
 
 export function mountEither(root: Element): void {

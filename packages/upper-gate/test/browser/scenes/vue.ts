@@ -3,7 +3,7 @@
 import type { AnyGate, Gate, Handle } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
-import { book, count, draftIn, either, formData, heard, keep, many, renders, schema, sent, type Answer } from './forms.ts';
+import { book, count, draftIn, either, formData, heard, keep, many, moving, renders, schema, sent, type Answer } from './forms.ts';
 
 export { draftIn, renders, sent };
 type FormGate = Gate<typeof schema>;
@@ -123,6 +123,37 @@ const Sloppy = defineComponent(() => {
 
 export function mountSloppy(root: Element): void {
   createApp(Sloppy).mount(root);
+}
+
+export function mountMoving(root: Element): void {
+  createApp(
+    defineComponent(() => {
+      const { gate, form } = useGate(moving);
+      keep(gate);
+      const selects = [useGateField(gate, 'harbour'), useGateField(gate, 'berth')];
+      const groups = [useGateField(gate, 'side'), useGateField(gate, 'kit')];
+      const day = useGateField(gate, 'day');
+      return () =>
+        h('form', form, [
+          ...selects.map(({ label, input, state, selectOption }) =>
+            h('p', [
+              h('label', label, state.label),
+              h('select', input, [h('option', { value: '' }, 'Choose'), ...(state.options ?? []).map((option) => h('option', selectOption(option.value), option.label))]),
+            ]),
+          ),
+          ...groups.map(({ fieldset, option, state }) =>
+            h('fieldset', fieldset, [
+              h('legend', state.label),
+              ...(state.options ?? []).map((each) => h('label', { key: String(each.value) }, [h('input', option(each.value)), each.label])),
+            ]),
+          ),
+          h('label', day.label, day.state.label),
+          h('input', day.input),
+          h('i', day.hint, day.state.hint),
+          h('button', 'Go'),
+        ]);
+    }),
+  ).mount(root);
 }
 
 export function mountEither(root: Element): void {

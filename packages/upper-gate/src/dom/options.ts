@@ -1,0 +1,124 @@
+// Options that depend on other fields, on the page: those of a <select>, and a radio or box for each, made from a
+// <template data-gate-options="field">.
+
+import type { AnyGate } from '../gate/createGate.ts';
+import { hasMovingOptions, type Handle } from '../gate/handle.ts';
+import type { Option } from '../schema/option.ts';
+import { isControl, writeControls } from '../showing/controls.ts';
+import { setText } from './hooks.ts';
+import { all, separateIds, type RowsContext } from './rows.ts';
+
+/** Where the options of a field are drawn. */
+interface Place {
+  readonly handle: Handle;
+  readonly unsubscribe: () => void;
+}
+
+/** The options of a form. */
+export interface BoundOptions {
+  /** Draws options in places that have come, and leaves those that have gone. */
+  sync(): void;
+  undo(): void;
+}
+
+/** Makes the options of a form. */
+export type OptionsFeature = (context: Omit<RowsContext, 'signal'>) => BoundOptions;
+
+/**
+ * Draws the options of fields for which `choicesFrom` or `asyncChoicesFrom` says which there are: in `<select>` elements, where
+ * an option without a value stays, and after a `<template data-gate-options="field">`, whose one element holds the radio or
+ * box of an option, and an element with `data-gate-option-label` for its label.
+ *
+ * @example
+ * bindForm(form, gate, { options: movingOptions });
+ */
+export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
+  const places = new Map<HTMLSelectElement | HTMLTemplateElement, Place>();
+  const bind = (element: HTMLSelectElement | HTMLTemplateElement, path: string): void => {
+    const handle = fieldOf(gate, path);
+    if (places.get(element)?.handle === handle) return;
+    places.get(element)?.unsubscribe();
+    places.delete(element);
+    if (!handle || !hasMovingOptions(handle)) return;
+    let drawn: readonly Option[] | undefined;
+    const draw = (): void => {
+      const { options = [] } = handle;
+      if (options === drawn) return;
+      drawn = options;
+      if (element instanceof HTMLSelectElement) {
+        drawSelect(element, options);
+        writeControls([element], handle.kind, handle.raw);
+      } else if (drawCopies(element, path, options)) changed();
+    };
+    places.set(element, { handle, unsubscribe: handle.subscribe(draw) });
+    draw();
+  };
+  return {
+    sync() {
+      for (const [element, { unsubscribe }] of places)
+        if (!element.isConnected) {
+          unsubscribe();
+          places.delete(element);
+        }
+      for (const element of form.elements) if (element instanceof HTMLSelectElement) bind(element, element.name);
+      for (const template of form.querySelectorAll<HTMLTemplateElement>('template[data-gate-options]'))
+        bind(template, template.getAttribute('data-gate-options')!);
+    },
+    undo() {
+      for (const { unsubscribe } of places.values()) unsubscribe();
+    },
+  };
+};
+
+const fieldOf = (gate: AnyGate, path: string): Handle | undefined => (path !== '' && gate.has(path) ? gate.field(path) : undefined);
+
+/** Has a select offer options, behind those without a value. What is there already stays. */
+function drawSelect(select: HTMLSelectElement, options: readonly Option[]): void {
+  const there = new Map([...select.options].filter(({ value }) => value !== '').map((option) => [option.value, option]));
+  const wanted = options.map(({ value, label }) => {
+    const option = there.get(String(value)) ?? document.createElement('option');
+    there.delete(String(value));
+    option.value = String(value);
+    setText(option, label);
+    return option;
+  });
+  for (const option of there.values()) option.remove();
+  wanted.forEach((option, i) => {
+    if (select.options[select.options.length - wanted.length + i] !== option) select.append(option);
+  });
+}
+
+let copies = 0;
+
+/** Has a copy of what a template holds for each option. What is there already stays. @returns whether others are there now */
+function drawCopies(template: HTMLTemplateElement, path: string, options: readonly Option[]): boolean {
+  const isOurs = (element: Element): element is HTMLElement =>
+    element.hasAttribute('data-gate-option') && all(element, '[name]').some((named) => named.getAttribute('name') === path);
+  const there = new Map([...template.parentElement!.children].filter(isOurs).map((element) => [element.dataset['gateOption']!, element]));
+  let isChanged = false;
+  let before: Element = template;
+  for (const { value, label } of options) {
+    const key = String(value);
+    let element = there.get(key);
+    there.delete(key);
+    if (!element) {
+      isChanged = true;
+      element = (template.content.cloneNode(true) as DocumentFragment).firstElementChild as HTMLElement;
+      element.dataset['gateOption'] = key;
+      separateIds(element, `option-${(copies += 1)}`);
+      for (const control of all(element, '*').filter(isControl)) {
+        control.setAttribute('name', path);
+        control.setAttribute('value', key);
+      }
+    }
+    const place = element.querySelector('[data-gate-option-label]');
+    setText(place, label);
+    if (before.nextElementSibling !== element) before.after(element);
+    before = element;
+  }
+  const hadFocus = [...there.values()].some((element) => element.contains(document.activeElement));
+  for (const element of there.values()) element.remove();
+  // The option that had the focus is no more: another takes it.
+  if (hadFocus) template.nextElementSibling?.querySelector<HTMLElement>('[name]')?.focus();
+  return isChanged || there.size > 0;
+}
