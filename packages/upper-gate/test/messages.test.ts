@@ -1,5 +1,5 @@
 import { expect, jest, test } from '@jest/globals';
-import { choices, createGate, date, email, file, fileSize, group, length, list, number, range, required, sameAs, text, validate, type Catalogue } from 'upper-gate';
+import { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, number, range, required, sameAs, text, validate, type Catalogue } from 'upper-gate';
 import { icuCatalogue } from 'upper-gate/icu';
 import { en } from 'upper-gate/messages/en';
 import { ar } from 'upper-gate/messages/ar';
@@ -144,4 +144,41 @@ test('a message that throws loses no finding, and is told once', () => {
   expect({ 'message x broken': message(broken, 'x'), 'message y broken': message(broken, 'y') }).toEqual({ 'message x broken': 'Name', 'message y broken': 'Name' });
   expect(told.mock.calls).toEqual([['Upper Gate: the message function for "Name" threw: Error: no words. The label is shown instead. Correct the function.']]);
   told.mockRestore();
+});
+
+test('numbers in the language of the form: read and written by it, and written anew when it changes; drafts are of no language', async () => {
+  const schema = group({
+    toll: number({ label: 'Toll', locale: 'auto' }, range({ max: 5000 })),
+    crates: list('Crates', group({ weight: number({ label: 'Weight', locale: 'auto' }) })),
+    plain: number('Plain'),
+  });
+  const read = (toll: string, messages?: Catalogue) => validate(schema, { toll }, { ...(messages && { messages }) });
+  expect([read('1,234.5'), read('1.234,5', de)]).toMatchObject([{ data: { toll: 1234.5 } }, { data: { toll: 1234.5 } }]);
+  expect(read('1.5', de).findings[0]?.message).toContain('3,5');
+  expect(validate(schema, { toll: 1234.5 }, { source: 'json', messages: de }).ok).toBe(true);
+  const gate = createGate(schema, { initial: { toll: 1.5, crates: [{ weight: 2.5 }], plain: 1.5 } });
+  const raws = () => [gate.field('toll').raw, gate.field('crates.0.weight').raw, gate.field('plain').raw];
+  const kept = new Map<string, string>();
+  const storage = {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  };
+  expect(raws()).toEqual(['1.5', '2.5', '1.5']);
+  gate.setLocale(de);
+  expect([raws(), gate.state.dirty]).toEqual([['1,5', '2,5', '1.5'], false]);
+  const draft = keepDraft(gate, { key: 'draft', storage, wait: 0 });
+  gate.field('toll').set('1.234,5');
+  gate.list('crates').add({ weight: 0.5 });
+  gate.field('crates.1.weight').set('x');
+  expect(gate.field('toll').data).toBe(1234.5);
+  await new Promise((resolve) => setTimeout(resolve, 5));
+  draft.stop();
+  gate.setLocale(undefined);
+  expect([gate.field('toll').raw, gate.field('crates.1.weight').raw, gate.field('toll').data]).toEqual(['1234.5', 'x', 1234.5]);
+  gate.reset();
+  expect([raws(), gate.state.dirty]).toEqual([['1.5', '2.5', '1.5'], false]);
+  const later = createGate(schema, { initial: { toll: 1.5 }, messages: fr });
+  keepDraft(later, { key: 'draft', storage });
+  expect([later.field('toll').raw, later.field('crates.0.weight').raw, later.field('crates.1.weight').raw]).toEqual(['1234,5', '2,5', 'x']);
 });

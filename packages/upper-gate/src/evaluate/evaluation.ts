@@ -15,6 +15,8 @@ export interface Evaluation {
   readonly now: Clock;
   /** Whether the moment of a rule has come. Default: that of every rule has, as for a whole value. */
   readonly isDue?: ((rule: AnyRule) => boolean) | undefined;
+  /** The language in which values are written, by its tag. Default `'en'`. */
+  readonly locale?: string | undefined;
   /** Whether the value has JSON's types. Default: those of a form. */
   readonly isJson?: boolean;
   /** Reports what a callback of the value at hand threw. */

@@ -13,10 +13,10 @@ const NOTHING: readonly never[] = [];
 const UNREADABLE_CRASH = new Unreadable(CRASHED);
 
 /** Reads a raw value. @returns the value, or an `Unreadable` that says why there is none */
-export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault' | 'isJson'>): unknown {
+export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault' | 'isJson' | 'locale'>): unknown {
   if (typeof raw === 'object' && isHollow(raw)) return UNREADABLE;
   try {
-    return evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw);
+    return evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw, evaluation.locale ?? 'en');
   } catch (error) {
     evaluation.fault(error, 'read');
     return UNREADABLE_CRASH;

@@ -148,7 +148,7 @@ export interface Gate<N extends Node> {
    * gate.setContext(tides, await fetchTides());
    */
   setContext<T>(token: Context<T>, value: T): void;
-  /** Speaks another language from now on; messages that are shown change at once. */
+  /** Speaks another language from now on; messages that are shown change at once, and so do numbers with `locale: 'auto'`. */
   setLocale(messages: Catalogue | undefined): void;
   /** Calls back after each change of anything. @returns undoes it */
   subscribe(listener: () => void): () => void;
@@ -328,8 +328,10 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     setContext: (token: ContextToken, value: unknown) => store.change(() => setContext(token, value)),
     setLocale: (catalogue: Catalogue | undefined) =>
       store.batch(() => {
+        const before = store.catalogue?.locale;
         store.catalogue = catalogue;
         root.forEach((node) => {
+          if (before !== catalogue?.locale) node.translate(before);
           node.reword();
           // Labels and hints are in it, too.
           store.markChanged(node);

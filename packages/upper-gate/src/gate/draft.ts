@@ -47,14 +47,15 @@ interface Kept {
 }
 
 /** A draft may be of an older schema, or somebody has changed it. */
-const fits = ({ emptyRaw }: FieldPart, raw: unknown): boolean =>
-  typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw);
+const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
+  (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ||
+  (spec.followsLanguage === true && typeof raw === 'number');
 
 /** Collects what was edited: fields one by one, lists as a whole. */
 function collect(node: BaseNode, edits: Map<string, unknown>): void {
   if (node.dirty === 0 || node.part.private) return;
   if (node.rows === undefined && !node.part.isLeaf) return node.children.forEach((child) => collect(child, edits));
-  const raw = restorable(node.part, node.raw, fits);
+  const raw = restorable(node.part, node.portable, fits);
   if (raw !== undefined) edits.set(node.path, raw);
 }
 

@@ -2,7 +2,7 @@
 
 import { dataOf, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
-import type { FieldPart } from '../schema/field.ts';
+import { isUnreadable, type FieldPart } from '../schema/field.ts';
 import type { LiveNode, NodeKit, Readable, Recorder, Watch } from '../schema/kit.ts';
 import { swapSource } from '../schema/context/context.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
@@ -50,12 +50,31 @@ export class FieldNode extends BaseNode implements Recorder {
     if (value === undefined || value === null) return part.emptyRaw;
     if (part.write === undefined) return value;
     try {
-      return part.write(value);
+      return part.write(value, this.locale ?? 'en');
     } catch (error) {
       // The value is kept as it is: what reads it says what is wrong with it.
       this.fault(error, 'write');
       return value;
     }
+  }
+
+  get portable(): unknown {
+    return this.part.spec.followsLanguage && this.data !== NO_VALUE && this.data !== undefined ? this.data : this.raw;
+  }
+
+  override translate(before: string | undefined): void {
+    const { part } = this;
+    if (!part.spec.followsLanguage) return;
+    // What cannot be read stays as it was typed.
+    const again = (raw: unknown): unknown => {
+      const value = readValue(part, raw, { fault: (error, rule) => this.fault(error, rule), locale: before });
+      return value === undefined || isUnreadable(value) ? raw : this.write(value);
+    };
+    this.initial = again(this.initial);
+    this.saved = again(this.saved);
+    this.raw = again(this.raw);
+    this.readRaw();
+    this.runRules();
   }
 
   /** Whether two raw values are the same. */

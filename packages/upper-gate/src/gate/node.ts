@@ -133,6 +133,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   // What it holds.
 
   abstract readonly raw: unknown;
+  /** The raw value; or data, where that is written by a language. */
+  abstract readonly portable: unknown;
   abstract readonly initial: unknown;
   abstract readonly saved: unknown;
   abstract readonly data: unknown;
@@ -160,6 +162,11 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** Reads the raw value again: a kind may read it by more than it. */
   reread(): void {
     // Only fields read.
+  }
+
+  /** The form is in another language: what is written by it is written anew. @param before the language until now */
+  translate(_before: string | undefined): void {
+    // Only fields are written.
   }
 
   /** Takes the value of the page's markup, if nothing else was given. */
@@ -291,6 +298,10 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   // Rules.
+
+  get locale(): string | undefined {
+    return this.kit.catalogue?.locale;
+  }
 
   get now(): () => Date {
     return this.kit.now;

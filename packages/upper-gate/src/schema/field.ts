@@ -48,12 +48,14 @@ export const VALUE_MISSING: Verdict = { code: 'valueMissing', text: valueMissing
 /** How a field reads and writes its value. */
 export interface Kind {
   readonly name: KindName;
-  /** From what a control (or JSON) holds to data: `emptyData` if it is empty. What it throws is a finding, and a fault. */
-  readonly read: (raw: unknown) => unknown;
+  /** From what a control (or JSON) holds to data, in a language: `emptyData` if it is empty. What it throws is a finding, and a fault. */
+  readonly read: (raw: unknown, locale: string) => unknown;
   /** The same for values of JSON's types, where it is another way. Default `read`. */
   readonly readJson?: (raw: unknown) => unknown;
   /** From data, or raw, to what a control can hold. */
-  readonly write?: (value: unknown) => unknown;
+  readonly write?: (value: unknown, locale: string) => unknown;
+  /** Whether it is read and written by the language of the form, or of the messages. */
+  readonly followsLanguage?: boolean;
   /** The data of an empty control. Default `undefined`. */
   readonly emptyData?: unknown;
   /** The raw value of an empty control. Default `''`. */

@@ -9,7 +9,10 @@ import { toSettings } from './part.ts';
 export interface NumberSettings extends Settings {
   /** The decimal sign that people type, in place of the dot: `','`. */
   readonly decimal?: string;
-  /** A language by its tag: decimal sign and grouping are read as that language writes them (`'de'`: 1.234,5). */
+  /**
+   * A language by its tag: decimal sign and grouping are read as that language writes them (`'de'`: 1.234,5). `'auto'`: the
+   * language of the form, or of the messages of a validation; a form writes its numbers anew when it changes.
+   */
   readonly locale?: string;
 }
 
@@ -55,11 +58,22 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
     ...rules: RulesFor<number, Q>
   ): Field<Optional<number, Q>, string | number> {
     const { decimal, locale } = toSettings(settings);
-    const local = notation({ decimal, locale });
-    // What to type: a number as this field reads it, whatever the language of the message.
-    const example = local ? local.toTyped('3.5') : '3.5';
-    const bad = new Unreadable({ code: 'badInput', text: enter, ...(name === 'number' && { params: { example } }) });
-    const read = (raw: unknown): unknown => {
+    const followsLanguage = locale === 'auto';
+    const make = (language: string | undefined) => {
+      const local = notation({ decimal, locale: language });
+      // What to type: a number as this field reads it, whatever the language of the message.
+      const example = local ? local.toTyped('3.5') : '3.5';
+      return { local, bad: new Unreadable({ code: 'badInput', text: enter, ...(name === 'number' && { params: { example } }) }) };
+    };
+    const made = new Map<string | undefined, ReturnType<typeof make>>();
+    const inLanguage = (language: string): ReturnType<typeof make> => {
+      const key = followsLanguage ? language : locale;
+      let of = made.get(key);
+      if (!of) made.set(key, (of = make(key)));
+      return of;
+    };
+    const read = (raw: unknown, language: string): unknown => {
+      const { local, bad } = inLanguage(language);
       let value = raw;
       if (typeof raw === 'string') {
         const typed = raw.trim();
@@ -71,8 +85,16 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
       // Minus zero is zero.
       return typeof value === 'number' && fits(value) ? value + 0 : bad;
     };
-    const write = (value: unknown): unknown => (typeof value !== 'number' ? value : local ? local.toTyped(String(value)) : String(value));
-    return makeField({ name, jsonType: 'number', read, write, details: { decimal, locale } }, settings, rules);
+    const write = (value: unknown, language: string): unknown => {
+      if (typeof value !== 'number') return value;
+      const { local } = inLanguage(language);
+      return local ? local.toTyped(String(value)) : String(value);
+    };
+    return makeField(
+      { name, jsonType: 'number', read, write, details: { decimal, locale }, ...(followsLanguage && { followsLanguage }) },
+      settings,
+      rules,
+    );
   };
 
 /**
@@ -82,6 +104,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
  * @example
  * number('Beam (m)', required(), range({ min: 0.5, max: 5.2 }))
  * number({ label: 'Toll (€)', locale: 'de' }) // reads 1.234,50
+ * number({ label: 'Toll (€)', locale: 'auto' }) // by the language of the form
  */
 export const number = /* @__PURE__ */ numeric('number', Number.isFinite, badNumber);
 

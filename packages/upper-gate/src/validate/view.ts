@@ -3,7 +3,7 @@
 // applying whatever their conditions come to.
 
 import { circleError, circlesThrough, HOLDS, NOT_TAKEN, runConditions, type Applies, type ScopedCondition } from '../evaluate/applies.ts';
-import type { Fault } from '../evaluate/evaluation.ts';
+import type { Evaluation, Fault } from '../evaluate/evaluation.ts';
 import { dataOf, readValue } from '../evaluate/field.ts';
 import { isField } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
@@ -20,7 +20,7 @@ interface ScopedSteps {
 
 /** What all views of one value share. */
 interface Session {
-  readonly isJson: boolean;
+  readonly values: Pick<Evaluation, 'isJson' | 'locale'>;
   /** What a part is read from, where values have JSON's types. */
   readonly normalise: (part: Part, raw: unknown) => unknown;
   /** The views that have conditions. */
@@ -146,7 +146,7 @@ export class ValueView {
     const { part } = this;
     const raw = this.#raw;
     if (raw === NO_VALUE) return NO_VALUE;
-    if (isField(part)) return dataOf(part, readValue(part, raw, { isJson: this.#session.isJson, fault: () => undefined }));
+    if (isField(part)) return dataOf(part, readValue(part, raw, { ...this.#session.values, fault: () => undefined }));
     if (!part.pieces?.(raw)) return NO_VALUE;
     return part.see!(
       [...this.children.values()].map((child): SeenPiece => ({
@@ -195,8 +195,13 @@ export class ValueView {
 }
 
 /** Makes the view of a value, with all its conditions run. @param normalise what a part is read from, where values are JSON's */
-export function viewValue(part: Part, raw: unknown, isJson: boolean, normalise: Session['normalise']): [ValueView, readonly Fault[]] {
-  const session: Session = { isJson, normalise, conditional: [], circular: new Set(), running: undefined };
+export function viewValue(
+  part: Part,
+  raw: unknown,
+  { isJson = false, locale }: Session['values'],
+  normalise: Session['normalise'],
+): [ValueView, readonly Fault[]] {
+  const session: Session = { values: { isJson, locale }, normalise, conditional: [], circular: new Set(), running: undefined };
   const view = new ValueView(session, { part, raw, key: '' }, undefined);
   return [view, view.settleAll()];
 }

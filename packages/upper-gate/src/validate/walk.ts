@@ -72,6 +72,7 @@ const rawInJson = ({ inJson, jsonType }: Part, raw: unknown): unknown =>
 export class Walk implements GroupWalker, ContextSource {
   readonly entries: Entry[] = [];
   readonly catalogue: Catalogue | undefined;
+  readonly locale: string | undefined;
   readonly now: Clock;
   readonly refuseUnknown: boolean;
   readonly isJson: boolean;
@@ -101,6 +102,7 @@ export class Walk implements GroupWalker, ContextSource {
     assertNumber('maxFindings', maxFindings, 1);
     this.maxFindings = maxFindings;
     this.catalogue = messages;
+    this.locale = messages?.locale;
     this.now = now;
     this.refuseUnknown = unknown === 'refuse';
     this.isJson = source === 'json';
@@ -209,7 +211,7 @@ export class Walk implements GroupWalker, ContextSource {
   viewOf(part: GroupPart, raw: unknown): ValueView | undefined {
     if (this.view?.part === part) return this.view;
     if (!part.hasConditions) return undefined;
-    const [view, faults] = viewValue(part, raw, this.isJson, (inner, value) =>
+    const [view, faults] = viewValue(part, raw, this, (inner, value) =>
       !this.isJson ? value : isAbsent(inner, value) ? undefined : isRefused(inner, value) ? NO_VALUE : rawInJson(inner, value),
     );
     this.entries.push(...faults);
