@@ -60,6 +60,22 @@ const toCrew = (page) => page.locator('[data-gate-add=crew]').evaluate((button) 
 /** Each picture: the page, how it is looked at, and what is done first. */
 const pictures = {
   'start-page': ['/', {}, async () => undefined],
+  'berth-limits': [
+    '/berth.html',
+    {},
+    async (page) => {
+      await page.selectOption('[name=harbour]', 'Saltby');
+      await page.selectOption('[name=berth]', 'Quay B');
+      await page.selectOption('[name=kind]', 'narrowboat');
+      await page.fill('[name=lengthM]', '24');
+      await page.fill('[name=draught]', '1.6');
+      await page.fill('[name=arrival]', '09:00');
+      await page.check('[value=port]');
+      await page.selectOption('[name=harbour]', 'Thorle');
+      await page.locator('[name=lengthM]').press('Enter');
+      await page.locator('[name=kind]').evaluate((select) => select.scrollIntoView({ block: 'start' }));
+    },
+  ],
   'page-at-rest': ['/plain.html', {}, async () => undefined],
   'page-with-errors': [
     '/plain.html',

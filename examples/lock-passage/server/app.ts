@@ -8,10 +8,12 @@ import fastifyStatic from '@fastify/static';
 import fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
 import type { GivenFinding } from 'upper-gate';
 import { fastifyForms, fromNode, problemResponse, validateRequest, type Problem, type RedrawOptions } from 'upper-gate/server';
+import { berthForm, tides } from '../src/berth.ts';
 import { passageForm, type Passage } from '../src/passage.ts';
 import { CATALOGUES, languageOf, say, type Word } from '../src/words.ts';
 import { Unavailable, type Conflict, type Database } from './database.ts';
 import { drawBooked, drawRefused } from './page.ts';
+import { isTable, TABLES } from './tides.ts';
 
 const CONFLICTS: Readonly<Record<Conflict, { path: 'registration' | 'slot'; word: Word }>> = {
   vessel: { path: 'registration', word: 'vesselTaken' },
@@ -80,6 +82,23 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
           if (!(error instanceof Unavailable)) throw error;
           return reply.send(problemResponse({ type: 'about:blank', title: 'The register is closed', status: 503 }));
         });
+      });
+
+      forms.get<{ Params: { table: string } }>('/api/tides/:table', ({ params: { table } }, reply) =>
+        isTable(table)
+          ? reply.send(TABLES[table])
+          : reply.send(problemResponse({ type: 'about:blank', title: 'There is no such tide table', status: 404 })),
+      );
+
+      forms.post<{ Querystring: { table?: string } }>('/api/berths', async (request, reply) => {
+        const { table = '' } = request.query;
+        // What the page was told is not taken for granted: the server has the tide table from its own source.
+        const result = await validateRequest(berthForm, fromNode(request.raw, reply.raw), {
+          context: [tides.of(TABLES[isTable(table) ? table : 'today'])],
+          source: 'json',
+        });
+        if (!result.ok) return reply.send(result.response);
+        return reply.code(201).send({ berth: result.data.berth });
       });
 
       forms.post('/api/bookings', async (request, reply) => {

@@ -118,3 +118,62 @@ test("the server answers in the language of the page: it knows what the page's r
   await page.click('#send');
   await page.locator('[data-gate-messages=slot]', { hasText: 'gerade jemand gebucht' }).waitFor();
 });
+
+test('berths follow the harbour, the limits of the page the kind of boat, and the draught a tide table that comes later', async () => {
+  faults = [];
+  page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
+  page.setDefaultTimeout(8000);
+  page.on('pageerror', (error) => faults.push(String(error)));
+  let letThrough = (): void => undefined;
+  const held = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route('**/api/tides/today', async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`${demo.url}/berth.html`);
+  const berths = () => page.locator('[name=berth] option').allTextContents();
+  await page.selectOption('[name=harbour]', 'Saltby');
+  await page.selectOption('[name=berth]', 'Quay B');
+  await page.selectOption('[name=kind]', 'barge');
+  expect([await page.getAttribute('[name=lengthM]', 'max'), await page.textContent('[data-gate-hint=lengthM]')]).toEqual(['38', 'At most 38 m for this kind of boat']);
+  await page.check('[value=starboard]');
+  for (const [name, value] of Object.entries({ lengthM: '20', draught: '2.2', arrival: '09:00' })) await page.fill(`[name=${name}]`, value);
+  // Nobody knows the tides yet: it cannot be sent, and the page says so.
+  await page.getByText('Take this berth').click();
+  expect(await page.locator('.summary li').allTextContents()).toEqual([worded('unanswered', 'Form')]);
+  letThrough();
+  await page.getByText('Saltby takes a draught of 1.1 m at 09:00').first().waitFor();
+  await page.selectOption('#table', 'spring');
+  await page.fill('[name=arrival]', '12:00');
+  await page.locator('[name=draught][aria-invalid=false]').waitFor();
+  // Another harbour has other berths; another kind of boat other limits, and one way to moor.
+  await page.selectOption('[name=harbour]', 'Thorle');
+  expect(await berths()).toEqual(['Choose …', 'Basin 1', 'Basin 2', 'Basin 3', 'Basin 4']);
+  await page.selectOption('[name=kind]', 'canoe');
+  expect({ max: await page.getAttribute('[name=lengthM]', 'max'), sides: await page.locator('.options label').allTextContents() }).toEqual({
+    max: '6',
+    sides: [expect.stringContaining('Carried ashore')],
+  });
+  await page.getByText('Take this berth').click();
+  expect([await messagesOf(page, 'berth'), await messagesOf(page, 'lengthM'), await messagesOf(page, 'side')]).toEqual([
+    [worded('notAllowed', 'Berth')],
+    [worded('rangeOverflow', 'Length (m)', { max: 6 })],
+    [worded('notAllowed', 'Side to the quay')],
+  ]);
+  await page.fill('[name=lengthM]', '5');
+  await page.selectOption('[name=berth]', 'Basin 2');
+  await page.check('[value=ashore]');
+  await page.getByText('Take this berth').click();
+  await page.getByText('Basin 2 in Thorle is yours from 12:00').waitFor();
+});
+
+test('the server checks a berth with its own tide table', async () => {
+  const post = async (values: object, table: string) => {
+    const response = await fetch(`${demo.url}/api/berths?table=${table}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(values) });
+    return [response.status, ((await response.json()) as { errors?: { pointer: string }[] }).errors?.map(({ pointer }) => pointer)];
+  };
+  const boat = { harbour: 'Saltby', kind: 'barge', lengthM: 20, draught: 2.2, arrival: '12:00', berth: 'Quay A', side: 'port' };
+  expect(await post(boat, 'today')).toEqual([201, undefined]);
+  expect(await post({ ...boat, arrival: '09:00', lengthM: 40 }, 'today')).toEqual([422, ['/lengthM', '/draught']]);
+  expect(await post({ ...boat, berth: 'Basin 1', side: 'ashore' }, 'spring')).toEqual([422, ['/berth', '/side']]);
+});

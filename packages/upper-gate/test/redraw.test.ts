@@ -112,3 +112,11 @@ test('values, states, descriptions, rows and the summary; nothing secret is give
   ).toBeUndefined();
   await expect(redrawn({ form: 'none' })).rejects.toThrow('no form with the id "none"');
 });
+
+test('messages of a field read apart, and every control says whether it is right', async () => {
+  const two = ['One', 'Two'].map((message) => ({ path: 'vessel', message, severity: 'error' as const, code: message }));
+  const { by, get } = await redrawn({ findings: two });
+  expect(textOf(by('data-gate-messages', 'vessel')[0]!)).toBe('One Two');
+  const says = (name: string) => by('name', name).map((element) => get(element, 'aria-invalid'));
+  expect(['vessel', 'remarks', 'kind', 'kit', 'hush', 'token', 'stranger'].map(says)).toEqual([['true'], ['false'], ['false'], ['false', 'false'], ['false'], [undefined], [undefined]]);
+});

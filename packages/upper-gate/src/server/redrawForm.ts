@@ -30,6 +30,8 @@ export interface RedrawOptions {
 
 /** Inputs whose value no page may give back, or that hold none. */
 const UNTOUCHED = ['password', 'hidden', 'file', 'submit', 'reset', 'button', 'image'];
+/** Inputs that are no controls of a person's. */
+const HOLDS_NOTHING = ['hidden', 'submit', 'reset', 'button', 'image'];
 /** Elements whose text a serialiser writes as it is. */
 const RAW_TEXT = ['style', 'script', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript', 'plaintext'];
 /** More rows than that are not drawn: a request may hold as many as its limits allow. */
@@ -53,6 +55,8 @@ function setAttribute(element: Element, name: string, value: string | undefined)
   element.attrs = element.attrs.filter((each) => each.name !== name);
   if (value !== undefined) element.attrs.push({ name, value });
 }
+
+const typeOf = (control: Element): string => (attribute(control, 'type') ?? 'text').toLowerCase();
 
 const makeText = (value: string, parentNode: Parent): ChildNode => ({ nodeName: '#text', value, parentNode });
 
@@ -188,7 +192,12 @@ class Redrawing {
 
   draw(document: Parent): void {
     for (const [name, controls] of this.#controls)
-      if (partAt(this.#root, name) && !isPrivate(this.#root, name)) controls.forEach((control) => this.#fill(control, name));
+      if (partAt(this.#root, name)) {
+        // As on a page with script: said also where nothing is wrong.
+        for (const control of controls)
+          if (!HOLDS_NOTHING.includes(typeOf(control))) setAttribute(control, 'aria-invalid', 'false');
+        if (!isPrivate(this.#root, name)) controls.forEach((control) => this.#fill(control, name));
+      }
     this.#drawHints();
     const strays = this.#drawMessages();
     this.#drawSummary(document, strays);
@@ -214,7 +223,7 @@ class Redrawing {
   /** Gives a control the value that was sent for it. */
   #fill(control: Element, name: string): void {
     const sent = textsAt(this.#options.raw, name);
-    const type = (attribute(control, 'type') ?? 'text').toLowerCase();
+    const type = typeOf(control);
     if (control.tagName === 'textarea') {
       const text = sent[0] ?? '';
       // A parser drops a line break that comes first.
@@ -289,7 +298,11 @@ class Redrawing {
     if (RAW_TEXT.includes(place.tagName)) return;
     const tag = ['ul', 'ol'].includes(place.tagName) ? 'li' : place.tagName === 'div' ? 'div' : 'span';
     place.childNodes = [];
-    for (const { message, severity } of findings) append(place, makeElement(place, tag, { 'data-gate-severity': severity }, message));
+    findings.forEach(({ message, severity }, i) => {
+      // A blank between, so that they read apart.
+      if (i > 0 && tag === 'span') place.childNodes.push(makeText(' ', place));
+      append(place, makeElement(place, tag, { 'data-gate-severity': severity }, message));
+    });
   }
 
   #makePlace(path: string): Element | undefined {

@@ -88,7 +88,11 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
   else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
   else if (isCustom(first)) first.value = raw;
   // A file can only be picked by the person; a script may take it away.
-  else first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
+  else {
+    first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
+    // What is no option any more cannot be shown: the one that asks to choose is.
+    if (first instanceof HTMLSelectElement && first.selectedIndex < 0) first.value = '';
+  }
 }
 
 /** A copy of a control that holds what its markup says. */
