@@ -118,5 +118,13 @@ test('messages of a field read apart, and every control says whether it is right
   const { by, get } = await redrawn({ findings: two });
   expect(textOf(by('data-gate-messages', 'vessel')[0]!)).toBe('One Two');
   const says = (name: string) => by('name', name).map((element) => get(element, 'aria-invalid'));
-  expect(['vessel', 'remarks', 'kind', 'kit', 'hush', 'token', 'stranger'].map(says)).toEqual([['true'], ['false'], ['false'], ['false', 'false'], ['false'], [undefined], [undefined]]);
+  expect(['vessel', 'remarks', 'kind', 'kit', 'hush', 'token', 'stranger'].map(says)).toEqual([
+    ['true'],
+    ['false'],
+    ['false'],
+    ['false', 'false'],
+    ['false'],
+    [undefined],
+    [undefined],
+  ]);
 });

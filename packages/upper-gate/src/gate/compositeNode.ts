@@ -11,7 +11,7 @@ export abstract class CompositeNode extends BaseNode {
   }
 
   get portable(): unknown {
-    return this.fold((child) => (child).portable);
+    return this.fold((child) => child.portable);
   }
 
   get initial(): unknown {

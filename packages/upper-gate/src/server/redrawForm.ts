@@ -194,8 +194,7 @@ class Redrawing {
     for (const [name, controls] of this.#controls)
       if (partAt(this.#root, name)) {
         // As on a page with script: said also where nothing is wrong.
-        for (const control of controls)
-          if (!HOLDS_NOTHING.includes(typeOf(control))) setAttribute(control, 'aria-invalid', 'false');
+        for (const control of controls) if (!HOLDS_NOTHING.includes(typeOf(control))) setAttribute(control, 'aria-invalid', 'false');
         if (!isPrivate(this.#root, name)) controls.forEach((control) => this.#fill(control, name));
       }
     this.#drawHints();
