@@ -28,6 +28,10 @@ const FEATURES = {
   drafts: /\/gate\/draft\.js/,
   'rows on the page': /\/dom\/rows\.js/,
   'the summary': /\/dom\/summary\.js/,
+  'options on the page': /\/dom\/options\.js/,
+  'limits that depend on other fields': /\/rules\/depending\.js/,
+  'facts from outside': /\/schema\/context\/live\.js/,
+  'rules and kinds of an author': /\/(defineRule|defineKind|definition)\.js/,
 };
 const ALL = Object.keys(FEATURES);
 

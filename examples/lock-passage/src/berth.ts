@@ -1,6 +1,6 @@
 // A berth in a harbour: which there are depends on the harbour, how long a boat may be on its kind, and how deep on the tides.
 
-import { check, choice, choicesFrom, context, group, list, number, range, required, text, time, type DataOf } from 'upper-gate';
+import { check, choice, choicesFrom, context, depending, group, list, number, range, required, text, time, type DataOf } from 'upper-gate';
 
 /** How deep the water is in a harbour, from a time on. */
 const tide = group({
@@ -36,7 +36,7 @@ export const berthForm = group({
   berth: text('Berth', required()),
   side: text('Side to the quay', required()),
 }).rules({
-  lengthM: range((boat) => ({ min: 2, max: LONGEST[boat.kind] })),
+  lengthM: range(depending((boat) => ({ min: 2, max: LONGEST[boat.kind] }))),
   berth: choicesFrom((boat) => BERTHS[boat.harbour]),
   side: choicesFrom((boat) =>
     boat.kind === 'canoe'

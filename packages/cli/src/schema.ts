@@ -5,7 +5,7 @@ import { createRequire } from 'node:module';
 import { basename, extname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { createJiti } from 'jiti';
-import { isSchema, type Context, type ContextValue, type Node } from 'upper-gate';
+import { isSchema, type Context, type ContextValue, type DefinedKind, type DefinedRule, type Node } from 'upper-gate';
 import { fromJsonSchema, JsonSchemaError, type FromJsonSchemaOptions, type JsonSchema } from 'upper-gate/json-schema';
 import { readContext, tokensIn } from './context.ts';
 import { Failure, firstLine } from './failure.ts';
@@ -54,13 +54,29 @@ async function fromDocument(path: string, { export: pointer = '', checks, trustP
   const functions = checks === undefined ? {} : await load(checks, 'module of checks');
   const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
   try {
-    const options = { pointer: pointer.replace(/^#/, ''), checks: functions, trustPatterns } as FromJsonSchemaOptions;
+    const options = {
+      pointer: pointer.replace(/^#/, ''),
+      checks: functions,
+      trustPatterns,
+      ...definedIn(functions),
+    } as FromJsonSchemaOptions;
     return { schema: fromJsonSchema<Node>(document, options), name, isJson: true, tokens: tokensIn(functions) };
   } catch (error) {
     if (error instanceof JsonSchemaError)
       throw new Failure(`${path}${error.message.replace('pass { trustPatterns: true }', 'add --trust-patterns')}`);
     throw error;
   }
+}
+
+/** The rules and kinds that a module defines. */
+function definedIn(exported: Readonly<Record<string, unknown>>): Pick<FromJsonSchemaOptions, 'rules' | 'kinds'> {
+  const defined = Object.values(exported).filter(
+    (each): each is DefinedRule | DefinedKind => typeof each === 'function' && 'definition' in each,
+  );
+  return {
+    rules: defined.filter((each): each is DefinedRule => 'params' in each.definition),
+    kinds: defined.filter((each): each is DefinedKind => 'json' in each.definition),
+  };
 }
 
 const OWN = fileURLToPath(new URL('.', import.meta.resolve('upper-gate')));

@@ -231,3 +231,26 @@ test('facts from outside come from a file, by the names of their tokens; in ever
   const { out } = await run('check', module, many, '--context', file('context.json', '{"tides": [{"lock": "a", "depth": 1}]}'), '--format', 'summary');
   expect(out).toContain('200,000 records checked, 0 without errors; 200,000 errors');
 });
+
+test('rules and kinds of a package of its own, outside of this workspace: in documents, types and findings', async () => {
+  const own = file(
+    'own.mjs',
+    `import { defineKind, defineRule, unreadable } from ${library};
+    export const startsWith = defineRule({ name: 'startsWith', params: { prefix: 'text' }, fits: ['text'], keyword: 'x-startsWith',
+      test: (value, { prefix }) => value.startsWith(prefix), texts: { en: '{label} must start with {prefix}' } });
+    export const money = defineKind({ name: 'money', json: 'number', type: 'number', like: 'number', format: 'money',
+      read: (raw) => (raw === undefined || raw === '' ? undefined : Number.isInteger(raw) ? raw : unreadable()),
+      texts: { en: 'Enter an amount for {label}' }, writeLimit: (cents) => (cents / 100).toFixed(2) });`,
+  );
+  const properties = { mark: { type: 'string', 'x-startsWith': 'OT-' }, toll: { type: 'number', format: 'money', minimum: 500 } };
+  const document = file('own.json', JSON.stringify({ type: 'object', title: 'Boat', properties, required: ['toll'] }));
+  const data = file('own.ndjson', '{"mark": "OT-1", "toll": 500}\n{"mark": "HE-1", "toll": 499}\n{"toll": 5.5}\n');
+  const { out } = await run('check', document, data, '--checks', own);
+  expect([...out.matchAll(/^ {2}error.*$/gm)].map(([line]) => line.replace(/ +/g, ' ').trim())).toEqual([
+    'error /mark: mark must start with OT- [startsWith]',
+    'error /toll: toll must be at least 5.00 [rangeUnderflow]',
+    'error /toll: Enter an amount for toll [badInput]',
+  ]);
+  expect((await run('convert', document, '--to', 'types', '--checks', own)).out).toContain('toll: number;');
+  expect((await run('check', document, data)).code).toBe(2);
+});

@@ -33,12 +33,16 @@ export { range, type RangeLimits, step } from './rules/range.ts';
 export { cardNumber, email, type EmailOptions, ipAddress, pattern, url, type UrlOptions } from './rules/text.ts';
 export { asyncChoicesFrom, type AsyncChoicesOptions } from './rules/asyncChoicesFrom/asyncChoicesFrom.ts';
 export { choicesFrom, oneOf } from './rules/options.ts';
-export type { Moving } from './rules/moving.ts';
+export { depending } from './rules/depending.ts';
+export type { Depending } from './rules/moving.ts';
 export { after, before, differsFrom, type OrSame, sameAs } from './rules/crossField/siblings.ts';
 export { noDuplicates } from './rules/noDuplicates/noDuplicates.ts';
 export { fileSize, fileType } from './rules/files.ts';
 export { asyncCheck, type AsyncCheckOptions, type Checks } from './rules/asyncCheck/asyncCheck.ts';
 export { check, type CheckFinding, type CheckResult } from './rules/crossField/check.ts';
+export { defineRule, type DefinedRule, type ParamTypes, type RuleRow } from './rules/defineRule.ts';
+export { defineKind, type DefinedKind, type KindRow } from './schema/defineKind.ts';
+export type { TextsByLanguage } from './schema/definition.ts';
 export {
   validate,
   validateAsync,

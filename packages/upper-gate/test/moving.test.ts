@@ -15,6 +15,7 @@ const {
   context,
   createGate,
   date,
+  depending,
   group,
   integer,
   length,
@@ -55,20 +56,20 @@ const passage = group({
   remarks: text('Remarks'),
   harbour: choice('Harbour', ['Oster', 'Wester', 'Norder']),
   berth: text('Berth'),
-  day: date('Day', range(checks.untilClosing)),
+  day: date('Day', range(depending(checks.untilClosing))),
   packs: integer('Packs'),
   pier: integer('Pier'),
   extras: choices('Extras', ['tug', 'carry', 'lamp']),
   lock: text('Lock'),
 }).rules({
-  weight: range(checks.maxWeight),
-  crew: length(checks.maxCrew),
-  remarks: length(checks.maxCrew),
+  weight: range(depending(checks.maxWeight)),
+  crew: length(depending(checks.maxCrew)),
+  remarks: length(depending(checks.maxCrew)),
   berth: choicesFrom(checks.berthsOf),
-  packs: step(checks.packs),
+  packs: step(depending(checks.packs)),
   pier: choicesFrom(checks.piers),
   extras: choicesFrom(checks.extras),
-  lock: oneOf(checks.locks),
+  lock: oneOf(depending(checks.locks)),
 });
 
 test.each<[values: object, expected: string[]]>([
@@ -162,7 +163,7 @@ test('facts from outside move limits of a field by themselves', () => {
 });
 
 test('limits that cannot be are a crash, here and there', () => {
-  const schema = group({ a: number('A'), b: number('B') }).rules({ b: range(({ a = 0 }) => ({ min: a, max: 1 })) });
+  const schema = group({ a: number('A'), b: number('B') }).rules({ b: range(depending(({ a = 0 }) => ({ min: a, max: 1 }))) });
   const onFault = jest.fn();
   expect(lines(validate(schema, { a: 2, b: 1 }, { onFault }).findings)).toEqual(['b crashed']);
   expect(lines(createGate(schema, { initial: { a: 2, b: 1 }, onFault }).findings)).toEqual(['b crashed']);
@@ -277,9 +278,9 @@ describe('options that are fetched', () => {
 
 test('random limits: a form and a validation agree, whatever is edited', () => {
   const schema = group({ a: number('A'), b: number('B'), c: text('C'), rows: list('Rows', group({ n: number('N') })) }).rules({
-    b: range(({ a }) => (a === undefined ? undefined : { min: a, max: a + 2 })),
-    c: [length(({ a = 0 }) => ({ max: Math.max(0, Math.trunc(a)) })), oneOf(({ rows }) => rows.map(({ n }) => `${n}`))],
-    rows: { n: range(({ b }, row) => ({ max: (b ?? 0) + (row.n ?? 0) - 1 })) },
+    b: range(depending(({ a }) => (a === undefined ? undefined : { min: a, max: a + 2 }))),
+    c: [length(depending(({ a = 0 }) => ({ max: Math.max(0, Math.trunc(a)) }))), oneOf(depending(({ rows }) => rows.map(({ n }) => `${n}`)))],
+    rows: { n: range(depending(({ b }, row) => ({ max: (b ?? 0) + (row.n ?? 0) - 1 }))) },
   });
   const amount = fc.constantFrom('', '1', '2', '3', 'x');
   const values = fc.record({ a: amount, b: amount, c: amount, rows: fc.array(fc.record({ n: amount }), { maxLength: 2 }) });

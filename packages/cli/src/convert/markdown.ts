@@ -43,10 +43,33 @@ interface Around {
   readonly rules: readonly RuleDescription[];
   /** When it applies. */
   readonly when: readonly Cell[];
+  /** What the groups around declare for what is in it, by path. */
+  readonly further: Further;
+}
+
+type Further = Pick<SchemaDescription, 'fieldRules' | 'appliesWhen'>;
+
+/** What is declared for a part, and for what is in it. */
+function declaredFor(name: string, all: readonly Further[]): Pick<Around, 'rules' | 'when' | 'further'> {
+  const below = <T>(of: Readonly<Record<string, T>> = {}): [string, T][] =>
+    Object.entries(of).flatMap(([path, each]) => (path.startsWith(`${name}.`) ? [[path.slice(name.length + 1), each] as [string, T]] : []));
+  return {
+    rules: all.flatMap(({ fieldRules }) => fieldRules?.[name] ?? []),
+    when: all.flatMap(({ appliesWhen }) =>
+      (appliesWhen?.[name] ?? []).map((predicate) => [
+        ...text('applies if '),
+        ...(predicate ? code(predicate) : text('a condition holds')),
+      ]),
+    ),
+    further: {
+      fieldRules: Object.fromEntries(all.flatMap(({ fieldRules }) => below(fieldRules))),
+      appliesWhen: Object.fromEntries(all.flatMap(({ appliesWhen }) => below(appliesWhen))),
+    },
+  };
 }
 
 function* rowsOf(of: SchemaDescription, around: Around): Generator<TableRow, void> {
-  const { path, known, rules, when } = around;
+  const { path, known, rules, when, further } = around;
   const { kind, label, hint = '', options, fields, item, cases, chooser, key, target } = of;
   const before = target && known.get(target);
   if (target && before === undefined) return yield* rowsOf(target, around);
@@ -62,26 +85,17 @@ function* rowsOf(of: SchemaDescription, around: Around): Generator<TableRow, voi
     yield row([nameOf(path), text(path === '' ? '' : label), sort, separated(all, '; '), text(hint)]);
   const inner = (name: string): string => (path === '' ? name : `${path}.${name}`);
   for (const [name, field] of Object.entries(fields ?? {}))
-    yield* rowsOf(field, {
-      path: inner(name),
-      known,
-      rules: of.fieldRules?.[name] ?? [],
-      when: (of.appliesWhen?.[name] ?? []).map((predicate) => [
-        ...text('applies if '),
-        ...(predicate ? code(predicate) : text('a condition holds')),
-      ]),
-    });
-  if (item) yield* rowsOf(item, { path: inner('*'), known, rules: [], when: [] });
+    yield* rowsOf(field, { path: inner(name), known, ...declaredFor(name, [of, further]) });
+  if (item) yield* rowsOf(item, { path: inner('*'), known, rules: [], when: [], further });
   if (!cases) return;
-  yield* rowsOf(chooser!, { path: inner(key!), known, rules: [], when: [] });
-  for (const [value, { fields: own = {} }] of Object.entries(cases))
-    for (const [name, field] of Object.entries(own))
-      yield* rowsOf(field, {
-        path: inner(name),
-        known,
-        rules: [],
-        when: [[...text('if '), ...code(key!), ...text(' is '), ...code(value)]],
-      });
+  yield* rowsOf(chooser!, { path: inner(key!), known, rules: [], when: [], further: {} });
+  for (const [value, group] of Object.entries(cases)) {
+    const chosen = [...text('if '), ...code(key!), ...text(' is '), ...code(value)];
+    for (const [name, field] of Object.entries(group.fields ?? {})) {
+      const declared = declaredFor(name, [group, declaredFor(value, [further]).further]);
+      yield* rowsOf(field, { path: inner(name), known, ...declared, when: [chosen, ...declared.when] });
+    }
+  }
 }
 
 /**
@@ -98,7 +112,7 @@ export function toMarkdown(description: SchemaDescription, name: string): string
         type: 'table',
         children: [
           row(['Field', 'Label', 'Kind', 'Rules', 'Hint'].map(text)),
-          ...rowsOf(description, { path: '', known: new Map(), rules: [], when: [] }),
+          ...rowsOf(description, { path: '', known: new Map(), rules: [], when: [], further: {} }),
         ],
       },
     ],

@@ -73,7 +73,7 @@ class Writer {
     }
     const values = options?.map(({ value }) => JSON.stringify(value)).join(' | ');
     if (values !== undefined) return kind === 'choices' ? `readonly (${values})[]` : values;
-    return kind in PLAIN ? PLAIN[kind as KindName] : 'unknown';
+    return kind in PLAIN ? PLAIN[kind as KindName] : (of.type ?? 'unknown');
   }
 
   /** The type, with `undefined` where there may be no value. */

@@ -1,7 +1,7 @@
 // From the verdict of a rule to a finding: where it belongs, how much it weighs, what it says.
 
 import { customError } from '../messages/english.ts';
-import { formatText, inLanguage, textOf, type Catalogue, type Label, type Text } from '../messages/text.ts';
+import { formatText, inLanguage, textOf, type Catalogue, type Label, type MessageParams, type Text } from '../messages/text.ts';
 import { join, type Finding, type Params } from '../schema/finding.ts';
 import { partAt, type Part } from '../schema/part.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
@@ -36,26 +36,36 @@ export function toFinding(
   const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
   const code = options?.code ?? verdict.code;
   // A code of the author's own may have no text; that of the rule then has.
+  const { wordedAs } = verdict;
   const text: Text =
     verdict.message ??
     options?.message ??
     textOf(part.messages, code) ??
+    (wordedAs === undefined ? undefined : (textOf(catalogue, wordedAs) ?? verdict.text)) ??
     textOf(catalogue, code) ??
     textOf(catalogue, verdict.code) ??
     verdict.text ??
     customError;
-  const { otherLabel } = params;
-  // (Node 20 takes forty times as long for a spread that other keys follow.)
-  const words = { label: inLanguage(part.label, catalogue), kind: part.kind, locale: catalogue?.locale ?? 'en', ...params };
+  const words = wordsOf(part, params, catalogue);
   return {
     path: verdict.path ? join(path, verdict.path) : path,
     code,
     severity: severityOf(rule, verdict),
-    message: formatText(
-      text,
-      otherLabel === undefined ? words : { ...words, otherLabel: inLanguage(otherLabel as Label, catalogue) },
-      catalogue,
-    ),
+    message: formatText(text, words, catalogue),
     params,
   };
+}
+
+/** The params of a rule that are limits of the value. */
+const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base'];
+
+/** What a message about a part may speak about: its label, and the params of a rule, written as people read them. */
+export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undefined): MessageParams {
+  const locale = catalogue?.locale ?? 'en';
+  // (Node 20 takes forty times as long for a spread that other keys follow.)
+  const words: Record<string, unknown> & MessageParams = { label: inLanguage(part.label, catalogue), kind: part.kind, locale, ...params };
+  const { otherLabel } = params;
+  if (otherLabel !== undefined) words['otherLabel'] = inLanguage(otherLabel as Label, catalogue);
+  for (const name of LIMITS) if (params[name] !== undefined) words[name] = part.writeLimit(params[name], locale);
+  return words;
 }

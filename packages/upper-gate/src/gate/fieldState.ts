@@ -1,5 +1,6 @@
 // What is known of a field at one moment, as an object that stays the same until something in it changes.
 
+import { wordsOf } from '../evaluate/finding.ts';
 import { count } from '../messages/english.ts';
 import { formatText, inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
@@ -170,7 +171,7 @@ function hintOf(node: BaseNode, hint: Label, params: Readonly<Record<string, Par
   const text = inLanguage(hint, catalogue);
   if (!text.includes('{')) return text;
   const known = Object.assign({}, ...Object.values(params)) as Params;
-  const filled = formatText(text, { ...known, label: inLanguage(node.part.label, catalogue), kind: node.part.kind }, catalogue);
+  const filled = formatText(text, wordsOf(node.part, known, catalogue), catalogue);
   const isMoving = node.liveRules?.some(({ rule, now }) => now !== rule) ?? false;
   return isMoving && /\{\w+\}/.test(filled) ? '' : filled;
 }

@@ -2,6 +2,7 @@
 
 import { DEV } from '#development';
 import { wrongUse } from '../schema/assertUse.ts';
+import { isField } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
 import type { LiveNode, LiveRows } from '../schema/kit.ts';
 import type { Node, RAW } from '../schema/node.ts';
@@ -192,6 +193,12 @@ function countListener(node: BaseNode, by: 1 | -1): void {
 }
 
 /** The handle of a node: always the same one. */
+/** The type of HTML's input for a field of a kind of the author's own. */
+export const controlTypeOf = (handle: Handle): string | undefined => {
+  const { part } = (handle as unknown as NodeHandle)[NODE];
+  return isField(part) ? part.spec.definition?.control : undefined;
+};
+
 /** Whether other fields, or facts from outside, say which options a field has. */
 export const hasMovingOptions = (handle: Handle): boolean =>
   (handle as unknown as NodeHandle)[NODE].liveRules?.some(({ rule }) => rule.givesOptions) ?? false;

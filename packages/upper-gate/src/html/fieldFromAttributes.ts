@@ -1,5 +1,6 @@
 // From HTML's constraint attributes to a field. Pure: no DOM is needed.
 
+import type { DefinedRule } from '../rules/defineRule.ts';
 import { patternRisk } from '../rules/patternRisk.ts';
 import { email, pattern, url } from '../rules/text.ts';
 import { length } from '../rules/length.ts';
@@ -106,12 +107,27 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
   return rules;
 }
 
+/** Rules of the author's own, where the attributes have them. */
+function definedRules(attributes: Attributes, defined: readonly Pick<DefinedRule, 'definition'>[]): FieldRule[] {
+  return defined.flatMap(({ definition: { attribute, params, make } }) => {
+    const value = attribute === undefined ? undefined : valueOf(attributes, attribute);
+    if (value === undefined) return [];
+    const [name, ...more] = Object.keys(params);
+    if (name === undefined) return [make({}, {}) as FieldRule];
+    const given = params[name] === 'number' ? limit(value, undefined) : value;
+    // What cannot be read is ignored, as browsers do.
+    return more.length > 0 || given === undefined ? [] : [make({ [name]: given }, {}) as FieldRule];
+  });
+}
+
 export interface FieldFromAttributesOptions {
   /**
    * Whether patterns are taken that can take very long on a short text, since they repeat what repeats itself. Default false:
    * they are errors.
    */
   readonly trustPatterns?: boolean;
+  /** Rules of your own, of which attributes may speak. */
+  readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
 }
 
 /**
@@ -132,14 +148,15 @@ export interface FieldFromAttributesOptions {
 export function fieldFromAttributes(
   attributes: Attributes,
   control: 'input' | 'textarea' = 'input',
-  { trustPatterns = false }: FieldFromAttributesOptions = {},
+  { trustPatterns = false, rules: defined = [] }: FieldFromAttributesOptions = {},
 ): Field {
   const given = control === 'textarea' ? 'textarea' : (valueOf(attributes, 'type') ?? 'text').toLowerCase();
   const settings = { label: valueOf(attributes, 'aria-label') ?? valueOf(attributes, 'title') ?? (valueOf(attributes, 'name') || 'Field') };
   // HTML bars a control that the user cannot change from validation.
   const isBarred = attributes['readonly'] !== undefined || attributes['disabled'] !== undefined;
   const requiredRules: FieldRule[] = attributes['required'] === undefined ? [] : [required()];
-  const allRules = (others: FieldRule[]): [] => (isBarred ? [] : ([...requiredRules, ...others] as []));
+  const allRules = (others: FieldRule[]): [] =>
+    isBarred ? [] : ([...requiredRules, ...others, ...definedRules(attributes, defined)] as []);
   if (given === 'number') return number(settings, ...allRules(rangeRules(attributes, undefined)));
   if (Object.hasOwn(MOMENTS, given)) {
     const { kind, make } = MOMENTS[given as keyof typeof MOMENTS];

@@ -6,24 +6,25 @@ import { isField } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
+import { asOne } from '../schema/definition.ts';
 import type { KindName, RuleName } from '../schema/vocabulary.ts';
 import { CONTROL_TYPES } from './controlTypes.ts';
 import type { Attributes } from './fieldFromAttributes.ts';
 
 /** The kinds whose values HTML counts in steps of 1, as they are by themselves. */
-const WHOLE: readonly KindName[] = ['integer', 'date', 'month', 'week'];
+const WHOLE: readonly string[] = ['integer', 'date', 'month', 'week'];
 /** The kinds of moments, which HTML measures as it does numbers. */
-const MEASURED: readonly KindName[] = ['date', 'time', 'dateTime', 'month', 'week'];
+const MEASURED: readonly string[] = ['date', 'time', 'dateTime', 'month', 'week'];
 
 type Written = Record<string, string | true>;
 
 /** What a rule's attributes depend on. */
 interface Context {
-  readonly kind: KindName;
+  readonly kind: string;
   readonly details: Readonly<Record<string, unknown>>;
   readonly mandatory: boolean;
   /** All rules of a name that block. */
-  readonly rulesOf: (name: RuleName) => readonly AnyRule[];
+  readonly rulesOf: (name: string) => readonly AnyRule[];
 }
 
 /** The strictest of the limits that several rules set. */
@@ -98,6 +99,9 @@ const ATTRIBUTES: Readonly<Record<RuleName, ((rules: readonly AnyRule[], context
   asyncCheck: undefined,
 };
 
+/** What HTML can say of a rule; of one of the author's own, that says so itself. */
+const attributesOf = (name: string) => (Object.hasOwn(ATTRIBUTES, name) ? ATTRIBUTES[name as RuleName] : undefined);
+
 /** HTML counts steps from `min`, or from zero; the rule `range` does so too, `step` from its own base. */
 function stepAttribute({ kind, rulesOf }: Context): Written {
   const ranges = rulesOf('range');
@@ -131,13 +135,16 @@ export function toAttributes(field: Node): Attributes {
   const blocking = ruleList.filter(isBlocking);
   const context: Context = { kind, details, mandatory, rulesOf: (name) => blocking.filter((rule) => rule.name === name) };
   // Numbers in local notation are text to HTML.
-  const type = details['decimal'] === undefined && details['locale'] === undefined ? CONTROL_TYPES[kind] : undefined;
+  const isLocal = details['decimal'] !== undefined || details['locale'] !== undefined;
+  const type = isLocal ? undefined : spec.definition ? spec.definition.control : CONTROL_TYPES[kind as KindName];
   const isMeasured = type === 'number' || MEASURED.includes(kind);
   const written: Written = {};
   if (type !== undefined) written['type'] = type;
   if (kind === 'files' || kind === 'choices') written['multiple'] = true;
   for (const name of new Set(blocking.map((rule) => rule.name)))
-    if (name !== 'range' || isMeasured) Object.assign(written, ATTRIBUTES[name]?.(context.rulesOf(name), context));
+    if (name !== 'range' || isMeasured) Object.assign(written, attributesOf(name)?.(context.rulesOf(name), context));
+  for (const { definition, params } of blocking)
+    if (definition?.attribute !== undefined) written[definition.attribute] = String(asOne(Object.keys(definition.params), params));
   if (isMeasured) Object.assign(written, stepAttribute(context));
   return written;
 }

@@ -14,12 +14,13 @@ import { nodeOf, partOf, type Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Severity } from '../schema/severity.ts';
-import type { KindName, RuleName } from '../schema/vocabulary.ts';
+import type { KindName } from '../schema/vocabulary.ts';
 import { isVariant } from '../schema/variant/variant.ts';
 
 /** A rule, as far as it is data. */
 export interface RuleDescription {
-  readonly name: RuleName;
+  /** That of a built-in one (`RuleName`), or the author's own. */
+  readonly name: string;
   readonly params: Params;
   readonly severity: Severity;
   /** The code of the author's own, if there is one. */
@@ -33,7 +34,9 @@ export interface RuleDescription {
 /** What a part of a schema declares. */
 export interface SchemaDescription {
   /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
-  readonly kind: KindName | 'group' | 'list' | 'variant';
+  readonly kind: KindName | 'group' | 'list' | 'variant' | (string & {});
+  /** The TypeScript type of the data, of a kind of the author's own. */
+  readonly type?: string;
   readonly label: string;
   readonly hint: string | undefined;
   /** Whether valid data always has a value here. */
@@ -111,7 +114,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
     const before = known.get(part);
     if (before) return before;
     const description: MutableDescription = {
-      kind: part.kind as SchemaDescription['kind'],
+      kind: part.kind,
       label: inWords(part.label),
       hint: part.hint === undefined ? undefined : inWords(part.hint),
       always: part.inJson?.absent !== 'accepted',
@@ -123,6 +126,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       description.always = part.mandatory || part.spec.emptyData !== undefined;
       description.attributes = toAttributes(nodeOf(part));
       if (part.spec.options) description.options = part.spec.options;
+      if (part.spec.definition) description.type = part.spec.definition.type;
     } else if (isGroup(part)) {
       description.fields = underConditions(all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!]))), part.steps);
       const fieldRules: Record<string, RuleDescription[]> = {};

@@ -122,7 +122,7 @@ export class Keywords {
   constructor(schema: JsonObject, at: string) {
     this.at = at;
     this.schema = schema;
-    this.#left = new Set(Object.keys(schema).filter((key) => !ANNOTATIONS.includes(key) && !key.startsWith('x-')));
+    this.#left = new Set(Object.keys(schema).filter((key) => !ANNOTATIONS.includes(key)));
   }
 
   /** Whether a keyword is there that nobody took. */
@@ -144,12 +144,17 @@ export class Keywords {
 
   /** Whether all is taken, annotations apart. */
   get isEmpty(): boolean {
-    return this.#left.size === 0;
+    return this.#unknown === undefined;
+  }
+
+  /** A keyword that nothing took; those with `x-` are for whom they concern. */
+  get #unknown(): string | undefined {
+    return [...this.#left].find((key) => !key.startsWith('x-'));
   }
 
   /** Throws for keywords that nothing took. */
   end(kind: string): void {
-    const [left] = this.#left;
+    const left = this.#unknown;
     if (left === undefined) return;
     const value = JSON.stringify(this.schema[left]);
     const shown = value.length > 60 ? `${value.slice(0, 59)}…` : value;

@@ -1,14 +1,22 @@
 // From a JSON Schema document to a schema of this library.
 
+import type { DefinedRule } from '../rules/defineRule.ts';
+import type { DefinedKind } from '../schema/defineKind.ts';
 import type { Fields, Group } from '../schema/group.ts';
 import type { Node } from '../schema/node.ts';
 import type { AuthorFunction } from '../schema/rule.ts';
+import { isKindName, isRuleName } from '../schema/vocabulary.ts';
 import { JsonSchemaError, shallow, type JsonSchema } from './document.ts';
+import type { OwnRows } from './rules.ts';
 import { Reader } from './read.ts';
 
 export interface FromJsonSchemaOptions {
   /** The functions that the document names: of `check`, `asyncCheck`, `requiredWhen`, and the conditions of `only`. */
   readonly checks?: { readonly [name: string]: AuthorFunction };
+  /** Rules of your own that the document names, or has keywords for. */
+  readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
+  /** Kinds of your own that the document names, or has formats for. */
+  readonly kinds?: readonly Pick<DefinedKind, 'definition'>[];
   /** Where in the document the schema stands, as a JSON Pointer: `'/components/schemas/Passage'`. Default: it is the document. */
   readonly pointer?: string;
   /**
@@ -32,11 +40,19 @@ export interface FromJsonSchemaOptions {
  */
 export function fromJsonSchema<N extends Node = Group<Fields>>(
   document: JsonSchema,
-  { checks = {}, pointer = '', trustPatterns = false }: FromJsonSchemaOptions = {},
+  { checks = {}, rules = [], kinds = [], pointer = '', trustPatterns = false }: FromJsonSchemaOptions = {},
 ): N {
   const byName = (name: unknown, at: string): AuthorFunction => {
     if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
     throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is missing. Pass it under "checks".`);
   };
-  return shallow(() => new Reader(document, { byName, trustPatterns }).read(pointer), pointer) as never;
+  const own: OwnRows = {
+    rules: new Map(rules.map(({ definition }) => [definition.name, definition])),
+    kinds: new Map(kinds.map(({ definition }) => [definition.name, definition])),
+  };
+  for (const name of own.rules.keys())
+    if (isRuleName(name)) throw new JsonSchemaError('', `the name of the rule "${name}" is taken. Rename it.`);
+  for (const name of own.kinds.keys())
+    if (isKindName(name)) throw new JsonSchemaError('', `the name of the kind "${name}" is taken. Rename it.`);
+  return shallow(() => new Reader(document, { byName, trustPatterns, own }).read(pointer), pointer) as never;
 }

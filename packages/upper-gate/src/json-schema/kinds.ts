@@ -12,6 +12,7 @@ import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
+import type { OwnRows } from './rules.ts';
 import { isObject, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
@@ -121,8 +122,10 @@ export const typeOf = (kind: string): string =>
  * @returns whether `null` is taken
  * @throws JsonSchemaError for a type that is not that of the kind
  */
-export function takeType(bags: readonly Keywords[], kind: string): boolean {
-  if (!writingOf(kind) && kind !== 'list' && kind !== 'group') throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
+export function takeType(bags: readonly Keywords[], kind: string, own?: OwnRows): boolean {
+  const defined = own?.kinds.get(kind);
+  if (!defined && !writingOf(kind) && kind !== 'list' && kind !== 'group')
+    throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
   const expected: readonly string[] =
     kind === 'list'
       ? ['array']
@@ -130,9 +133,10 @@ export function takeType(bags: readonly Keywords[], kind: string): boolean {
         ? ['object']
         : kind === 'choice'
           ? ['string', 'number', 'boolean']
-          : [writingOf(kind)!.type];
+          : [defined?.json ?? writingOf(kind)!.type];
   let nullable: boolean | undefined;
   for (const bag of bags) {
+    if (defined?.format !== undefined && bag.schema['format'] === defined.format) bag.take('format');
     const type = bag.take('type');
     const values = bag.schema['enum'];
     const types = type === undefined ? undefined : [type].flat();

@@ -4,7 +4,7 @@ import { list } from '../schema/list/list.ts';
 import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
-import type { InJson } from '../schema/node.ts';
+import type { InJson, Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
@@ -101,7 +101,7 @@ export class Reader implements DocumentReader {
     const seen = new Set<unknown>();
     const due: unknown[] = [resolve(this.#document, target)];
     for (const value of due) {
-      if (value === 'asyncCheck') return true;
+      if (value === 'asyncCheck' || value === 'asyncChoicesFrom') return true;
       if (typeof value !== 'object' || value === null || seen.has(value)) continue;
       seen.add(value);
       for (const inner of Object.values(value)) due.push(inner);
@@ -195,16 +195,24 @@ export class Reader implements DocumentReader {
   #part(bags: readonly Keywords[], where: Where): Part {
     const annotation = annotationOf(bags);
     const { kind: declared, absent, rules } = annotation;
-    const kind = declared ?? where.kind ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
+    const kind =
+      declared ?? where.kind ?? this.#ownKind(bags) ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
       throw new JsonSchemaError(at, 'one "type" is needed: string, number, integer, boolean, array or object (and perhaps null).');
-    const nullable = takeType(bags, kind);
+    const nullable = takeType(bags, kind, this.functions.own);
     checkAnnotation(annotation as JsonObject, kind, at);
     const make = this.#maker(kind, bags, where);
     for (const bag of bags) bag.end(kind);
     const needed = where.needed === 'item' && rules !== undefined ? undefined : where.needed;
     return makeNeeded(make, needed, { ...(nullable && { nullable }), ...(absent && { absent }) });
+  }
+
+  /** A kind of the author's own, by its format. */
+  #ownKind(bags: readonly Keywords[]): string | undefined {
+    for (const { name, format } of this.functions.own.kinds.values())
+      if (format !== undefined && bags.some(({ schema }) => schema['format'] === format)) return name;
+    return undefined;
   }
 
   #maker(kind: string, bags: readonly Keywords[], where: Where): Make {
@@ -219,6 +227,11 @@ export class Reader implements DocumentReader {
       const rules = this.rules('list', bags, where.needed);
       return (first, json) => partOf(list({ ...settings, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
     }
+    const defined = this.functions.own.kinds.get(kind);
+    if (defined) {
+      const rules = this.rules(kind, bags, where.needed);
+      return (first, json) => partOf(defined.make({ ...settings, inJson: json }, [...first, ...rules]) as Node);
+    }
     const details = takeKind(kind, bags);
     const rules = this.rules(kind, bags, where.needed);
     return (first, json) => writingOf(kind)!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
@@ -226,12 +239,12 @@ export class Reader implements DocumentReader {
 
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
   rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], canReadOthers = false): AnyRule[] {
-    const type = kind === 'list' ? 'array' : typeOf(kind);
+    const type = this.functions.own.kinds.get(kind)?.json ?? typeOf(kind);
     const at = under(bags[0]?.at ?? '', 'gate', 'rules');
     const entries = annotationOf(bags).rules ?? [];
     if (!isList(entries)) throw new JsonSchemaError(at, '"rules" must be a list for a value that is not an object.');
     const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
-    checkFits(listed, kind, canReadOthers, at);
+    checkFits(listed, kind, canReadOthers, at, this.functions.own);
     // A name that was removed from `required` is optional. A box that must be ticked has another keyword.
     const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag, this.functions))];

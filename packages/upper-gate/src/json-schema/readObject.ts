@@ -158,7 +158,7 @@ class ObjectReader {
   /** The rules that entries list on a part of a kind; nothing: the key of a variant. */
   #entries(entries: unknown, kind: string | undefined, at: string): AnyRule[] {
     const rules = [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
-    checkFits(rules, kind ?? 'choice', kind !== 'group', at);
+    checkFits(rules, kind ?? 'choice', kind !== 'group', at, this.#reader.functions.own);
     return rules;
   }
 
@@ -256,7 +256,7 @@ class ObjectReader {
     const { kind } = part;
     if (kind === 'group' || kind === 'variant' || kind === 'deferred')
       throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
-    takeType(bags, kind);
+    takeType(bags, kind, this.#reader.functions.own);
     const holds = this.#predicate([condition]);
     for (const rule of this.#reader.rules(kind, bags, undefined, true)) this.#across.push([[key], whileHolds(rule, holds, [condition])]);
     for (const bag of bags) bag.end('branch');

@@ -4,6 +4,7 @@
 import { ASYNC_DEFAULTS, asyncCheck } from '../rules/asyncCheck/asyncCheck.ts';
 import { asyncChoicesFrom } from '../rules/asyncChoicesFrom/asyncChoicesFrom.ts';
 import { check } from '../rules/crossField/check.ts';
+import { depending } from '../rules/depending.ts';
 import { fileSize, fileType } from '../rules/files.ts';
 import { length } from '../rules/length.ts';
 import { noDuplicates } from '../rules/noDuplicates/noDuplicates.ts';
@@ -14,6 +15,7 @@ import { after, before, differsFrom, sameAs } from '../rules/crossField/siblings
 import { patternRisk } from '../rules/patternRisk.ts';
 import { choicesFrom, oneOf } from '../rules/options.ts';
 import { cardNumber, email, ipAddress, pattern, url } from '../rules/text.ts';
+import { asOne, fromOne, type KindDefinition, type RuleDefinition } from '../schema/definition.ts';
 import type { Params } from '../schema/finding.ts';
 import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
@@ -47,6 +49,14 @@ export interface Functions {
   byName(name: unknown, at: string): AuthorFunction;
   /** Whether patterns may be such that they can hang. */
   readonly trustPatterns: boolean;
+  /** What the author has defined. */
+  readonly own: OwnRows;
+}
+
+/** Rules and kinds of the author's own, by name. */
+export interface OwnRows {
+  readonly rules: ReadonlyMap<string, RuleDefinition<AnyRule>>;
+  readonly kinds: ReadonlyMap<string, KindDefinition>;
 }
 
 /** Finds the name of a function; throws where it has none. */
@@ -174,10 +184,10 @@ const NAMED: Readonly<Record<NamedRule, (by: AuthorFunction, name: string, param
 
 /** Rules of which params may be a function: documents know its name alone, too. */
 const MOVING: Readonly<Partial<Record<RuleName, (by: AuthorFunction, options: RuleOptions) => unknown>>> = {
-  range: (by, options) => range(by as never, options),
-  step: (by, options) => step(by as never, undefined, options),
-  length: (by, options) => length(by as never, options),
-  oneOf: (by, options) => oneOf(by as never, options),
+  range: (by, options) => range(depending(by) as never, options),
+  step: (by, options) => step(depending(by) as never, undefined, options),
+  length: (by, options) => length(depending(by) as never, options),
+  oneOf: (by, options) => oneOf(depending(by) as never, options),
 };
 
 /** Whether other readers of a document can use a pattern: they have it under the flag `u`. */
@@ -255,7 +265,17 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
   const keywords: Record<string, unknown> = {};
   let family: readonly string[] = [];
   let carried: readonly string[] = [];
-  if (isNamed(rule.name) || rule.moving) {
+  const { definition } = rule;
+  if (definition) {
+    const { keyword, params: types } = definition;
+    if (type !== '' && keyword !== undefined && isBlocking(rule)) {
+      keywords[keyword] = asOne(Object.keys(types), params);
+      family = [keyword];
+      carried = Object.keys(types);
+    }
+  } else if (!isRuleName(rule.name)) {
+    throw new JsonSchemaError(at, `there is no rule "${rule.name}".`);
+  } else if (isNamed(rule.name) || rule.moving) {
     params['check'] = names.nameOf(rule.author!, rule.async?.name, at);
     for (const key of Object.keys(ASYNC_DEFAULTS) as (keyof typeof ASYNC_DEFAULTS)[])
       if (rule.async && rule.async[key] !== ASYNC_DEFAULTS[key]) params[key] = rule.async[key];
@@ -288,7 +308,9 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   const options: RuleOptions = Object.fromEntries(OPTIONS.flatMap((key) => (given[key] === undefined ? [] : [[key, given[key]]])));
   const params = omit(given, OPTIONS);
   checkTypes(options as JsonObject, OPTION_TYPES, `the rule ${name}`, at);
-  if (!isRuleName(name)) throw new JsonSchemaError(at, `there is no rule "${name}".`);
+  const defined = functions.own.rules.get(name);
+  if (defined) return readDefined(defined, params, options, type, bags, at);
+  if (!isRuleName(name)) throw new JsonSchemaError(at, `there is no rule "${name}". Pass rules of your own under "rules".`);
   if (isNamed(name)) {
     const by = params['check'];
     const more = omit(params, ['check']);
@@ -305,16 +327,50 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   return making(at, name, params, options, functions);
 }
 
+/** Reads an entry of a rule of the author's own: its params stand there, or in its keyword. */
+function readDefined(
+  definition: RuleDefinition<AnyRule>,
+  given: JsonObject,
+  options: RuleOptions,
+  type: string,
+  bags: readonly Keywords[],
+  at: string,
+): AnyRule | undefined {
+  const { keyword, params: types, name } = definition;
+  const bag = keyword === undefined || type === '' ? undefined : bags.find((each) => each.has(keyword));
+  // Without its keyword it was taken out.
+  if (keyword !== undefined && type !== '' && isBlocking(options) && !bag) return undefined;
+  const params = bag ? { ...fromOne(Object.keys(types), bag.take(keyword!)), ...given } : given;
+  return makeDefined(definition, params, options, `the rule ${name}`, at);
+}
+
+function makeDefined(
+  { params: types, make }: RuleDefinition<AnyRule>,
+  params: JsonObject,
+  options: RuleOptions,
+  what: string,
+  at: string,
+): AnyRule {
+  checkTypes(params, Object.fromEntries(Object.entries(types).map(([param, type]) => [param, typeOfParam(type)])), what, at);
+  const lacking = Object.keys(types).find((param) => params[param] === undefined && types[param] !== 'flag');
+  if (lacking !== undefined) throw new JsonSchemaError(at, `${what} needs "${lacking}".`);
+  return make(params, options);
+}
+
 /**
  * Throws unless rules fit the part that a document lists them on. (Declared in TypeScript, they are checked by the compiler.)
  *
  * @param kind of the part
  * @param canReadOthers whether they are listed where rules may read other fields
  */
-export function checkFits(rules: readonly AnyRule[], kind: string, canReadOthers: boolean, at: string): void {
-  for (const { name } of rules) {
-    if (!isRuleName(name)) continue;
-    const { fits, readsOther } = factsOf(name);
+export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: boolean, at: string, own?: OwnRows): void {
+  const kind = own?.kinds.get(of)?.like ?? of;
+  for (const { name, definition } of rules) {
+    if (!isRuleName(name) && !definition) continue;
+    const { fits, readsOther }: { fits: 'any' | readonly string[]; readsOther?: boolean | undefined } = definition
+      ? { fits: definition.fits, readsOther: undefined }
+      : factsOf(name as RuleName);
+    if (definition && fits !== 'any' && fits.includes(of)) continue;
     // Documents of others have `pattern` and the like on every string, dates too.
     const known: readonly string[] =
       fits === 'any' || (fits.includes('text') && isKindName(kind) && KINDS[kind].json === 'string') ? [kind] : fits;
@@ -371,6 +427,12 @@ export function readKeywords(type: string, bag: Keywords, functions: Functions):
     const params: Record<string, unknown> = {};
     takeCarried(writing, type, params, [bag]);
     for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, each, {}, functions));
+  }
+  for (const definition of functions.own.rules.values()) {
+    const { keyword, params: types, name } = definition;
+    if (keyword === undefined || !bag.has(keyword)) continue;
+    const params = fromOne(Object.keys(types), bag.take(keyword)) ?? {};
+    rules.push(makeDefined(definition, params, {}, `"${keyword}", the keyword of the rule ${name},`, bag.at));
   }
   return rules;
 }

@@ -138,7 +138,7 @@ class Writer {
     const { kind } = part;
     const details = (isField(part) && part.spec.details) || {};
     for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
-    const entries = this.#rules(part.ruleList, typeOf(kind), draft, at);
+    const entries = this.#rules(part.ruleList, isField(part) && part.spec.definition ? part.jsonType : typeOf(kind), draft, at);
     // Behind the rules: they may bring keywords that make it look like another kind.
     if (kindOf(draft) !== kind) gate['kind'] = kind;
     if (entries.length > 0) gate['rules'] = entries;
@@ -147,6 +147,12 @@ class Writer {
 
   #kind(part: FieldPart, at: string): JsonDraft {
     if (writingOf(part.kind)) return { ...writeKind(part) };
+    const { definition } = part.spec;
+    if (definition)
+      return {
+        ...(definition.json !== 'any' && { type: definition.json }),
+        ...(definition.format !== undefined && { format: definition.format }),
+      };
     throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values with functions, which JSON cannot hold.`);
   }
 

@@ -6,7 +6,7 @@ import { assertUse } from '../schema/assertUse.ts';
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
-import { makeMoving, type Moving } from './moving.ts';
+import { isDepending, makeMoving, type Depending } from './moving.ts';
 
 export interface LengthLimits {
   readonly min?: number;
@@ -60,21 +60,20 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
  * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
  * `tooMany`). Both ends belong to the range.
  *
- * @param limits or, in a group's `.rules()`, a function of the siblings that returns them: nothing for none
+ * @param limits fixed, or `depending` on other fields
  * @throws TypeError for limits that are not whole numbers, or a `min` above `max`
  *
  * @example
  * text('Vessel name', length({ min: 2, max: 40 }))
- * .rules({ crew: length((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 })) })
+ * .rules({ crew: length(depending((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 }))) })
  * list('Crew', crewMember, length({ min: 1, max: 12 }))
  */
-export function length(limits: LengthLimits, options?: RuleOptions | string): Rule<string | readonly unknown[] | undefined>;
-export function length<B, L = unknown>(
-  limits: Moving<B, L, LengthLimits>,
+export function length<B = unknown, L = unknown>(
+  limits: LengthLimits | Depending<B, L, LengthLimits>,
   options?: RuleOptions | string,
 ): Rule<string | readonly unknown[] | undefined, B, never, L>;
-export function length(limits: LengthLimits | Moving<never, never, LengthLimits>, options?: RuleOptions | string): AnyRule {
-  return typeof limits === 'function'
+export function length(limits: LengthLimits | Depending<never, never, LengthLimits>, options?: RuleOptions | string): AnyRule {
+  return isDepending(limits)
     ? makeMoving('length', limits, (now) => lengthRule(now, undefined), options, { attributes: textAttributes })
     : lengthRule(limits, options);
 }
@@ -85,6 +84,10 @@ const textAttributes = ({ min, count }: Params, kind: string): Readonly<Record<s
 
 function lengthRule(limits: LengthLimits, options: RuleOptions | string | undefined): AnyRule {
   const { min = 0, max = Infinity, count } = limits;
+  assertUse(
+    typeof limits === 'object',
+    DEV && 'length() takes an object of limits. Write length({ max: 40 }), or length(depending((siblings) => ({ max: 40 }))).',
+  );
   assertUse(
     Number.isInteger(min) && min >= 0 && (Number.isInteger(max) || max === Infinity) && min <= max,
     DEV && `length() takes whole numbers from 0, min not above max. It got ${JSON.stringify(limits)}.`,

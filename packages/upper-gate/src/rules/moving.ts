@@ -1,22 +1,34 @@
-// Rules whose limits depend on other fields, or on facts from outside: `range((boat) => limits)`.
+// Rules whose limits depend on other fields, or on facts from outside: `range(depending((boat) => limits))`.
 
+import { Branded, isBranded } from '../schema/brand.ts';
+import type { AttachRule } from '../schema/kit.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
-import type { RuleName } from '../schema/vocabulary.ts';
-import { attachCrossField } from './crossField/live.ts';
 
-/** Limits, as a function of the siblings (then of the fields beside, where it lies further in); none where it returns nothing. */
-export type Moving<B, L, T> = (siblings: B, beside: L) => T | undefined;
+/** Limits as a function of other fields, which brings what runs it again in a form: rules with fixed limits do not load that. */
+export class Depending<in B = never, in L = never, out T = unknown> extends Branded {
+  readonly limits: (siblings: B, beside: L) => T | undefined;
+  readonly attach: AttachRule<AnyRule>;
+
+  constructor(limits: (siblings: B, beside: L) => T | undefined, attach: AttachRule<AnyRule>) {
+    super();
+    this.limits = limits;
+    this.attach = attach;
+  }
+}
+
+/** Whether limits depend on other fields. */
+export const isDepending = (limits: unknown): limits is Depending => isBranded(limits) && 'limits' in limits;
 
 /**
- * Builds a rule of a function of its limits.
+ * Builds a rule of limits that depend on other fields.
  *
  * @param make makes the rule for limits
  * @param more what else it says of its field
  */
 export function makeMoving<V, B, L, T>(
-  name: RuleName,
-  limits: Moving<B, L, T>,
+  name: string,
+  { limits, attach }: Depending<B, L, T>,
   make: (limits: T) => AnyRule,
   options: RuleOptions | string | undefined,
   more: Pick<AnyRule, 'attributes' | 'givesOptions'> = {},
@@ -25,5 +37,5 @@ export function makeMoving<V, B, L, T>(
     const now = limits(siblings, beside);
     return now === undefined ? undefined : make(now);
   };
-  return makeRule<V, B, L>(name, {}, { moving, author: limits, attach: attachCrossField, ...more }, options);
+  return makeRule<V, B, L>(name, {}, { moving, author: limits, attach, ...more }, options);
 }

@@ -7,7 +7,8 @@ import { toOptions, type Options, type OptionValue } from '../schema/option.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import type { RuleName } from '../schema/vocabulary.ts';
-import { makeMoving, type Moving } from './moving.ts';
+import { attachCrossField } from './crossField/live.ts';
+import { Depending, isDepending, makeMoving } from './moving.ts';
 
 const OTHER: Verdict = { code: 'notAllowed', text: notAllowed };
 
@@ -29,22 +30,21 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
  * The value must be one of these. Code `notAllowed`. For a field whose type should say so, use `choice()`; for options that are
  * shown on the page, `choicesFrom()`.
  *
- * @param values or, in a group's `.rules()`, a function of the siblings that returns them: nothing for no limit
+ * @param values fixed, or `depending` on other fields
  *
  * @example
  * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
- * .rules({ lock: oneOf((it) => LOCKS[it.canal]) })
+ * .rules({ lock: oneOf(depending((it) => LOCKS[it.canal])) })
  */
-export function oneOf<T extends OptionValue>(values: readonly T[], options?: RuleOptions | string): Rule<Wide<T> | undefined>;
-export function oneOf<T extends OptionValue, B, L = unknown>(
-  values: Moving<B, L, readonly T[]>,
+export function oneOf<T extends OptionValue, B = unknown, L = unknown>(
+  values: readonly T[] | Depending<B, L, readonly T[]>,
   options?: RuleOptions | string,
 ): Rule<Wide<T> | undefined, B, never, L>;
 export function oneOf(
-  values: readonly OptionValue[] | Moving<never, never, readonly OptionValue[]>,
+  values: readonly OptionValue[] | Depending<never, never, readonly OptionValue[]>,
   options?: RuleOptions | string,
 ): AnyRule {
-  return typeof values === 'function'
+  return isDepending(values)
     ? makeMoving('oneOf', values, (now) => amongst('oneOf', now, false, undefined), options)
     : amongst('oneOf', values, false, options);
 }
@@ -64,7 +64,9 @@ export type Wide<T> = T extends string ? string : T extends number ? number : bo
  *   .rules({ berth: choicesFrom((it) => BERTHS[it.harbour]) })
  */
 export const choicesFrom = <T extends OptionValue, B, L = unknown>(
-  of: Moving<B, L, Options<T>>,
+  of: (siblings: B, beside: L) => Options<T> | undefined,
   options?: RuleOptions | string,
 ): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> =>
-  makeMoving('choicesFrom', of, (now) => amongst('choicesFrom', now, true, undefined), options, { givesOptions: true });
+  makeMoving('choicesFrom', new Depending(of, attachCrossField), (now) => amongst('choicesFrom', now, true, undefined), options, {
+    givesOptions: true,
+  });

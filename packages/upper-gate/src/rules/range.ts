@@ -7,7 +7,7 @@ import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calend
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { Clock, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
-import { makeMoving, type Moving } from './moving.ts';
+import { isDepending, makeMoving, type Depending } from './moving.ts';
 
 type Limit = number | string;
 
@@ -69,7 +69,9 @@ export interface RangeLimits<T extends Limit> {
 }
 
 /** What is wrong with limits: what they should be instead. */
-function wrongLimits({ min, max, above, below, step }: RangeLimits<Limit>): string | undefined {
+function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
+  if (typeof limits !== 'object') return 'an object of limits, or depending(...) with a function';
+  const { min, max, above, below, step } = limits;
   const at = (limit: Limit | undefined): number | undefined =>
     limit === undefined || limit === 'today'
       ? undefined
@@ -90,26 +92,22 @@ function wrongLimits({ min, max, above, below, step }: RangeLimits<Limit>): stri
  * `'today'` is the day on which the rule runs. Times whose `min` is above `max` reach over midnight, as in HTML. Codes
  * `rangeUnderflow`, `rangeOverflow`, `stepMismatch`.
  *
- * @param limits or, in a group's `.rules()`, a function of the siblings that returns them: nothing for none
- * @throws TypeError for a `min` above `max` (but of times), or a step that is not above zero; where a function returns such
- *   limits, the finding is `crashed`
+ * @param limits fixed, or `depending` on other fields
+ * @throws TypeError for a `min` above `max` (but of times), or a step that is not above zero; for such limits that depend on other
+ *   fields the finding is `crashed`
  *
  * @example
  * number('Beam (m)', range({ min: 0.5, max: 5.2 }))
- * .rules({ beam: range((boat) => ({ max: WIDEST[boat.kind] })) })
+ * .rules({ beam: range(depending((boat) => ({ max: WIDEST[boat.kind] }))) })
  * date('Arrival', range({ min: 'today', max: '2027-10-31' }))
  * time('Lockage', range({ min: '07:00', max: '19:00', step: 900 }))
  */
-export function range<T extends Limit>(
-  limits: RangeLimits<T>,
-  options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined>;
-export function range<T extends Limit, B, L = unknown>(
-  limits: Moving<B, L, RangeLimits<T>>,
+export function range<T extends Limit, B = unknown, L = unknown>(
+  limits: RangeLimits<T> | Depending<B, L, RangeLimits<T>>,
   options?: RuleOptions | string,
 ): Rule<(T extends number ? number : string) | undefined, B, never, L>;
-export function range(limits: RangeLimits<Limit> | Moving<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
-  return typeof limits === 'function'
+export function range(limits: RangeLimits<Limit> | Depending<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
+  return isDepending(limits)
     ? makeMoving('range', limits, (now) => rangeOf(now, undefined), options, { attributes: limitAttributes })
     : rangeOf(limits, options);
 }
@@ -154,26 +152,20 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
 /**
  * Only every so many: multiples of a step, counted from a base. Code `stepMismatch`.
  *
- * @param size in numbers, days, weeks, months, or seconds for times; or, in a group's `.rules()`, a function of the siblings
- *   that returns it
+ * @param size in numbers, days, weeks, months, or seconds for times; or `depending` on other fields
  * @param base where to count from; default zero, or 1970
  *
  * @example
  * number('Toll', step(0.05))
  * date('Market day', step(7, '2027-05-01')) // Saturdays
  */
-export function step<T extends Limit = number>(
-  size: number,
+export function step<T extends Limit = number, B = unknown, L = unknown>(
+  size: number | Depending<B, L, number>,
   base?: T,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined>;
-export function step<B, L = unknown>(
-  size: Moving<B, L, number>,
-  base?: undefined,
-  options?: RuleOptions | string,
-): Rule<number | string | undefined, B, never, L>;
-export function step(size: number | Moving<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
-  return typeof size === 'function'
+): Rule<(T extends number ? number : string) | undefined, B, never, L>;
+export function step(size: number | Depending<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
+  return isDepending(size)
     ? makeMoving('step', size, (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes })
     : stepOf(size, base, options);
 }

@@ -25,7 +25,7 @@ export interface CustomKind<T, R> {
 export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
 
 /** Facts from outside are for rules: a value reads the same whatever they are. */
-function withoutContext<T>(callback: () => T): T {
+export function withoutContext<T>(callback: () => T): T {
   const source = swapSource(undefined);
   try {
     return callback();

@@ -7,7 +7,8 @@ import { Branded, isBranded } from './brand.ts';
 import type { Option } from './option.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
-import type { JsonType, KindName } from './vocabulary.ts';
+import type { KindDefinition } from './definition.ts';
+import type { JsonType } from './vocabulary.ts';
 import { type AnyRule, isBlocking, type Rule } from './rule.ts';
 import type { Verdict } from './verdict.ts';
 
@@ -42,12 +43,24 @@ export const UNREADABLE = /* @__PURE__ */ unreadableAs();
 /** Whether reading found a value unreadable, whichever copy of the library says so. */
 export const isUnreadable = (value: unknown): value is Unreadable => isBranded(value) && 'verdict' in value;
 
+/** A limit as its kind writes it. It is no text to messages: these would take it for a date. */
+class WrittenLimit {
+  readonly #text: string;
+  constructor(text: string) {
+    this.#text = text;
+  }
+  toString(): string {
+    return this.#text;
+  }
+}
+
 /** The verdict on an empty value that is required. */
 export const VALUE_MISSING: Verdict = { code: 'valueMissing', text: valueMissing };
 
 /** How a field reads and writes its value. */
 export interface Kind {
-  readonly name: KindName;
+  /** That of a built-in one (`KindName`), or the author's own. */
+  readonly name: string;
   /** From what a control (or JSON) holds to data, in a language: `emptyData` if it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown, locale: string) => unknown;
   /** The same for values of JSON's types, where it is another way. Default `read`. */
@@ -66,6 +79,10 @@ export interface Kind {
   readonly jsonType?: JsonType;
   /** The settings of the kind itself, as data. */
   readonly details?: Readonly<Record<string, unknown>>;
+  /** How a limit is written. Default: as its type is. */
+  readonly writeLimit?: (limit: unknown, locale: string) => string;
+  /** What its author has defined, if it is no built-in one. */
+  readonly definition?: KindDefinition;
   /** Values it may take, where they are given one by one. */
   readonly options?: readonly Option[];
 }
@@ -106,7 +123,12 @@ export class FieldPart extends Part {
     this.sync = rules.filter((rule) => rule.test);
     this.attached = rules.filter((rule) => rule.async || rule.moving);
     this.hasAsyncRules = rules.some((rule) => rule.async);
-    this.hasFunctions = this.sync.some((rule) => rule.author);
+    this.hasFunctions = this.sync.some((rule) => rule.author ?? rule.definition);
+  }
+
+  override writeLimit(limit: unknown, locale: string): unknown {
+    const { writeLimit } = this.spec;
+    return writeLimit ? new WrittenLimit(writeLimit(limit, locale)) : limit;
   }
 
   override get options(): readonly Option[] | undefined {

@@ -100,6 +100,11 @@ export abstract class Part extends Branded {
     devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
   }
 
+  /** How messages write a limit of its values. */
+  writeLimit(limit: unknown, _locale: string): unknown {
+    return limit;
+  }
+
   /** The values that it takes, where they are given one by one. */
   get options(): readonly Option[] | undefined {
     return undefined;

@@ -5,10 +5,10 @@ import { assertUse } from './assertUse.ts';
 import type { Branded } from './brand.ts';
 import { brand } from './brand.ts';
 import type { Context } from './context/context.ts';
+import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';
 import type { AttachRule } from './kit.ts';
 import type { Option } from './option.ts';
-import type { RuleName } from './vocabulary.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 
@@ -71,6 +71,8 @@ interface RuleBody<in V, in B, in L = unknown> {
   readonly skips?: (value: V & {}, rules: readonly AnyRule[]) => boolean;
   /** The author's own function, if the rule is made of one: its name stands for it in documents. */
   readonly author?: AuthorFunction;
+  /** What its author has defined, if it is no built-in one. */
+  readonly definition?: RuleDefinition<AnyRule>;
 }
 
 /**
@@ -78,7 +80,8 @@ interface RuleBody<in V, in B, in L = unknown> {
  * `L` the data of the fields beside its own, where that lies further in.
  */
 export interface Rule<in V, in B = unknown, out Q extends string = never, in L = unknown> extends Reporter, RuleBody<V, B, L>, Branded {
-  readonly name: RuleName;
+  /** That of a built-in one (`RuleName`), or the author's own. */
+  readonly name: string;
   readonly [MARK]?: Q;
 }
 
@@ -102,6 +105,7 @@ const UNIFORM: object = {
   attach: undefined,
   skips: undefined,
   author: undefined,
+  definition: undefined,
   message: undefined,
   code: undefined,
   severity: undefined,
@@ -115,20 +119,20 @@ const UNIFORM: object = {
  * @throws TypeError for a severity that does not exist
  */
 export function makeRule<V, Q extends string = never>(
-  name: RuleName,
+  name: string,
   params: Reporter['params'],
   body: RuleBody<V, unknown>,
   options: RuleOptions | string | undefined,
 ): Rule<V, unknown, Q>;
 /** (A rule that reads siblings brings what runs it again in a live form when these change.) */
 export function makeRule<V, B, L = unknown, Q extends string = never>(
-  name: RuleName,
+  name: string,
   params: Reporter['params'],
   body: RuleBody<V, B, L> & { readonly attach: AttachRule<AnyRule> },
   options: RuleOptions | string | undefined,
 ): Rule<V, B, Q, L>;
 export function makeRule(
-  name: RuleName,
+  name: string,
   params: Reporter['params'],
   body: RuleBody<never, never, never>,
   options: RuleOptions | string | undefined,

@@ -15,6 +15,8 @@ export interface Verdict {
   readonly message?: Text | undefined;
   readonly severity?: Severity | undefined;
   readonly params?: Params | undefined;
+  /** The code of the author's own under which a catalogue may have another text for it; its own text comes before that of its code. */
+  readonly wordedAs?: string;
   /** About running the rule, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
   readonly ignoresOptions?: true;
   /** The field it belongs to, relative to the value that was validated; `''` or absent: that value itself. */

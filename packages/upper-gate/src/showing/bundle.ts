@@ -5,7 +5,7 @@ import { CONTROL_TYPES } from '../html/controlTypes.ts';
 import type { OptionValue } from '../schema/option.ts';
 import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState } from '../gate/fieldState.ts';
-import type { Handle } from '../gate/handle.ts';
+import { controlTypeOf, type Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { UNREADABLE_INPUT, chosenWith, isCheckbox, isControl, isFilled, isGroup, readControls, same, writeControls } from './controls.ts';
@@ -64,7 +64,8 @@ export function idsOf(prefix: string, path: string) {
 }
 
 /** The parts of one field, as attributes. */
-export function partsOf(gate: object, { kind }: Handle, state: FieldState, disabled: boolean | undefined) {
+export function partsOf(gate: object, handle: Handle, state: FieldState, disabled: boolean | undefined) {
+  const { kind } = handle;
   const { path, hint, shown, counter, required, raw, attributes } = state;
   const { id, ...ids } = idsOf(internalsOf(gate).idPrefix, path);
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
@@ -86,7 +87,12 @@ export function partsOf(gate: object, { kind }: Handle, state: FieldState, disab
   return {
     ids,
     control,
-    type: kind === 'number' || kind === 'integer' || !Object.hasOwn(CONTROL_TYPES, kind) ? undefined : CONTROL_TYPES[kind as KindName],
+    type:
+      kind === 'number' || kind === 'integer'
+        ? undefined
+        : Object.hasOwn(CONTROL_TYPES, kind)
+          ? CONTROL_TYPES[kind as KindName]
+          : controlTypeOf(handle),
     multiple: kind === 'choices' || kind === 'files' || undefined,
     limits: attributes as LimitAttributes,
     /** What the control is to show; nothing for files, which a script cannot set. */

@@ -75,7 +75,7 @@ passage.rules({ crew: { permit: check((permit) => permit.toFixed() === '') } });
 passage.rules({ crew: { permit: sameAs('name') } });
 
 // Limits and options that depend on other fields.
-const { choices, choicesFrom, asyncChoicesFrom, context, date, integer, length, oneOf, range, step } = library;
+const { choices, choicesFrom, asyncChoicesFrom, context, date, depending, integer, length, oneOf, range, step } = library;
 const limits = context<{ max: number }>('limits');
 const boat = group({
   kind: choice('Kind', ['barge', 'canoe'], required()),
@@ -87,11 +87,11 @@ const boat = group({
   kit: choices('Kit', ['horn', 'lights']),
 });
 boat.rules({
-  weight: [range((it) => ({ max: it.kind === 'barge' ? 300 : 1 })), step((it) => (it.kind === 'barge' ? 5 : 0.5)), range(() => limits.get())],
-  crew: length((it) => ({ max: it.kind === 'barge' ? 12 : 3 })),
+  weight: [range(depending((it) => ({ max: it.kind === 'barge' ? 300 : 1 }))), step(depending((it) => (it.kind === 'barge' ? 5 : 0.5))), range(depending(() => limits.get()))],
+  crew: length(depending((it) => ({ max: it.kind === 'barge' ? 12 : 3 }))),
   berth: choicesFrom((it) => (it.kind === 'barge' ? ['A1'] : [{ value: 'B1', label: 'B 1' }])),
-  pier: [oneOf((it) => (it.kind === 'barge' ? [1, 2] : undefined)), asyncChoicesFrom(async ({ siblings }) => (siblings.kind === 'barge' ? [1] : [2]))],
-  day: range((it) => ({ min: it.kind === 'barge' ? 'today' : '2027-05-01' })),
+  pier: [oneOf(depending((it) => (it.kind === 'barge' ? [1, 2] : undefined))), asyncChoicesFrom(async ({ siblings }) => (siblings.kind === 'barge' ? [1] : [2]))],
+  day: range(depending((it) => ({ min: it.kind === 'barge' ? 'today' : '2027-05-01' }))),
   kit: choicesFrom(() => ['horn']),
 });
 limits.of({ max: 3 });
@@ -99,13 +99,13 @@ boat.rules({ crew: { role: choicesFrom((it, one) => (it.kind === 'barge' && one.
 // @ts-expect-error it is a number
 limits.of({ max: '3' });
 // @ts-expect-error a number has no text limits
-boat.rules({ weight: range(() => ({ max: '2027-05-01' })) });
+boat.rules({ weight: range(depending(() => ({ max: '2027-05-01' }))) });
 // @ts-expect-error no such sibling
-boat.rules({ weight: range((it) => ({ max: it.wight as number })) });
+boat.rules({ weight: range(depending((it) => ({ max: it.wight as number }))) });
 const piers = choicesFrom(() => [1, 2]);
 // @ts-expect-error a text is not chosen from numbers
 boat.rules({ berth: piers });
-const byKind = range((it: { kind: string }) => ({ max: it.kind.length }));
+const byKind = range(depending((it: { kind: string }) => ({ max: it.kind.length })));
 // @ts-expect-error a function of siblings belongs into rules()
 number('Weight', byKind);
 const chambers = group({ chamber: choice('Chamber', [1, 2]), open: choice('Open', [true, false], required()), days: choices('Days', [1, 7]) });

@@ -7,6 +7,7 @@ import {
   choices,
   choicesFrom,
   date,
+  depending,
   type Gate,
   group,
   keepDraft,
@@ -74,7 +75,7 @@ export const moving = group({
   berth: choicesFrom((it) => BERTHS[it.harbour]),
   side: choicesFrom((it) => (it.harbour === 'Oster' ? ['port', 'starboard'] : [{ value: 'port', label: 'Portside' }])),
   kit: choicesFrom((it) => (it.harbour === 'Oster' ? ['horn', 'lights'] : ['lights', 'rope'])),
-  day: range((it) => ({ max: it.harbour === 'Oster' ? '2027-05-31' : '2027-06-30' })),
+  day: range(depending((it) => ({ max: it.harbour === 'Oster' ? '2027-05-31' : '2027-06-30' }))),
 });
 
 /** How often each component has rendered. */

@@ -1,0 +1,102 @@
+// Rules of an author's own, with the standing of built-in ones.
+
+import type { Text } from '../messages/text.ts';
+import { textIn, type RuleDefinition, type TextsByLanguage } from '../schema/definition.ts';
+import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
+import type { Severity } from '../schema/severity.ts';
+import type { RuleOptions, Verdict } from '../schema/verdict.ts';
+import type { KindName, ParamType } from '../schema/vocabulary.ts';
+import { toResult, type CheckResult } from './crossField/check.ts';
+import { attachCrossField } from './crossField/live.ts';
+
+/** The type of a param. */
+type ParamValue<T extends ParamType> = T extends 'number'
+  ? number
+  : T extends 'text'
+    ? string
+    : T extends 'flag'
+      ? boolean
+      : T extends 'limit'
+        ? number | string
+        : T extends 'texts'
+          ? readonly string[]
+          : T extends readonly (infer O)[]
+            ? O
+            : readonly (string | number | boolean)[];
+type ParamsOf<S extends ParamTypes> = { readonly [P in keyof S]: ParamValue<S[P]> };
+
+/** The params of a rule, with their types: `'number'`, `'text'`, `'flag'`, `'limit'`, `'texts'`, `'values'`, or a list of the values that one may have. */
+export interface ParamTypes {
+  readonly [name: string]: ParamType;
+}
+
+/** A rule of your own: all that there is to say of it. */
+export interface RuleRow<V, S extends ParamTypes, B, L> {
+  /** Its name in documents, descriptions and `handle.params`. */
+  readonly name: string;
+  readonly params: S;
+  /** Whether a value is right; else what is wrong with it, as of `check`. Never called with an empty one. */
+  readonly test: (value: V, params: ParamsOf<S>, siblings: B, beside: L) => CheckResult;
+  /** The message for `false`, by language. An application rewords it by its code: `{ own: { startsWith: '...' } }`. */
+  readonly texts: TextsByLanguage;
+  /** The kinds of fields and lists that documents may have it on. Default: all. */
+  readonly fits?: readonly (KindName | 'list' | (string & {}))[];
+  /** Default: its name. */
+  readonly code?: string;
+  /** Default `'error'`. */
+  readonly severity?: Severity;
+  /** Whether it reads siblings: a form runs it again when these change. */
+  readonly live?: boolean;
+  /** A keyword of JSON Schema for its params: for its only one, or for an object of them. */
+  readonly keyword?: string;
+  /** An attribute of HTML for its only param, of a text or number. */
+  readonly attribute?: string;
+}
+
+/** Makes the rule; and is what `fromJsonSchema` and `fieldFromAttributes` take: `{ rules: [startsWith] }`. */
+export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = never, L = never> {
+  (
+    ...args: [keyof S] extends [never] ? [options?: RuleOptions | string] : [params: ParamsOf<S>, options?: RuleOptions | string]
+  ): Rule<V, B, never, L>;
+  readonly definition: RuleDefinition<AnyRule>;
+}
+
+/**
+ * Defines a rule, with what built-in ones have: a code, texts in several languages, params in messages and descriptions, a
+ * notation in HTML and JSON Schema.
+ *
+ * @returns makes the rule: takes its params, if it has any, then options as every rule does
+ *
+ * @example
+ * const startsWith = defineRule({
+ *   name: 'startsWith',
+ *   params: { prefix: 'text' },
+ *   test: (value: string, { prefix }) => value.startsWith(prefix),
+ *   texts: { en: '{label} must start with {prefix}', de: '{label} muss mit {prefix} beginnen' },
+ * });
+ * text('Registration', startsWith({ prefix: 'OT-' }))
+ */
+export function defineRule<V, const S extends ParamTypes, B = unknown, L = unknown>(row: RuleRow<V, S, B, L>): DefinedRule<V, S, B, L> {
+  const { name, params: types, test, texts, fits = 'any', code = name, severity, live = false, keyword, attribute } = row;
+  const text: Text = textIn(texts);
+  const verdict: Verdict = { code, text };
+  const make = (params: object, options: RuleOptions | string | undefined): AnyRule =>
+    makeRule<V, B, L>(
+      name,
+      params as Readonly<Record<string, unknown>>,
+      {
+        test: (value: V & {}, siblings: B, _now: unknown, beside: L) => {
+          const result = test(value, params as ParamsOf<S>, siblings, beside);
+          return result === false ? verdict : toResult(result);
+        },
+        definition,
+        ...(live && { attach: attachCrossField }),
+      } as never,
+      { ...(severity && { severity }), ...(typeof options === 'string' ? { message: options } : options) },
+    );
+  const definition: RuleDefinition<AnyRule> = { name, params: types, fits, keyword, attribute, make };
+  const hasParams = Object.keys(types).length > 0;
+  const defined = (...args: readonly unknown[]): AnyRule =>
+    make(hasParams ? (args[0] as object) : {}, args[hasParams ? 1 : 0] as RuleOptions | string | undefined);
+  return Object.assign(defined, { definition }) as never;
+}

@@ -1,0 +1,83 @@
+// Kinds of an author's own, with the standing of built-in ones.
+
+import type { CustomKind } from './custom.ts';
+import { withoutContext } from './custom.ts';
+import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
+import { isUnreadable, makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import type { LabelOr, Settings } from './node.ts';
+import type { AnyRule } from './rule.ts';
+import type { JsonType, KindName } from './vocabulary.ts';
+
+/** A kind of your own: all that there is to say of it. */
+export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'> {
+  /** Its name in documents, descriptions and `handle.kind`. */
+  readonly name: string;
+  /** From what the control holds to data, in a language: `undefined` if it is empty, `unreadable()` if it cannot be read. */
+  readonly read: (raw: unknown, locale: string) => T | Unreadable | undefined;
+  /** The same for JSON's values, where it is another way. Default `read`. */
+  readonly readJson?: (raw: unknown) => T | Unreadable | undefined;
+  /** From data, or from what the control holds already, to what the control can hold, in a language. Default: as it is. */
+  readonly write?: (value: T | R, locale: string) => R;
+  /** The type of its data in JSON. */
+  readonly json: JsonType;
+  /** The TypeScript type of its data, as text: for `upper-gate convert --to types`. */
+  readonly type: string;
+  /** What to enter, by language: the message for a value that cannot be read. */
+  readonly texts: TextsByLanguage;
+  /** The built-in kind whose rules documents may have on it: `'number'`. Default: none. */
+  readonly like?: KindName;
+  /** The `type` of HTML's input. Default: text. */
+  readonly control?: string;
+  /** The `format` by which JSON Schema knows it. */
+  readonly format?: string;
+  /** How a limit is written in messages and hints: `5.00` and not `500`. Default: as its type is. */
+  readonly writeLimit?: (limit: T, locale: string) => string;
+}
+
+/** Makes fields of the kind; and is what `fromJsonSchema` takes: `{ kinds: [money] }`. */
+export interface DefinedKind<T = unknown, R = unknown> {
+  <Q extends string = never>(settings: LabelOr<Settings>, ...rules: RulesFor<T, Q>): Field<Optional<T, Q>, R>;
+  readonly definition: KindDefinition;
+}
+
+/**
+ * Defines a kind of fields, with what built-in ones have: a notation in HTML and JSON Schema, messages in several languages.
+ *
+ * @returns makes a field: takes its label, or label and settings, then rules
+ *
+ * @example
+ * const money = defineKind<number, string>({
+ *   name: 'money',
+ *   read: (raw) => (raw === '' || raw === undefined ? undefined : /^\d+\.\d\d$/.test(String(raw)) ? Math.round(Number(raw) * 100) : unreadable()),
+ *   write: (value) => (typeof value === 'number' ? (value / 100).toFixed(2) : value),
+ *   json: 'number', type: 'number', like: 'number',
+ *   texts: { en: 'Enter an amount for {label}, such as 3.50' },
+ *   writeLimit: (cents) => (cents / 100).toFixed(2),
+ * });
+ * money('Toll', required(), range({ min: 500 })) // Toll must be at least 5.00
+ */
+export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
+  const { name, read, readJson, write, empty, same, json, type, texts, like, control, format, writeLimit } = row;
+  const bad = new Unreadable({ code: 'badInput', text: textIn(texts), wordedAs: name });
+  /** What cannot be read says what to enter, unless `read` has said it. */
+  const worded = (value: unknown): unknown => (isUnreadable(value) && value.verdict.message === undefined ? bad : value);
+  const makePart = (settings: LabelOr<Settings>, rules: readonly unknown[]): Field<never, R> =>
+    makeField(
+      {
+        name,
+        jsonType: json,
+        read: (raw, locale) => worded(withoutContext(() => read(raw, locale))),
+        ...(readJson && { readJson: (raw: unknown) => worded(withoutContext(() => readJson(raw))) }),
+        ...(write && { write: write as (value: unknown, locale: string) => unknown }),
+        ...(empty !== undefined && { emptyRaw: empty }),
+        ...(same && { same: same as (a: unknown, b: unknown) => boolean }),
+        ...(writeLimit && { writeLimit: writeLimit as (limit: unknown, locale: string) => string }),
+        definition,
+      },
+      settings,
+      rules as readonly AnyRule[],
+    );
+  const definition: KindDefinition = { name, type, like, control, format, json, make: makePart };
+  const defined = (settings: LabelOr<Settings>, ...rules: readonly unknown[]): unknown => makePart(settings, rules);
+  return Object.assign(defined, { definition }) as never;
+}

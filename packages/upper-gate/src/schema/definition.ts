@@ -1,0 +1,58 @@
+// Rules and kinds of an author's own: a row each says what there is to say, for every notation.
+
+import { formatText, type MessageParams, type Text } from '../messages/text.ts';
+import type { Settings } from './node.ts';
+import type { ParamType } from './vocabulary.ts';
+
+/** Texts by language, each with slots or a function of the params: `{ en: '{label} must start with {prefix}' }`; the first is that of all others. */
+export interface TextsByLanguage {
+  readonly [language: string]: string | ((params: MessageParams) => string);
+}
+
+/** The texts as one. */
+export const textIn =
+  (texts: TextsByLanguage): Text =>
+  (params) => {
+    const { locale = 'en' } = params;
+    return formatText(texts[locale] ?? Object.values(texts)[0] ?? '', params, { locale });
+  };
+
+/** A rule of an author's own, for those who write it down and read it. `R` is the type of rules. */
+export interface RuleDefinition<R> {
+  readonly name: string;
+  readonly params: Readonly<Record<string, ParamType>>;
+  /** The kinds of fields whose values it validates. */
+  readonly fits: 'any' | readonly string[];
+  /** The keyword of JSON Schema that carries its params: its only one, or an object of them. */
+  readonly keyword: string | undefined;
+  /** The same for the attribute of HTML. */
+  readonly attribute: string | undefined;
+  readonly make: (params: Readonly<Record<string, unknown>>, options: object) => R;
+}
+
+/** A kind of an author's own, for those who write it down and read it. */
+export interface KindDefinition {
+  readonly name: string;
+  /** The TypeScript type of its data. */
+  readonly type: string;
+  /** The built-in kind whose rules fit it. */
+  readonly like: string | undefined;
+  /** The `type` of HTML's input. */
+  readonly control: string | undefined;
+  /** The `format` of JSON Schema. */
+  readonly format: string | undefined;
+  /** The type of its values in JSON. */
+  readonly json: string;
+  /** @returns a part */
+  readonly make: (settings: Settings, rules: readonly unknown[]) => unknown;
+}
+
+/** What a single keyword or attribute says of the params of a rule. */
+export const asOne = (names: readonly string[], params: Readonly<Record<string, unknown>>): unknown =>
+  names.length === 1 ? params[names[0]!] : params;
+
+/** The params that a single keyword says; nothing if it cannot. */
+export function fromOne(names: readonly string[], value: unknown): Readonly<Record<string, unknown>> | undefined {
+  if (names.length === 1) return { [names[0]!]: value };
+  return typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Readonly<Record<string, unknown>>) : undefined;
+}
