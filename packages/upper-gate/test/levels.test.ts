@@ -148,7 +148,8 @@ test.each<[string, object, string]>([
   ['no such case', { cargo: { god: {} } }, 'There are: none, goods'],
   ['a field with nothing in it', { country: { x: check(() => true) } }, 'got for "country" is not a rule'],
   ['no rule', { crew: { name: [() => true] } }, 'got for "crew.name" is not a rule'],
-  ['a rule on a case', { cargo: { none: { x: check(() => true) } } }, 'There are: none.'],
+  ['a case without fields', { cargo: { none: { x: check(() => true) } } }, 'There are: none.'],
+  ['a rule on a case', { cargo: { goods: check(() => true) } }, 'got a rule for the case "cargo.goods"'],
 ])('a mistake is named with its place: %s', (_, rules, message) => {
   expect(() => passage.rules(rules as never)).toThrow(message);
 });

@@ -282,7 +282,8 @@ export class GroupPart extends Part {
         if (!inner) this.#throwUnknown(way.join('.'), part, step);
         // A rule is an object as well, with a brand.
         const isNested = typeof value === 'object' && value !== null && !Array.isArray(value) && !isBranded(value);
-        if (inner.isBetween || (isNested && !inner.part.isLeaf)) return below(inner.part, isNested ? value : {}, way);
+        if (isNested && !inner.part.isLeaf) return below(inner.part, value, way);
+        assertUse(!inner.isBetween, DEV && `${step}() got a rule for the case "${way.join('.')}". Name its fields: { ${key}: { ... } }.`);
         return check(way.join('.'), [value].flat()).map((each) => [way, each]);
       });
     return below(this, written, []);
