@@ -13,10 +13,7 @@ export const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE
 
 /** Starts the demo's server on a free port, with a database of its own. */
 async function startServer(): Promise<{ url: string; process: ChildProcess }> {
-  const child = spawn(process.execPath, [server], {
-    env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: 'memory://' },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const child = spawn(process.execPath, [server], { env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: 'memory://' }, stdio: ['ignore', 'pipe', 'inherit'] });
   const url = await new Promise<string>((resolve, reject) => {
     child.stdout.on('data', (text: Buffer) => {
       const found = /http:\S+/.exec(text.toString());

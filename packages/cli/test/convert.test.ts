@@ -6,8 +6,7 @@ import { file, library, run } from './cli.ts';
 import { worded } from '../../upper-gate/test/wording.ts';
 
 /** A schema that uses every kind, as a program that gets the library. */
-const declared = `group({
-  name: text({ label: 'Name */ of "boat"', hint: 'On the <bow>' }, required(), pattern(/^[A-Z]\\w*$/)), note: text('Note', length({ max: 400 })),
+const declared = `group({ name: text({ label: 'Name */ of "boat"', hint: 'On the <bow>' }, required(), pattern(/^[A-Z]\\w*$/)), note: text('Note', length({ max: 400 })),
   beam: number('Beam', range({ max: 5 })), berths: integer('Berths'), ready: boolean('Ready'), day: date('Day', required()), hull: color('Hull'),
   kind: choice('Kind', ['barge', { value: 'canoe', label: 'Canoe <small>' }], required()), kit: choices('Kit', ['horn', 'lights']),
   papers: file('Papers'), photos: files('Photos'), tug: text('Tug', required()), 'e-mail': text('E-mail', email()),

@@ -15,8 +15,7 @@ const declared = `
 import { boolean, check, choice, choices, date, email, group, integer, length, list, number, pattern, range, required, requiredWhen, sameAs, text, time, variant, noDuplicates } from ${JSON.stringify(join(dist, 'index.js'))};
 const wide = (boat) => boat.beam > 4, wantsCall = (boat) => boat.ok, differ = (boat) => boat.vessel !== boat.phone;
 export const checks = { wide, wantsCall, differ };
-export default group({
-  vessel: text('Vessel', required(), length({ min: 2, max: 6 })),
+export default group({ vessel: text('Vessel', required(), length({ min: 2, max: 6 })),
   email: text('E-mail', email()),
   again: text('Again'),
   beam: number('Beam', required(), range({ min: 0.5, max: 5.2, step: 0.1 })),

@@ -30,12 +30,7 @@ test('the reports of slices, one after the other, are the report of the whole', 
     for (const count of [2, 5]) {
       const slices = await Promise.all(Array.from({ length: count }, (_, part) => report('--slice', `${part + 1}/${count}`)));
       const counted = slices.map(({ err }) => Number(/^(\d+) records? checked/.exec(err)![1])).reduce((a, b) => a + b);
-      expect({ text, count, out: slices.map(({ out }) => out).join(''), records: counted }).toEqual({
-        text,
-        count,
-        out: whole.out,
-        records: Number(/^\d+/.exec(whole.err)![0]),
-      });
+      expect({ text, count, out: slices.map(({ out }) => out).join(''), records: counted }).toEqual({ text, count, out: whole.out, records: Number(/^\d+/.exec(whole.err)![0]) });
     }
   }
 });

@@ -15,9 +15,7 @@ const schema = group({
   beam: number('Beam'),
   crew: list(
     'Crew',
-    group({ name: text('Name', required()), age: number('Age') }).rules({
-      age: check((age, one) => note(`age of ${one.name}`) && age < 100),
-    }),
+    group({ name: text('Name', required()), age: number('Age') }).rules({ age: check((age, one) => note(`age of ${one.name}`) && age < 100) }),
     length({ max: 3 }),
     noDuplicates({ by: 'name' }),
     check((crew) => note('count') && crew.length < 10),

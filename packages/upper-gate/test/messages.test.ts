@@ -118,10 +118,7 @@ test('labels in several languages, and a language that changes while messages ar
 });
 
 test('catalogues in ICU MessageFormat', () => {
-  const nl = icuCatalogue('nl', {
-    tooShort: '{label}: minstens {min, plural, one {# teken} other {# tekens}}',
-    rangeOverflow: '{label}: hooguit {max, number} <m>',
-  });
+  const nl = icuCatalogue('nl', { tooShort: '{label}: minstens {min, plural, one {# teken} other {# tekens}}', rangeOverflow: '{label}: hooguit {max, number} <m>' });
   expect(message(text('Naam', length({ min: 2 })), 'x', nl)).toBe('Naam: minstens 2 tekens');
   expect(message(number('Lengte', range({ max: 1200.5 })), 2000, nl)).toBe('Lengte: hooguit 1.200,5 <m>');
   expect(message(text('Naam', required()), '', nl)).toBe('Naam is required');

@@ -68,12 +68,7 @@ const SAMPLES: Readonly<Record<RuleName, Sample>> = {
   range: { field: number('A', range({ min: 1, below: 3 })), good: '2.5', bad: '3', code: 'rangeOverflow' },
   step: { field: number('A', step(0.5)), good: '2.5', bad: '2.6', code: 'stepMismatch' },
   oneOf: { field: text('A', oneOf(['x', 'y'])), good: 'x', bad: 'z', code: 'notAllowed' },
-  choicesFrom: {
-    field: text('A', choicesFrom(letters)),
-    good: 'x',
-    bad: 'z',
-    code: 'notAllowed',
-  },
+  choicesFrom: { field: text('A', choicesFrom(letters)), good: 'x', bad: 'z', code: 'notAllowed' },
   asyncChoicesFrom: {
     field: text(
       'A',

@@ -357,10 +357,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
       refused: await page.evaluate(
         () => gate.root.state.findings.length >= 0 && [...document.querySelectorAll('[aria-invalid=true]')].map((element) => element.getAttribute('name')),
       ),
-    }).toEqual({
-      held: ['A1', 'starboard', ['horn']],
-      refused: ['berth', 'side', 'kit', 'kit'],
-    });
+    }).toEqual({ held: ['A1', 'starboard', ['horn']], refused: ['berth', 'side', 'kit', 'kit'] });
     await byName('harbour').selectOption('Oster');
     expect(await page.locator('[data-gate-messages=kit]').count()).toBe(framework === 'plain' ? 1 : 0);
     expect(await facts()).toMatchObject({ berth: 'A1', sides: ['port', 'starboard*'], kit: ['horn*', 'lights'] });

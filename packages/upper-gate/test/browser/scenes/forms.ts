@@ -33,9 +33,7 @@ export const schema = group({
 }).rules({ again: sameAs('name') });
 
 /** Two lists of one name, in an either-or. */
-export const either = group({
-  cargo: variant('Cargo', 'load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }),
-});
+export const either = group({ cargo: variant('Cargo', 'load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }) });
 
 /** A form of 1,000 fields. */
 export const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));
