@@ -169,6 +169,8 @@ interface Steps {
   readonly groupRules: readonly AnyRule[];
 }
 
+const NO_STEPS: Steps = { conditions: [], fieldRules: [], groupRules: [] };
+
 /** Steps as written: by field, nested like the data. */
 export interface Written<T> {
   readonly [key: string]: T | Written<T> | undefined;
@@ -221,13 +223,17 @@ export class GroupPart extends Part {
   override readonly hasConditions: boolean;
   readonly hasAsyncRules: boolean;
   readonly unknown: 'refuse' | undefined;
+  /** Whether only the fields that are there count. */
+  readonly isPartial: boolean;
   /** Makes its data. */
   readonly Data = dataClass();
   readonly #settings: GroupSettings;
   readonly #steps: Steps;
 
-  constructor(settings: GroupSettings, fields: Fields, steps: Steps) {
+  constructor(settings: GroupSettings, fields: Fields, steps: Steps = NO_STEPS, isPartial = false) {
     super(settings, steps.groupRules);
+    assertNames(fields);
+    this.isPartial = isPartial;
     this.#settings = settings;
     this.#steps = steps;
     this.unknown = settings.unknown;
@@ -270,6 +276,11 @@ export class GroupPart extends Part {
 
   #with(steps: Partial<Steps>): GroupPart {
     return new GroupPart(this.#settings, this.fields, { ...this.#steps, ...steps });
+  }
+
+  /** A group of the same settings. @param keepsSteps whether with the same steps */
+  withFields(fields: Fields, keepsSteps: boolean, isPartial = false): GroupPart {
+    return new GroupPart(this.#settings, fields, keepsSteps ? this.#steps : NO_STEPS, isPartial);
   }
 
   /** What was written for fields here and further in, with the way to each. @param check throws for what is none of the step */
@@ -320,16 +331,29 @@ export class GroupPart extends Part {
     const type = jsonTypeOf(raw);
     if (type !== 'none' && type !== 'object') return undefined;
     const values = raw ?? {};
-    return this.keys.map((key, i) => ({ part: this.parts[i]!, raw: ownRaw(values, key), key, step: key }));
+    const keys = this.isPartial ? this.keys.filter((key) => Object.hasOwn(values, key)) : this.keys;
+    return keys.map((key) => ({ part: this.locate(key)!.part, raw: ownRaw(values, key), key, step: key }));
   }
 
   override see(pieces: readonly SeenPiece[]): object {
-    return makeView(this.keys, (key) => pieces[this.positions.get(key)!]!.read());
+    const byKey = new Map(pieces.map((piece) => [piece.key, piece]));
+    return makeView(this.keys, (key) => byKey.get(key)?.read());
   }
 
   override locate(key: string): Location | undefined {
     const position = this.positions.get(key);
     return position === undefined ? undefined : { part: this.parts[position]!, position };
+  }
+}
+
+/** Throws for names that no field can have, and for what is no field. @throws TypeError */
+function assertNames(fields: Fields): void {
+  for (const [key, field] of Object.entries(fields)) {
+    assertUse(
+      key !== '' && !key.includes('.') && !HOSTILE.includes(key),
+      DEV && `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
+    );
+    assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
   }
 }
 
@@ -346,13 +370,5 @@ export const isGroup = (part: Part): part is GroupPart => 'stepRules' in part;
  * const berth = group({ name: text('Name', required()), lengthM: number('Length (m)') });
  * type Berth = DataOf<typeof berth>; // { name: string; lengthM: number | undefined }
  */
-export function group<F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = 'Form'): Group<F> {
-  for (const [key, field] of Object.entries(fields)) {
-    assertUse(
-      key !== '' && !key.includes('.') && !HOSTILE.includes(key),
-      DEV && `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
-    );
-    assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
-  }
-  return nodeOf(new GroupPart(toSettings(settings), { ...fields }, { conditions: [], fieldRules: [], groupRules: [] }));
-}
+export const group = <F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = 'Form'): Group<F> =>
+  nodeOf(new GroupPart(toSettings(settings), { ...fields }));

@@ -36,6 +36,7 @@ export interface StepPlace {
 
 /** A part of a value as callbacks see it: read when they read it. */
 export interface SeenPiece {
+  readonly key: string;
   /** @throws WAITING if it has no value of its type */
   read(): unknown;
   /** What is in it under a name, of a part whose fields lie beside others. */

@@ -62,7 +62,8 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   if (view) {
     walk.view = view;
     walkConditional(part, values, data, walk, view);
-  } else walkFields(part, values, data, walk);
+  } else if (part.isPartial) walkPresent(part, values, data, walk);
+  else walkFields(part, values, data, walk);
   walk.close(data, missing);
   if (part.stepRules.length > 0 || walk.collectAsync) walkSteps(part, data, walk, start);
   walk.view = outer;
@@ -93,10 +94,20 @@ function walkFields({ keys, parts }: GroupPart, values: Values, data: Data, walk
   for (; i < keys.length; i += 1) data[keys[i]!] = walk.child(parts[i]!, ownRaw(values, keys[i]!), keys[i]!);
 }
 
+/** Walks the fields that are there, of a group of which others may be left out. */
+function walkPresent({ keys, parts }: GroupPart, values: Values, data: Data, walk: GroupWalker): void {
+  const there = new Set(ownKeys(values));
+  keys.forEach((key, i) => {
+    if (there.has(key)) data[key] = walk.child(parts[i]!, ownRaw(values, key) ?? null, key);
+  });
+}
+
 /** Walks the fields that apply. */
 function walkConditional({ keys, parts }: GroupPart, values: Values, data: Data, walk: GroupWalker, view: ValueView): void {
   keys.forEach((key, i) => {
-    const field = view.children.get(key)!;
+    const field = view.children.get(key);
+    // Of a group of which fields may be left out.
+    if (!field) return;
     const { applies, verdict } = field.settle();
     const from = walk.entries.length;
     for (const error of field.errors) walk.fault(error, 'appliesWhen');

@@ -150,6 +150,7 @@ export class ValueView {
     if (!part.pieces?.(raw)) return NO_VALUE;
     return part.see!(
       [...this.children.values()].map((child): SeenPiece => ({
+        key: child.#key,
         read: () => child.#read(from),
         field: (name) => child.children.get(name)!.#read(from),
       })),

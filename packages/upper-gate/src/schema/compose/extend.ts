@@ -1,0 +1,41 @@
+// A group with more fields.
+
+import { DEV } from '#development';
+import { assertUse } from '../assertUse.ts';
+import { isGroup, type Fields, type Group, type GroupPart } from '../group.ts';
+import type { DATA, Node } from '../node.ts';
+import { nodeOf, partOf } from '../part.ts';
+
+/** The part of a group. @throws TypeError for anything else */
+export function groupPartOf(node: Node, name: string): GroupPart {
+  const part = partOf(node);
+  assertUse(isGroup(part), DEV && `${name}() takes a group. It got a ${part.kind}.`);
+  return part;
+}
+
+/**
+ * A group with further fields. It keeps its settings, conditions and rules. A field of the same name is replaced: the data of the new
+ * one has to fit where that of the old one did, since rules read it.
+ *
+ * @throws TypeError for a name that no field can have, or a field that is replaced by one of another JSON type
+ *
+ * @example
+ * const barge = extend(boat, { tonnes: number('Tonnes', required()) });
+ */
+export function extend<F extends Fields, C, G extends Fields>(
+  base: Group<F, C>,
+  fields: G & { readonly [P in keyof G & keyof F]: Node<F[P][typeof DATA]> },
+): Group<Omit<F, keyof G> & G, C> {
+  const part = groupPartOf(base, 'extend');
+  const extended = part.withFields({ ...part.fields, ...fields }, true);
+  for (const key of Object.keys(fields)) {
+    const before = part.locate(key)?.part.jsonType;
+    const now = extended.locate(key)!.part.jsonType;
+    assertUse(
+      before === undefined || before === now,
+      DEV &&
+        `extend() replaces "${key}", whose values are of type ${before}, by a field of type ${now}. Rules read it: give the field another name.`,
+    );
+  }
+  return nodeOf(extended);
+}

@@ -1,0 +1,75 @@
+// A field whose data is made from that of another.
+
+import { DEV } from '#development';
+import { assertUse } from '../assertUse.ts';
+import { FieldPart, isField, isUnreadable, type Field } from '../field.ts';
+import { nodeOf, partOf } from '../part.ts';
+import type { AnyRule, AsyncCheckRun } from '../rule.ts';
+
+/** How data becomes other data, and back. */
+export interface Mapping<T, U> {
+  /** From the data of the field to that of the new one. What it throws is a finding (`crashed`), and a fault. */
+  readonly to: (data: T) => U;
+  /** The way back: for its rules, and for what its control shows. */
+  readonly from: (data: U) => T;
+}
+
+/** A rule on the data that was there before. */
+function onOriginal(rule: AnyRule, from: (data: never) => unknown): AnyRule {
+  const { test, async: spec, moving } = rule;
+  return {
+    ...rule,
+    ...(test && {
+      test: (value: never, siblings: never, now: () => Date, beside: never) => test(from(value) as never, siblings, now, beside),
+    }),
+    ...(spec && { async: { ...spec, run: (value: never, run: AsyncCheckRun<never, never>) => spec.run(from(value) as never, run) } }),
+    ...(moving && {
+      moving: (siblings: never, beside: never) => {
+        const now = moving(siblings, beside);
+        return now && onOriginal(now, from);
+      },
+    }),
+  };
+}
+
+/**
+ * A field whose data is made from that of another: a text read as a `Date`, euros as cents. Its rules run on the data as it was;
+ * rules of the group get the new data.
+ *
+ * @param field with its rules; not a group or a list. A form tells what controls hold (text, for most kinds) from new data by its type
+ * @throws TypeError for a group or a list
+ *
+ * @example
+ * const arrival = mapped(date('Arrival', required(), range({ min: 'today' })), {
+ *   to: (day) => new Date(`${day}T00:00Z`),
+ *   from: (when) => when.toISOString().slice(0, 10),
+ * }); // data: Date
+ */
+export function mapped<T, R, U>(
+  field: Field<T, R>,
+  { to, from }: Mapping<NonNullable<T>, U>,
+): Field<undefined extends T ? U | undefined : U, R> {
+  const part = partOf(field);
+  assertUse(isField(part), DEV && `mapped() takes a field. It got a ${part.kind}.`);
+  const { spec, emptyData, emptyRaw, label, hint, reveal, private: isPrivate, messages, inJson } = part;
+  const isOther = (value: unknown): boolean => value === undefined || value === emptyData || isUnreadable(value);
+  const convert = (value: unknown): unknown => (isOther(value) ? value : to(value as NonNullable<T>));
+  // What is of the type of an empty control is what a control holds; everything else is data, numbers too.
+  const isRaw = (value: unknown): boolean => typeof value === typeof emptyRaw && Array.isArray(value) === Array.isArray(emptyRaw);
+  const write = (value: unknown, locale: string): unknown => {
+    const original = isRaw(value) ? value : from(value as U);
+    return spec.write ? spec.write(original, locale) : original;
+  };
+  return nodeOf(
+    new FieldPart(
+      {
+        ...spec,
+        read: (raw, locale) => convert(spec.read(raw, locale)),
+        ...(spec.readJson && { readJson: (raw: unknown) => convert(spec.readJson!(raw)) }),
+        write,
+      },
+      { label, hint, reveal, private: isPrivate, messages, inJson },
+      part.ruleList.map((rule) => onOriginal(rule, from as never)),
+    ),
+  );
+}

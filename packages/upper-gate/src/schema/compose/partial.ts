@@ -1,0 +1,32 @@
+// A group of which fields may be left out: for updates of a part.
+
+import type { Fields, Group } from '../group.ts';
+import type { CHILDREN, DATA, Node, RAW } from '../node.ts';
+import { nodeOf } from '../part.ts';
+import { groupPartOf } from './extend.ts';
+
+/** The fields of a group, any of which may be left out. */
+export interface PartialGroup<F extends Fields> extends Node<
+  { [P in keyof F]?: F[P][typeof DATA] },
+  { [P in keyof F]?: F[P][typeof RAW] },
+  F
+> {
+  readonly [DATA]: { [P in keyof F]?: F[P][typeof DATA] };
+  readonly [RAW]: { [P in keyof F]?: F[P][typeof RAW] };
+  readonly [CHILDREN]: F;
+  readonly fields: F;
+}
+
+/**
+ * A group of which any field may be left out: it is then left out of the data too, and nothing runs for it. One that is there, also
+ * as `null` or `''`, obeys its own rules. Rules and conditions between fields are gone: validate the whole by the whole schema once
+ * the update is applied.
+ *
+ * @example
+ * const update = validate(partial(passage), { beam: '3.5' });
+ * if (update.ok) Object.assign(stored, update.data); // { beam: 3.5 }
+ */
+export function partial<F extends Fields, C>(base: Group<F, C>): PartialGroup<F> {
+  const part = groupPartOf(base, 'partial');
+  return nodeOf(part.withFields(part.fields, false, true));
+}

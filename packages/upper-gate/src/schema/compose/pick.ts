@@ -1,0 +1,62 @@
+// A group with fewer fields.
+
+import { DEV } from '#development';
+import { assertUse } from '../assertUse.ts';
+import type { Fields, Group } from '../group.ts';
+import type { Node } from '../node.ts';
+import { nodeOf, type Part } from '../part.ts';
+import { groupPartOf } from './extend.ts';
+
+export interface PickOptions {
+  /** `'drop'`: without the conditions and rules of the group, which may read fields that are gone. Default: a group with such is refused. */
+  readonly steps?: 'drop';
+}
+
+function choose(name: string, base: Node, isWanted: (key: string) => boolean, names: readonly string[], { steps }: PickOptions): Part {
+  const part = groupPartOf(base, name);
+  const unknown = names.find((key) => !part.positions.has(key));
+  assertUse(
+    unknown === undefined,
+    DEV && `${name}() names the field "${unknown}", which the group does not have. It has: ${part.keys.join(', ')}.`,
+  );
+  assertUse(
+    steps === 'drop' || part.conditions.length + part.stepRules.length === 0,
+    DEV &&
+      `${name}() would leave out rules or conditions of the group, which may read other fields. Write { steps: 'drop' }, or call ${name}() before they are added.`,
+  );
+  return part.withFields(Object.fromEntries(Object.entries(part.fields).filter(([key]) => isWanted(key))), false);
+}
+
+/**
+ * A group of some of the fields of another, in their order there.
+ *
+ * @throws TypeError for a name that it lacks; for a group with conditions or rules between its fields, unless `steps: 'drop'`
+ *
+ * @example
+ * const contact = pick(passage, ['email', 'phone'], { steps: 'drop' });
+ */
+export function pick<F extends Fields, C, const P extends keyof F & string>(
+  base: Group<F, C>,
+  names: readonly P[],
+  options: PickOptions = {},
+): Group<Pick<F, P>> {
+  const wanted = new Set<string>(names);
+  return nodeOf(choose('pick', base, (key) => wanted.has(key), names, options));
+}
+
+/**
+ * A group of all fields of another but some.
+ *
+ * @throws TypeError as `pick`
+ *
+ * @example
+ * const withoutCrew = omit(passage, ['crew'], { steps: 'drop' });
+ */
+export function omit<F extends Fields, C, const P extends keyof F & string>(
+  base: Group<F, C>,
+  names: readonly P[],
+  options: PickOptions = {},
+): Group<Omit<F, P>> {
+  const unwanted = new Set<string>(names);
+  return nodeOf(choose('omit', base, (key) => !unwanted.has(key), names, options));
+}

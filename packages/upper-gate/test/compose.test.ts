@@ -1,0 +1,85 @@
+// Schemas made from schemas.
+
+import { expect, test } from '@jest/globals';
+import * as library from 'upper-gate';
+import type { DataOf } from 'upper-gate';
+import { same } from './types/same.ts';
+
+const { after, check, createGate, date, extend, group, list, mapped, number, omit, partial, pick, range, required, requiredWhen, text, validate } = library;
+const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
+const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })
+  .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 })
+  .rules({ name: check((name) => name !== 'Titanic') });
+
+test('extend keeps conditions, rules and types; a replaced field has to fit', () => {
+  const barge = extend(boat, { tonnes: number('Tonnes', required()), beam: number('Beam', range({ max: 9 })) }).rules({ tug: requiredWhen((it) => it.tonnes > 9) });
+  same<DataOf<typeof barge>, { name: string; tug: string | undefined; crew: string[]; tonnes: number; beam: number | undefined }>(true);
+  const values = { name: 'Titanic', beam: 5, tonnes: 3 };
+  expect(lines(validate(barge, values).findings)).toEqual(['name customError', 'tug valueMissing']);
+  expect(lines(createGate(barge, { initial: values }).findings)).toEqual(['name customError', 'tug valueMissing']);
+  expect(validate(barge, { name: 'A', beam: 3, tonnes: 3 }).ok).toBe(true);
+  // @ts-expect-error rules of the group read a number there
+  expect(() => extend(boat, { beam: text('Beam') })).toThrow('extend() replaces "beam", whose values are of type number');
+  expect(() => extend(boat, { 'a.b': text('x') })).toThrow('cannot be the name');
+  expect(() => extend(text('A') as never, {})).toThrow('takes a group');
+});
+
+test('pick and omit leave out rules between fields only when told', () => {
+  const plain = group({ a: text('A', required()), b: text('B'), c: text('C') });
+  same<DataOf<ReturnType<typeof picked>>, { a: string; c: string | undefined }>(true);
+  const picked = () => pick(plain, ['c', 'a']);
+  expect([Object.keys(picked().fields), Object.keys(omit(plain, ['a']).fields)]).toEqual([
+    ['a', 'c'],
+    ['b', 'c'],
+  ]);
+  expect(() => pick(boat, ['name'])).toThrow("Write { steps: 'drop' }");
+  expect(lines(validate(pick(boat, ['name', 'tug'], { steps: 'drop' }), { name: 'Titanic' }).findings)).toEqual(['tug valueMissing']);
+  // @ts-expect-error no such field
+  expect(() => omit(plain, ['d'])).toThrow('names the field "d"');
+});
+
+test('partial: what is not there is left out, and what is there obeys its own rules', () => {
+  const update = partial(group({ boat, note: text('Note', required()), days: number('Days', range({ min: 1 })) }));
+  same<DataOf<typeof update>['days'], number | undefined>(true);
+  for (const [values, data, expected] of [
+    [{}, {}, []],
+    [{ days: '2' }, { days: 2 }, []],
+    [{ days: '' }, { days: undefined }, []],
+    [{ note: '' }, undefined, ['note valueMissing']],
+    [{ note: null, days: 0 }, undefined, ['note valueMissing', 'days rangeUnderflow']],
+    // A group that is there is there as a whole.
+    [{ boat: { beam: 5 } }, undefined, ['boat.name valueMissing', 'boat.tug valueMissing']],
+    [{ boat: { name: 'A', beam: 3, tug: 'x' } }, { boat: { name: 'A', beam: 3, tug: undefined, crew: [] } }, []],
+  ] as const) {
+    const result = validate(update, values);
+    expect([lines(result.findings), result.ok ? result.data : undefined]).toEqual([expected, data]);
+    if (result.ok) expect(Object.keys(result.data)).toEqual(Object.keys(values));
+  }
+  expect(validate(update, { days: '3' }, { source: 'json' }).ok).toBe(false);
+});
+
+test('mapped: the data is of another type, its own rules run on what it was, those of the group on what it is', () => {
+  const day = (label: string) =>
+    mapped(date(label, required(), range({ min: '2027-05-01' })), { to: (iso) => new Date(`${iso}T00:00Z`), from: (when) => when.toISOString().slice(0, 10) });
+  const cents = mapped(number('Toll', range({ max: 9.5 })), { to: (euros) => BigInt(Math.round(euros * 100)), from: (amount) => Number(amount) / 100 });
+  const stay = group({ from: day('From'), to: day('To'), toll: cents }).rules({ to: check((to, it) => to.getTime() > it.from.getTime(), { code: 'order' }) });
+  same<DataOf<typeof stay>, { from: Date; to: Date; toll: bigint | undefined }>(true);
+  const values = { from: '2027-05-02', to: '2027-05-04', toll: '9.25' };
+  expect(validate(stay, values)).toMatchObject({ ok: true, data: { from: new Date('2027-05-02'), toll: 925n } });
+  const wrong = { from: '2027-04-30', to: '2027-02-30', toll: '10' };
+  for (const findings of [validate(stay, wrong).findings, createGate(stay, { initial: wrong }).findings])
+    expect(lines(findings)).toEqual(['from rangeUnderflow', 'to badInput', 'toll rangeOverflow']);
+  expect(lines(validate(stay, { from: '2027-05-04', to: '2027-05-04' }).findings)).toEqual(['to order']);
+  const gate = createGate(stay, { initial: { from: new Date('2027-05-02'), to: '2027-05-03', toll: 125n } });
+  expect([gate.root.raw, gate.state.valid, gate.state.dirty]).toEqual([{ from: '2027-05-02', to: '2027-05-03', toll: '1.25' }, true, false]);
+  gate.rebase({ from: new Date('2027-05-01') });
+  expect(gate.field('from').raw).toBe('2027-05-01');
+  const inCents = mapped(number('Toll'), { to: (euros) => Math.round(euros * 100), from: (amount) => amount / 100 });
+  const till = createGate(group({ toll: inCents }), { initial: { toll: 925 } });
+  expect([till.field('toll').raw, till.field('toll').data]).toEqual(['9.25', 925]);
+  till.field('toll').set('1.5');
+  expect(till.field('toll').data).toBe(150);
+  // @ts-expect-error a date is compared with none of these
+  stay.rules({ to: after('toll') });
+  expect(() => mapped(group({}) as never, { to: String, from: String })).toThrow('takes a field');
+});
