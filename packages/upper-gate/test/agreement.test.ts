@@ -2,7 +2,6 @@
 // both, and they agree.
 
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import fc from 'fast-check';
 import { asyncCheck, check, createGate, custom, group, list, noDuplicates, number, required, requiredWhen, text, validate, validateAsync, type Group } from 'upper-gate';
 
 type AnyGroup = Group<never>;
@@ -53,30 +52,6 @@ test('conditions that read each other cost no more than their number', () => {
   gate.set({ switch: 'off' });
   expect(applying()).toEqual([]);
   expect(lines(gate.findings)).toEqual(lines(validate(schema, { ...values, switch: 'off' }).findings));
-});
-
-test('random conditions: the same fields apply, whatever is edited', () => {
-  const keys = ['a', 'b', 'c', 'd'];
-  // A condition reads the fields of its list, in order, until one differs from what it wants.
-  const condition = fc.array(fc.tuple(fc.constantFrom(...keys), fc.constantFrom('x', undefined)), { maxLength: 3 });
-  fc.assert(
-    fc.property(fc.tuple(condition, condition, condition), fc.array(fc.tuple(fc.constantFrom(...keys), fc.constantFrom('', 'x')), { maxLength: 6 }), (conditions, edits) => {
-      // Only of fields further down: no circles.
-      const reads = (i: number) => conditions[i]!.filter(([key]) => keys.indexOf(key) > i);
-      const schema = group({ a: text('A', required()), b: text('B'), c: text('C', required()), d: text('D') }).appliesWhen({
-        a: (it) => reads(0).every(([key, wanted]) => it[key as 'a'] === wanted),
-        b: (it) => reads(1).every(([key, wanted]) => it[key as 'a'] === wanted),
-        c: (it) => reads(2).every(([key, wanted]) => it[key as 'a'] === wanted),
-      });
-      const gate = createGate(schema);
-      const raw: Record<string, string> = {};
-      for (const [key, value] of edits) {
-        raw[key] = value;
-        gate.set({ [key]: value });
-        expect(lines(gate.findings)).toEqual(lines(validate(schema, raw).findings));
-      }
-    }),
-  );
 });
 
 describe('findings have one order', () => {

@@ -2,12 +2,15 @@
 
 import { setTimeout as pause } from 'node:timers/promises';
 import { expect, test } from '@jest/globals';
-import { asyncCheck, check, context, createGate, group, list, number, required, requiredWhen, text, validate, validateAsync, type ContextValue, type Fault } from 'upper-gate';
+import { asyncCheck, check, context, createGate, group, list, number, required, requiredWhen, text, validate, validateAsync, type ContextValue, type Fault, type Rule } from 'upper-gate';
 import { validateRequest } from 'upper-gate/server';
 
 const maxBeam = context<number>('maxBeam');
 const closed = context<readonly string[]>('closed', { fallback: [] });
 const rank = context<string>('rank');
+
+const t = (...rules: readonly Rule<string>[]) => text('Text', ...rules);
+const n = (...rules: readonly Rule<number>[]) => number('Number', ...rules);
 
 /** A fact is read by a field's own rule, by one on siblings, by a condition, by what requires, by an async rule, by one on the whole. */
 const passage = group({
@@ -16,14 +19,10 @@ const passage = group({
     required(),
     check((beam) => beam <= maxBeam.get(), { code: 'tooWide' }),
   ),
-  lock: text(
-    'Lock',
-    check((lock) => !closed.get().includes(lock), { code: 'closed' }),
-  ),
+  lock: t(check((lock) => !closed.get().includes(lock), { code: 'closed' })),
   permit: text('Permit'),
   tug: text('Tug', required()),
-  register: text(
-    'Register',
+  register: t(
     asyncCheck(
       async (value, { read }) => {
         await pause(1);
@@ -60,8 +59,7 @@ test('what was not given fails closed, also where a rule swallows the error', as
   expect(() => validate(passage, { beam: '3' }, { async: 'skip' })).toThrow(needs);
   await expect(validateAsync(passage, { beam: '3', register: 'x' }, { context: [maxBeam.of(4)] })).rejects.toThrow(needs);
   const trusting = group({
-    beam: number(
-      'Beam',
+    beam: n(
       check(() => {
         try {
           return maxBeam.get() > 0;
@@ -100,18 +98,9 @@ test('a form runs what read a fact, and nothing else; it shows nothing that was 
   const ran = (name: string): boolean => runs.set(name, (runs.get(name) ?? 0) + 1).has(name);
   const fact = context('fact', { fallback: 1 });
   const schema = group({
-    own: text(
-      'Own',
-      check(() => ran('own') && fact.get() < 5),
-    ),
-    sometimes: number(
-      'Sometimes',
-      check((value) => ran('sometimes') && (value < 5 || fact.get() < 5)),
-    ),
-    plain: text(
-      'Plain',
-      check(() => ran('plain')),
-    ),
+    own: t(check(() => ran('own') && fact.get() < 5)),
+    sometimes: n(check((value) => ran('sometimes') && (value < 5 || fact.get() < 5))),
+    plain: t(check(() => ran('plain'))),
     rows: list('Rows', group({ name: text('Name') }).rules({ name: check((name) => ran(`row ${name}`) && (name === 'b' || fact.get() < 5)) })),
   });
   const gate = createGate(schema, { initial: { own: 'x', sometimes: 9, plain: 'x', rows: [{ name: 'a' }, { name: 'b' }] } });
@@ -136,17 +125,8 @@ test('a form runs what read a fact, and nothing else; it shows nothing that was 
 test('a fact that nobody waits for any more keeps nothing from being sent', async () => {
   const gate = createGate(
     group({
-      beam: number(
-        'Beam',
-        check((beam) => beam < 3 || maxBeam.get() > beam),
-      ),
-      rows: list(
-        'Rows',
-        number(
-          'Row',
-          check(() => maxBeam.get() > 1),
-        ),
-      ),
+      beam: n(check((beam) => beam < 3 || maxBeam.get() > beam)),
+      rows: list('Rows', n(check(() => maxBeam.get() > 1))),
     }),
     { initial: { beam: 5, rows: [1] } },
   );
@@ -159,15 +139,11 @@ test('a fact that nobody waits for any more keeps nothing from being sent', asyn
 
 test('each validation sees its own facts, whatever runs between, within, and after an await', async () => {
   const inner = group({
-    n: number(
-      'N',
-      check((n) => n === maxBeam.get()),
-    ),
+    n: n(check((n) => n === maxBeam.get())),
   });
   const faults: Fault[] = [];
   const outer = group({
-    n: number(
-      'N',
+    n: n(
       check((n) => {
         const nested = validate(inner, { n: n + 1 }, { context: [maxBeam.of(n + 1)] }).ok;
         createGate(inner, { initial: { n: 1 }, context: [maxBeam.of(1)] }).set({ n: 2 });
@@ -188,10 +164,7 @@ test('each validation sees its own facts, whatever runs between, within, and aft
   expect(await Promise.all(gates.map((gate) => gate.validate()))).toEqual([true, true, true]);
   // In an async rule it is read by `read`, so that it is known who read it.
   const late = group({
-    n: number(
-      'N',
-      asyncCheck(() => maxBeam.get() > 0),
-    ),
+    n: n(asyncCheck(() => maxBeam.get() > 0)),
   });
   const result = await validateAsync(late, { n: 1 }, { context: [maxBeam.of(1)], onFault: (fault) => faults.push(fault) });
   expect(codes(result.findings)).toEqual(['n: crashed']);
@@ -202,10 +175,7 @@ test('an answer holds only for the facts that it was given to', async () => {
   let runs = 0;
   const gate = createGate(
     group({
-      name: text(
-        'Name',
-        asyncCheck((name, { read }) => (runs += 1) > 0 && read(rank) !== name, { debounce: 0 }),
-      ),
+      name: t(asyncCheck((name, { read }) => (runs += 1) > 0 && read(rank) !== name, { debounce: 0 })),
     }),
     { context: [rank.of('a')] },
   );

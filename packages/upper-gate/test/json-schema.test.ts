@@ -176,36 +176,20 @@ const cargo = (also: object) => ({
 });
 const nullable = object({ a: { type: ['string', 'null'] }, b: { type: ['number', 'null'] }, k: { enum: ['x', null] } }, 'b');
 
+/** The types of values, as documents have them. */
+const [TEXT, NUMBER, WHOLE, FLAG] = [{ type: 'string' }, { type: 'number' }, { type: 'integer' }, { type: 'boolean' }];
+const TEXTS = { type: 'array', items: TEXT };
+
 test.each<[string, JsonSchema, unknown, string[]]>([
-  [
-    'types',
-    object({ s: { type: 'string' }, n: { type: 'number' }, i: { type: 'integer' }, b: { type: 'boolean' } }),
-    { s: 1, n: '1', i: 1.5, b: 'true' },
-    ['s badInput', 'n badInput', 'i badInput', 'b badInput'],
-  ],
-  ['types that fit', object({ s: { type: 'string' }, n: { type: 'number' }, i: { type: 'integer' }, b: { type: 'boolean' } }), { s: '1', n: 1, i: 1e3, b: false }, []],
-  [
-    'null is none of them',
-    object({ s: { type: 'string' }, o: object({}), l: { type: 'array', items: { type: 'string' } } }),
-    { s: null, o: null, l: null },
-    ['s badInput', 'o badInput', 'l badInput'],
-  ],
+  ['types', object({ s: TEXT, n: NUMBER, i: WHOLE, b: FLAG }), { s: 1, n: '1', i: 1.5, b: 'true' }, ['s badInput', 'n badInput', 'i badInput', 'b badInput']],
+  ['types that fit', object({ s: TEXT, n: NUMBER, i: WHOLE, b: FLAG }), { s: '1', n: 1, i: 1e3, b: false }, []],
+  ['null is none of them', object({ s: TEXT, o: object({}), l: TEXTS }), { s: null, o: null, l: null }, ['s badInput', 'o badInput', 'l badInput']],
   ['null where it is taken', nullable, { a: null, b: null, k: null }, []],
   ['a member that has to be there, and may be null', nullable, { k: 'y' }, ['b valueMissing', 'k notAllowed']],
-  [
-    'required',
-    object({ s: { type: 'string' }, b: { type: 'boolean' }, l: { type: 'array', items: { type: 'string' } }, o: object({}) }, 's', 'b', 'l', 'o'),
-    {},
-    ['s valueMissing', 'b valueMissing', 'l valueMissing', 'o valueMissing'],
-  ],
-  ['required, there, and empty', object({ b: { type: 'boolean' }, l: { type: 'array', items: { type: 'string' } } }, 'b', 'l'), { b: false, l: [] }, []],
-  ['an object that may be left out', object({ o: object({ s: { type: 'string' } }, 's'), l: { type: 'array', items: { type: 'string' }, minItems: 1 } }), {}, []],
-  [
-    'and is judged where it is there',
-    object({ o: object({ s: { type: 'string' } }, 's'), l: { type: 'array', items: { type: 'string' }, minItems: 1 } }),
-    { o: {}, l: [] },
-    ['o.s valueMissing', 'l tooFew'],
-  ],
+  ['required', object({ s: TEXT, b: FLAG, l: TEXTS, o: object({}) }, 's', 'b', 'l', 'o'), {}, ['s valueMissing', 'b valueMissing', 'l valueMissing', 'o valueMissing']],
+  ['required, there, and empty', object({ b: FLAG, l: TEXTS }, 'b', 'l'), { b: false, l: [] }, []],
+  ['an object that may be left out', object({ o: object({ s: TEXT }, 's'), l: { type: 'array', items: TEXT, minItems: 1 } }), {}, []],
+  ['and is judged where it is there', object({ o: object({ s: TEXT }, 's'), l: { type: 'array', items: TEXT, minItems: 1 } }), { o: {}, l: [] }, ['o.s valueMissing', 'l tooFew']],
   ['lengths in code points', object({ s: { type: 'string', maxLength: 2 } }), { s: '🚤🚤' }, []],
   ['lengths, pattern', object({ s: { type: 'string', minLength: 3, pattern: '^\\p{L}+$' } }), { s: 'a1' }, ['s tooShort', 's patternMismatch']],
   ['white space counts', object({ s: { type: 'string', maxLength: 1 } }), { s: ' a' }, ['s tooLong']],
@@ -221,7 +205,7 @@ test.each<[string, JsonSchema, unknown, string[]]>([
   ['const true', object({ b: { const: true } }), { b: false }, ['b valueMissing']],
   ['options with titles', object({ a: { type: 'string', oneOf: [{ const: 'p', title: 'Port' }, { const: 's' }] } }), { a: 'Port' }, ['a notAllowed']],
   ['some of several', object({ a: { type: 'array', items: { enum: ['x', 'y'] }, uniqueItems: true, maxItems: 2 } }), { a: ['x', 'x', 'y'] }, ['a tooMany', 'a.1 duplicate']],
-  ['rows without repetition', object({ a: { type: 'array', items: object({ n: { type: 'number' } }), uniqueItems: true } }), { a: [{ n: 1 }, { n: 1 }] }, ['a.1 duplicate']],
+  ['rows without repetition', object({ a: { type: 'array', items: object({ n: NUMBER }), uniqueItems: true } }), { a: [{ n: 1 }, { n: 1 }] }, ['a.1 duplicate']],
   ...['email', 'uri', 'ipv4', 'ipv6', 'date', 'date-time', 'time', 'uuid'].map((format): [string, JsonSchema, unknown, string[]] => [
     format,
     object({ a: { type: 'string', format } }),
@@ -234,14 +218,14 @@ test.each<[string, JsonSchema, unknown, string[]]>([
     ['2027-05-01T09:30:00Z', '2027-02-30T09:30:00Z', '2027-05-01T09:30:00', '1998-12-31T23:59:60Z', '1998-12-31T22:59:60Z', '1998-12-31T15:59:60.1-08:00'],
     ['1 typeMismatch', '2 typeMismatch', '4 typeMismatch'],
   ],
-  ['places of a list', { type: 'array', prefixItems: [{ type: 'number' }, { type: 'number' }], items: false }, [1, 'x', 3], ['1 badInput', ' tooMany']],
+  ['places of a list', { type: 'array', prefixItems: [NUMBER, NUMBER], items: false }, [1, 'x', 3], ['1 badInput', ' tooMany']],
   [
     'allOf',
-    { allOf: [object({ a: { type: 'string', minLength: 3 } }), { properties: { a: { pattern: '^x' } }, required: ['a'] }], properties: { b: { type: 'number' } } },
+    { allOf: [object({ a: { type: 'string', minLength: 3 } }), { properties: { a: { pattern: '^x' } }, required: ['a'] }], properties: { b: NUMBER } },
     { a: 'ab', b: 'c' },
     ['b badInput', 'a tooShort', 'a patternMismatch'],
   ],
-  ['keys that are not known', { ...(object({ a: { type: 'string' } }) as object), additionalProperties: false }, { a: 'x', b: 1 }, ['b unknown']],
+  ['keys that are not known', { ...(object({ a: TEXT }) as object), additionalProperties: false }, { a: 'x', b: 1 }, ['b unknown']],
   [
     'anything or null',
     {
@@ -254,7 +238,7 @@ test.each<[string, JsonSchema, unknown, string[]]>([
   ['anything or null: neither', object({ a: { anyOf: [{ type: 'string', maxLength: 1 }, { type: 'null' }] } }, 'a'), { a: 'xy' }, ['a tooLong']],
   [
     'a recursion, or null',
-    { type: 'object', properties: { n: { type: 'number' }, next: { anyOf: [{ $ref: '#' }, { type: 'null' }] } } },
+    { type: 'object', properties: { n: NUMBER, next: { anyOf: [{ $ref: '#' }, { type: 'null' }] } } },
     { next: { n: 'x', next: null } },
     ['next.n badInput'],
   ],
@@ -266,8 +250,8 @@ test.each<[string, JsonSchema, unknown, string[]]>([
   ],
   ['either-or', object({ c: cargo({}) }, 'c'), { c: { load: 'goods' } }, ['c.tonnes valueMissing']],
   ['either-or, not there', object({ c: cargo({}) }, 'c'), {}, ['c.load valueMissing']],
-  ['either-or beside properties', cargo(object({ name: { type: 'string' } }) as object), { load: 'goods', tonnes: 'x' }, ['tonnes badInput']],
-  ['either-or beside properties, the other', cargo(object({ name: { type: 'string' } }) as object), { load: 'none', tonnes: 'x' }, []],
+  ['either-or beside properties', cargo(object({ name: TEXT }) as object), { load: 'goods', tonnes: 'x' }, ['tonnes badInput']],
+  ['either-or beside properties, the other', cargo(object({ name: TEXT }) as object), { load: 'none', tonnes: 'x' }, []],
   ['if: then', boats, { kind: 'barge', insured: true, beam: 6 }, ['beam rangeOverflow', 'tug valueMissing']],
   ['if: else', boats, { kind: 'canoe', insured: true, beam: 2, phone: 3 }, ['beam rangeOverflow']],
   ['if: then, with what depends on it', boats, { kind: 'barge', insured: true, tug: 'Bee', mail: 'x' }, ['phone valueMissing']],
@@ -295,18 +279,18 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { $ref: 'https://example.com/a.json' } }), /must point into the same document/],
   [object({ a: { $ref: '#', minLength: 2 } }), /refers to itself \(#\) cannot have keywords beside "\$ref"/],
   [object({ a: { type: ['string', 'number'] } }), /one "type" is needed/],
-  [object({ a: { type: 'string', allOf: [{ type: 'number' }] } }), /"type" is "number", but string is expected/],
+  [object({ a: { type: 'string', allOf: [NUMBER] } }), /"type" is "number", but string is expected/],
   [object({ a: { type: 'string', pattern: '(' } }), /^#\/properties\/a: Invalid regular expression/],
   [object({ a: { type: 'string', minLength: 'x' } }), /"min" of the rule length takes a number. It is "x"/],
-  [object({ a: { type: 'array', items: { type: 'string' }, minItems: 3, maxItems: 2 } }), /min not above max/],
+  [object({ a: { type: 'array', items: TEXT, minItems: 3, maxItems: 2 } }), /min not above max/],
   [object({ a: { type: 'array' } }), /Add "items"/],
-  [object({ a: { type: 'array', prefixItems: [{ type: 'string' }, { type: 'number' }], items: false } }), /"prefixItems" with different schemas/],
+  [object({ a: { type: 'array', prefixItems: [TEXT, NUMBER], items: false } }), /"prefixItems" with different schemas/],
   [object(JSON.parse('{"__proto__": {"type": "string"}}') as object), /"__proto__" cannot be the name of a field/],
   [object({}, 'x'), /"x" is named here, but "properties" does not describe it/],
   [object({ a: false }), /"false" accepts no value/],
-  [object({ a: { oneOf: [object({ x: { type: 'string' } }), object({})] } }), /"oneOf" can be read if/],
-  [{ ...(object({ a: { type: 'string' } }) as object), additionalProperties: { type: 'string' } }, /"additionalProperties" takes true or false/],
-  [{ additionalProperties: false, allOf: [object({ a: { type: 'string' } })] }, /refuses "a", which is described elsewhere/],
+  [object({ a: { oneOf: [object({ x: TEXT }), object({})] } }), /"oneOf" can be read if/],
+  [{ ...(object({ a: TEXT }) as object), additionalProperties: TEXT }, /"additionalProperties" takes true or false/],
+  [{ additionalProperties: false, allOf: [object({ a: TEXT })] }, /refuses "a", which is described elsewhere/],
   [object({ a: { type: 'string', gate: { rule: [] } } }), /^#\/properties\/a\/gate: "gate" has no "rule"/],
   [object({ a: { type: 'string', gate: { label: { en: 3 } } } }), /"label" of "gate" takes a string, or an object of strings by language/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'length', mim: 3 }] } } }), /the rule length has no "mim". It takes min, max, count/],
@@ -317,11 +301,11 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { type: 'boolean', gate: { rules: [{ rule: 'step', step: 2 }] } } }), /^#\/properties\/a\/gate\/rules: the rule step does not fit a value of kind boolean/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'fileType', accept: '.pdf' }] } } }), /fileType does not fit a value of kind text\. It fits file, files/],
   [object({ a: { type: 'number', gate: { rules: [{ rule: 'sameAs', other: 'b' }] } } }), /the rule sameAs reads other fields\. Move it to "gate"/],
-  [{ ...(object({ a: { type: 'boolean' } }) as object), gate: { rules: { a: [{ rule: 'after', other: 'b' }] } } }, /the rule after does not fit a value of kind boolean/],
-  [{ ...(object({ a: { type: 'number' } }) as object), gate: { groupRules: [{ rule: 'cardNumber' }] } }, /the rule cardNumber does not fit a value of kind group/],
+  [{ ...(object({ a: FLAG }) as object), gate: { rules: { a: [{ rule: 'after', other: 'b' }] } } }, /the rule after does not fit a value of kind boolean/],
+  [{ ...(object({ a: NUMBER }) as object), gate: { groupRules: [{ rule: 'cardNumber' }] } }, /the rule cardNumber does not fit a value of kind group/],
   [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],
   [cargo(object({ load: { type: 'string', minLength: 3 } }) as object), /^#\/properties\/load: "minLength": 3 cannot/],
-  [{ ...boats, else: { properties: { tug: { type: 'number' } } } }, /"tug" has a different schema in another branch/],
+  [{ ...boats, else: { properties: { tug: NUMBER } } }, /"tug" has a different schema in another branch/],
 ])('what cannot be expressed is told, with its place: %j', (document, message) => {
   expect(() => fromJsonSchema(document)).toThrow(message);
 });
@@ -443,9 +427,9 @@ test('in a live form, conditions of a document find at every edit what judging t
 /** References to references: each level twice, or one in the other. */
 const levels = (count: number, make: (next: object) => object): JsonSchema => ({
   $ref: '#/$defs/d0',
-  $defs: Object.fromEntries([...Array(count).keys()].map((i) => [`d${i}`, i === count - 1 ? { type: 'string' } : make({ $ref: `#/$defs/d${i + 1}` })])),
+  $defs: Object.fromEntries([...Array(count).keys()].map((i) => [`d${i}`, i === count - 1 ? TEXT : make({ $ref: `#/$defs/d${i + 1}` })])),
 });
-const deep = (make: (inner: unknown) => object): JsonSchema => [...Array(10_000).keys()].reduce<unknown>((inner) => make(inner), { type: 'string' }) as JsonSchema;
+const deep = (make: (inner: unknown) => object): JsonSchema => [...Array(10_000).keys()].reduce<unknown>((inner) => make(inner), TEXT) as JsonSchema;
 const both = (next: object) => ({ type: 'object', properties: { x: next, y: next } });
 
 test.each<[string, JsonSchema, RegExp]>([
@@ -465,11 +449,7 @@ test('what is referred to often is read once, and has its own label in each plac
   const schema = fromJsonSchema<Group<never>>({ ...document, $ref: '#/$defs/d5' });
   expect(schema.fields).toHaveProperty('x.fields.x.fields.y');
   const label = (part: unknown) => (part as { label: string }).label;
-  const { fields } = fromJsonSchema<Group<{ a: Node; b: Node }>>({
-    type: 'object',
-    properties: { a: { $ref: '#/$defs/t' }, b: { $ref: '#/$defs/t' } },
-    $defs: { t: { type: 'string' } },
-  });
+  const { fields } = fromJsonSchema<Group<{ a: Node; b: Node }>>({ type: 'object', properties: { a: { $ref: '#/$defs/t' }, b: { $ref: '#/$defs/t' } }, $defs: { t: TEXT } });
   expect([label(fields.a), label(fields.b)]).toEqual(['a', 'b']);
   expect(defaultsOf(levels(60, both))).toBeUndefined();
   expect(fromJsonSchema<Node>(levels(60, (next) => ({ allOf: [next, next] })))).toMatchObject({ kind: 'text' });
