@@ -2,7 +2,23 @@
 
 import { setTimeout as pause } from 'node:timers/promises';
 import { expect, test } from '@jest/globals';
-import { asyncCheck, check, context, createGate, group, list, number, required, requiredWhen, text, validate, validateAsync, type ContextValue, type Fault, type Rule } from 'upper-gate';
+import {
+  asyncCheck,
+  check,
+  context,
+  createGate,
+  group,
+  list,
+  number,
+  required,
+  requiredWhen,
+  text,
+  validate,
+  validateAsync,
+  type ContextValue,
+  type Fault,
+  type Rule,
+} from 'upper-gate';
 import { validateRequest } from 'upper-gate/server';
 
 const maxBeam = context<number>('maxBeam');

@@ -8,7 +8,18 @@ import type { FieldState } from '../gate/fieldState.ts';
 import { controlTypeOf, type Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
-import { UNREADABLE_INPUT, chosenWith, isCheckbox, isControl, isFilled, isGroup, readControls, same, writeControls } from './controls.ts';
+import {
+  UNREADABLE_INPUT,
+  chosenWith,
+  isCheckbox,
+  isControl,
+  isFilled,
+  isGroup,
+  readControls,
+  same,
+  showNone,
+  writeControls,
+} from './controls.ts';
 import { describedElements } from './describe.ts';
 import { focusIn } from './focus.ts';
 import { fieldStatus, type FieldStatus } from './status.ts';
@@ -199,7 +210,7 @@ const added = new WeakMap<Element, readonly string[]>();
 
 /**
  * Has the elements of a field, which are on the page by now, described by what is there: by the ids of the hint, the counter
- * and the messages that somebody has drawn. To be called after each drawing.
+ * and the messages that somebody has drawn; and a select show that nothing can be shown. To be called after each drawing.
  */
 export function describeField(gate: object, handle: Handle): void {
   const { store, form, idPrefix } = internalsOf(gate);
@@ -207,6 +218,7 @@ export function describeField(gate: object, handle: Handle): void {
   const connections = (store.find(path) as BaseNode | undefined)?.connections ?? [];
   const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
   const controls = elements.filter(isControl);
+  controls.forEach(showNone);
   const isGrouped = controls.length > 0 && isGroup(controls, handle.kind);
   const ids = idsOf(idPrefix, path);
   // Boxes of which one must be ticked cannot say so themselves.

@@ -90,9 +90,13 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
   // A file can only be picked by the person; a script may take it away.
   else {
     first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
-    // What is no option any more cannot be shown: the one that asks to choose is.
-    if (first instanceof HTMLSelectElement && first.selectedIndex < 0) first.value = '';
+    showNone(first);
   }
+}
+
+/** Has a select that cannot show its value, which is no option any more, show the one that asks to choose. */
+export function showNone(control: Control): void {
+  if (control instanceof HTMLSelectElement && control.selectedIndex < 0) control.value = '';
 }
 
 /** A copy of a control that holds what its markup says. */

@@ -313,54 +313,28 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
 
   test('options and limits on the page follow other fields; what is no option any more stays, and is refused', async () => {
     await show((root) => Scene.mountMoving(root));
+    /** Options with their values, what is chosen with a star; then the limit and its hint. */
     const facts = () =>
       page.evaluate(() => {
-        const values = (selector: string) => [...document.querySelectorAll<HTMLInputElement>(selector)].map(({ value, checked }) => `${value}${checked ? '*' : ''}`);
-        const berth = document.querySelector<HTMLSelectElement>('[name=berth]')!;
-        return {
-          berths: [...berth.options].map(({ value }) => value),
-          berth: berth.value,
-          sides: values('[name=side]'),
-          labels: [...document.querySelectorAll('fieldset:first-of-type label')].map(({ textContent }) => textContent.trim()),
-          kit: values('[name=kit]'),
-          max: document.querySelector('[name=day]')!.getAttribute('max'),
-          hint: document.querySelector('i')!.textContent,
-        };
+        const inputs = (name: string) => [...document.querySelectorAll<HTMLInputElement>(`[name=${name}]`)].map(({ value, checked }) => value + (checked ? '*' : '')).join();
+        const berths = [...document.querySelector<HTMLSelectElement>('[name=berth]')!.options].map(({ value, selected }) => value + (selected ? '*' : '')).join();
+        const labels = [...document.querySelectorAll('fieldset:first-of-type label')].map(({ textContent }) => textContent.trim()).join();
+        return [berths, inputs('side'), labels, inputs('kit'), document.querySelector('[name=day]')!.getAttribute('max'), document.querySelector('i')!.textContent];
       });
     await byName('harbour').selectOption('Oster');
     await byName('berth').selectOption('A1');
     await page.getByLabel('starboard').check();
     await page.getByLabel('horn').check();
-    expect(await facts()).toEqual({
-      berths: ['', 'A1', 'A2'],
-      berth: 'A1',
-      sides: ['port', 'starboard*'],
-      labels: ['port', 'starboard'],
-      kit: ['horn*', 'lights'],
-      max: '2027-05-31',
-      hint: 'Until 2027-05-31',
-    });
+    expect(await facts()).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights', '2027-05-31', 'Until 2027-05-31']);
     await byName('harbour').selectOption('Wester');
-    expect(await facts()).toEqual({
-      berths: ['', 'A2', 'B1'],
-      berth: '',
-      sides: ['port'],
-      labels: ['Portside'],
-      kit: ['lights', 'rope'],
-      max: '2027-06-30',
-      hint: 'Until 2027-06-30',
-    });
+    expect(await facts()).toEqual(['*,A2,B1', 'port', 'Portside', 'lights,rope', '2027-06-30', 'Until 2027-06-30']);
     const held = await page.evaluate(() => ['berth', 'side', 'kit'].map((path) => gate.field(path).raw));
     await page.getByRole('button', { name: 'Go' }).click();
-    expect({
-      held,
-      refused: await page.evaluate(
-        () => gate.root.state.findings.length >= 0 && [...document.querySelectorAll('[aria-invalid=true]')].map((element) => element.getAttribute('name')),
-      ),
-    }).toEqual({ held: ['A1', 'starboard', ['horn']], refused: ['berth', 'side', 'kit', 'kit'] });
+    const refused = await page.evaluate(() => [...document.querySelectorAll('[aria-invalid=true]')].map((element) => element.getAttribute('name')));
+    expect({ held, refused }).toEqual({ held: ['A1', 'starboard', ['horn']], refused: ['berth', 'side', 'kit', 'kit'] });
     await byName('harbour').selectOption('Oster');
     expect(await page.locator('[data-gate-messages=kit]').count()).toBe(framework === 'plain' ? 1 : 0);
-    expect(await facts()).toMatchObject({ berth: 'A1', sides: ['port', 'starboard*'], kit: ['horn*', 'lights'] });
+    expect((await facts()).slice(0, 4)).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights']);
     expect(complaints).toEqual([]);
   });
 
