@@ -3,6 +3,8 @@
 import { expect, test } from '@jest/globals';
 import * as library from 'upper-gate';
 import type { DataOf } from 'upper-gate';
+import { describeSchema } from 'upper-gate/interop';
+import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
 const { after, check, createGate, date, extend, group, list, mapped, number, omit, partial, pick, range, required, requiredWhen, text, validate } = library;
@@ -56,6 +58,10 @@ test('partial: what is not there is left out, and what is there obeys its own ru
     if (result.ok) expect(Object.keys(result.data)).toEqual(Object.keys(values));
   }
   expect(validate(update, { days: '3' }, { source: 'json' }).ok).toBe(false);
+  const document = toJsonSchema(partial(group({ note: text('Note', required()), days: number('Days') })));
+  const read = fromJsonSchema(document);
+  expect([toJsonSchema(read), validate(read, {}).ok, lines(validate(read, { note: '' }).findings)]).toEqual([document, true, ['note valueMissing']]);
+  expect(describeSchema(read).fields?.['note']).toMatchObject({ optional: true });
 });
 
 test('mapped: the data is of another type, its own rules run on what it was, those of the group on what it is', () => {

@@ -73,7 +73,7 @@ class Writer {
     }
     const values = options?.map(({ value }) => JSON.stringify(value)).join(' | ');
     if (values !== undefined) return kind === 'choices' ? `readonly (${values})[]` : values;
-    return kind in PLAIN ? PLAIN[kind as KindName] : (of.type ?? 'unknown');
+    return of.type ?? (kind in PLAIN ? PLAIN[kind as KindName] : 'unknown');
   }
 
   /** The type, with `undefined` where there may be no value. */
@@ -84,7 +84,8 @@ class Writer {
   #object(fields: readonly (readonly [string, SchemaDescription])[], indent: string, literal?: readonly [string, string]): string {
     const inner = `${indent}  `;
     const lines = fields.map(
-      ([key, of]) => `${inner}/** ${comment(of.label)} */\n${inner}${keyOf(key)}:${spaced(this.#valueOf(of, inner))};`,
+      ([key, of]) =>
+        `${inner}/** ${comment(of.label)} */\n${inner}${keyOf(key)}${of.optional ? '?' : ''}:${spaced(this.#valueOf(of, inner))};`,
     );
     if (literal) lines.unshift(`${inner}${literal.join(': ')};`);
     return lines.length > 0 ? `{\n${lines.join('\n')}\n${indent}}` : 'Record<never, never>';

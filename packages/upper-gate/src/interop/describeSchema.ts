@@ -35,7 +35,7 @@ export interface RuleDescription {
 export interface SchemaDescription {
   /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
   readonly kind: KindName | 'group' | 'list' | 'variant' | (string & {});
-  /** The TypeScript type of the data, of a kind of the author's own. */
+  /** The TypeScript type of the data, where its kind does not say that. */
   readonly type?: string;
   readonly label: string;
   readonly hint: string | undefined;
@@ -43,6 +43,8 @@ export interface SchemaDescription {
   readonly always: boolean;
   /** Whether it applies only under a condition. */
   readonly conditional?: boolean;
+  /** Whether it may be left out, of a group made by `partial`. */
+  readonly optional?: boolean;
   /** The rules on the value itself, in their order. */
   readonly rules: readonly RuleDescription[];
   /** Of a group: the rules between its fields, by the field that gets the finding: `crew.permit` further in. */
@@ -127,8 +129,12 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       description.attributes = toAttributes(nodeOf(part));
       if (part.spec.options) description.options = part.spec.options;
       if (part.spec.definition) description.type = part.spec.definition.type;
+      // What the data becomes, functions alone know.
+      if (part.spec.isMapped) description.type = 'unknown';
     } else if (isGroup(part)) {
       description.fields = underConditions(all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!]))), part.steps);
+      if (part.isPartial)
+        description.fields = Object.fromEntries(Object.entries(description.fields).map(([key, one]) => [key, { ...one, optional: true }]));
       const fieldRules: Record<string, RuleDescription[]> = {};
       for (const { way, rule } of part.stepRules) if (way.length > 0) (fieldRules[way.join('.')] ??= []).push(describeRule(rule));
       if (part.stepRules.some(({ way }) => way.length > 0)) description.fieldRules = fieldRules;

@@ -33,6 +33,8 @@ export interface Annotation {
   readonly decimal?: unknown;
   readonly locale?: unknown;
   readonly absent?: 'accepted' | 'refused';
+  /** Of an object: whether any property may be left out, with all its rules. */
+  readonly partial?: unknown;
   /** The rules of a value, in their order; of an object, rules between its fields, by field. */
   readonly rules?: unknown;
   /** The names of the functions that say whether a field applies, by field. */
@@ -55,6 +57,7 @@ const TYPES: Readonly<Record<keyof Annotation, Type>> = {
   decimal: TEXT,
   locale: TEXT,
   absent: oneOfThese('accepted', 'refused'),
+  partial: FLAG,
   // Read with the rules, and with the fields.
   rules: ANY,
   appliesWhen: ANY,
@@ -77,7 +80,7 @@ export function annotationOf(bags: readonly Keywords[]): Annotation {
 export function readSettings(bags: readonly Keywords[], name: string): Settings & JsonObject {
   const text = (keyword: string): string | undefined =>
     bags.map(({ schema }) => schema[keyword]).find((value): value is string => typeof value === 'string' && value !== '');
-  const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'rules', 'appliesWhen', 'groupRules']);
+  const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'partial', 'rules', 'appliesWhen', 'groupRules']);
   const isPrivate = bags.some(({ schema }) => schema['format'] === 'password');
   return {
     hint: text('description'),

@@ -168,11 +168,12 @@ export function kindOf(schema: JsonObject): string | undefined {
 }
 
 /** What only some kinds have under `gate`. */
-const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'appliesWhen', 'groupRules'];
+const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'partial', 'appliesWhen', 'groupRules'];
 
 /** Throws if the annotation has something without a meaning for the kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
-  const taken: readonly string[] = kind === 'group' ? ['appliesWhen', 'groupRules'] : isKindName(kind) ? KINDS[kind].settings : [];
+  const taken: readonly string[] =
+    kind === 'group' ? ['partial', 'appliesWhen', 'groupRules'] : isKindName(kind) ? KINDS[kind].settings : [];
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
 }

@@ -3,6 +3,7 @@
 import { required } from '../rules/required.ts';
 import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { custom } from '../schema/custom.ts';
+import { partial } from '../schema/compose/partial.ts';
 import { group, type Way, type Written } from '../schema/group.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import { HOSTILE, ownValue } from '../schema/safeAccess.ts';
@@ -103,7 +104,7 @@ class ObjectReader {
 
   read(name: string): Make {
     const { cases } = this.#more;
-    const { appliesWhen: conditions = {}, rules = {}, groupRules = [] } = annotationOf(this.#bags);
+    const { appliesWhen: conditions = {}, rules = {}, groupRules = [], partial: isPartial } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
     if (!isObject(conditions) || !isObject(rules))
       throw new JsonSchemaError(at, '"appliesWhen" and "rules" of an object must be objects with the names of fields as keys.');
@@ -133,6 +134,7 @@ class ObjectReader {
     const rulesOnGroup = this.#entries(groupRules, 'group', under(at, 'groupRules'));
     return (_, json) => {
       let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json }) as unknown as Steps;
+      if (isPartial === true) made = partial(made as never) as unknown as Steps;
       for (const [way, when] of this.#conditions) made = made.appliesWhen(written(way, when));
       for (const [way, rule] of this.#across) made = made.rules(written(way, rule));
       return partOf((rulesOnGroup.length > 0 ? made.groupRules(...rulesOnGroup) : made) as never);
@@ -174,7 +176,7 @@ class ObjectReader {
       const own = ownValue(conditions, key);
       const further = ownValue(this.#more.outer, key);
       const isTaken = [own, further].flat().some((each) => typeof each === 'string');
-      const needed = isTaken ? undefined : this.#needed.has(key);
+      const needed = isTaken || annotationOf(this.#bags).partial === true ? undefined : this.#needed.has(key);
       const outer = nestedIn([own, further].flat());
       this.#parts.set(key, silent || key === cases?.key ? undefined : this.#reader.build(all, { name: key, needed, outer }));
     }

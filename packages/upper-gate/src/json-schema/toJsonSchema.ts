@@ -190,7 +190,7 @@ class Writer {
       const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
       if (names.length > 0) appliesWhen[key] = names.length > 1 ? names : names[0];
       const isTaken = below(outer, key).some((tree) => tree.conditions.length > 0);
-      const needs = names.length === 0 && !isTaken && failsAbsent(parts[i]!);
+      const needs = names.length === 0 && !isTaken && !part.isPartial && failsAbsent(parts[i]!);
       if (needs && !first) required.push(key);
       // What is described under a condition keeps its place by `true`.
       properties[key] = first ? true : schema;
@@ -203,7 +203,11 @@ class Writer {
     const { rules, conditional } = this.#across(part, at);
     const allOf = [...branches, ...conditional];
     const groupRules = this.#rules(ruleList, '', {}, at);
-    const gate = Object.entries({ appliesWhen, rules, groupRules }).filter(([, value]) => Object.keys(value).length > 0);
+    const gate = Object.entries({ appliesWhen, rules, groupRules }).filter(([, value]) => Object.keys(value).length > 0) as [
+      string,
+      unknown,
+    ][];
+    if (part.isPartial) gate.push(['partial', true]);
     return {
       type: 'object',
       properties,

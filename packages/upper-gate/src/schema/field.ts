@@ -79,6 +79,8 @@ export interface Kind {
   readonly jsonType?: JsonType;
   /** The settings of the kind itself, as data. */
   readonly details?: Readonly<Record<string, unknown>>;
+  /** Whether its data is made from that of the kind. */
+  readonly isMapped?: boolean;
   /** How a limit is written. Default: as its type is. */
   readonly writeLimit?: (limit: unknown, locale: string) => string;
   /** What its author has defined, if it is no built-in one. */

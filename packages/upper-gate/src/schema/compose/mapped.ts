@@ -64,6 +64,7 @@ export function mapped<T, R, U>(
     new FieldPart(
       {
         ...spec,
+        isMapped: true,
         read: (raw, locale) => convert(spec.read(raw, locale)),
         ...(spec.readJson && { readJson: (raw: unknown) => convert(spec.readJson!(raw)) }),
         write,
