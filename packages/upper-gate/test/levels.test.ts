@@ -10,6 +10,7 @@ import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-s
 const { asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 
+const one = (name: string, role: 'skipper' | 'deckhand', permit?: string) => ({ name, role, permit });
 const member = group({ name: text('Name', required()), role: choice('Role', ['skipper', 'deckhand']), permit: text('Permit', required()) });
 /** Functions by name, as a document has them. */
 const checks = {
@@ -59,10 +60,7 @@ test('what is required, and what applies, follows as for siblings; only rows tha
   const ran: string[] = [];
   const gate = createGate(passage.rules({ crew: { role: check((role, boat, one) => ran.push(one.name) > 0 && !(boat.dangerous && role === 'deckhand')) } }), {
     initial: {
-      crew: [
-        { name: 'A', role: 'skipper', permit: '1' },
-        { name: 'B', role: 'deckhand' },
-      ],
+      crew: [one('A', 'skipper', '1'), one('B', 'deckhand')],
     },
   });
   const permit = gate.field('crew.0.permit');
@@ -105,10 +103,7 @@ test('an async rule on a row reads the group that declares it, and the fields be
   });
   const values = {
     lock: 'Upper',
-    crew: [
-      { name: 'A', permit: 'Upper A' },
-      { name: 'B', permit: 'Upper A' },
-    ],
+    crew: ['A', 'B'].map((name) => ({ name, permit: 'Upper A' })),
   };
   expect(lines((await validateAsync(schema, values)).findings)).toEqual(['crew.0.permit customError']);
   const gate = createGate(schema, { initial: values });

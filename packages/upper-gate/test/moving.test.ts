@@ -7,29 +7,8 @@ import type { Handle } from 'upper-gate';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { de } from 'upper-gate/messages/de';
 
-const {
-  asyncChoicesFrom,
-  boolean,
-  choice,
-  choices,
-  choicesFrom,
-  context,
-  createGate,
-  date,
-  depending,
-  group,
-  integer,
-  length,
-  list,
-  number,
-  oneOf,
-  range,
-  required,
-  step,
-  text,
-  validate,
-  validateAsync,
-} = library;
+const { asyncChoicesFrom, boolean, choice, choices, choicesFrom, context, createGate, date, depending, group } = library;
+const { integer, length, list, number, oneOf, range, required, step, text, validate } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 
 type Kind = 'barge' | 'canoe';
@@ -233,19 +212,6 @@ describe('options that are fetched', () => {
     gate.field('harbour').set('Wester');
     await jest.advanceTimersByTimeAsync(5000);
     expect(berth.findings).toMatchObject([{ code: 'unanswered', params: { reason: 'timeout' } }]);
-  });
-
-  test('a validation waits for them, and validate() refuses', async () => {
-    const { loads, schema } = make();
-    const run = validateAsync(schema, { harbour: 'Oster', berth: 'B1' });
-    await flush();
-    loads[0]!.resolve(['A1']);
-    expect(lines((await run).findings)).toEqual(['berth notAllowed']);
-    const failed = validateAsync(schema, { harbour: 'Oster', berth: 'B1' });
-    await flush();
-    loads[1]!.reject(new Error('net'));
-    expect((await failed).findings).toMatchObject([{ code: 'unanswered', severity: 'error' }]);
-    expect(() => validate(schema, {})).toThrow('async rules');
   });
 });
 

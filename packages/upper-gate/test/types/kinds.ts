@@ -16,14 +16,7 @@ const position = custom(
 );
 const form = group({
   kit: choices('Kit', ['horn', 'lights'], required(), length({ min: 1 })),
-  side: choice(
-    'Side',
-    [
-      { value: 'p', label: 'Port' },
-      { value: 's', label: 'Starboard' },
-    ],
-    required(),
-  ),
+  side: choice('Side', [{ value: 'p', label: 'Port' }, 's'], required()),
   hull: color('Hull'),
   at: time('At', range({ min: '07:00', step: 900 })),
   when: dateTime('When', required()),
