@@ -18,7 +18,7 @@ export { omit, pick, type PickOptions } from './schema/compose/pick.ts';
 export { list, type List } from './schema/list/list.ts';
 export { type Cases, variant, type Variant, type VariantData } from './schema/variant/variant.ts';
 export type { Field, Optional, RulesFor } from './schema/field.ts';
-export type { Option, Options, OptionValue } from './schema/option.ts';
+export type { Option, Options, OptionValue, TextOptions } from './schema/option.ts';
 export { hasAsyncRules, isSchema } from './schema/part.ts';
 export { context, isContext, type Context, type ContextOptions, type ContextValue } from './schema/context/context.ts';
 export type { DataOf, InJson, Node, RawOf, Settings } from './schema/node.ts';

@@ -26,7 +26,6 @@ export { takePosted } from '../gate/posted.ts';
 export { focusFilled } from '../showing/focus.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
 export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
-export type { OptionValue } from '../schema/option.ts';
 export { followPath, subscribePath } from '../showing/variants.ts';
 
 /**

@@ -3,7 +3,7 @@
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { hasMovingOptions, type Handle } from '../gate/handle.ts';
-import type { Option } from '../schema/option.ts';
+import type { TextOptions } from '../schema/option.ts';
 import { isControl, writeControls } from '../showing/controls.ts';
 import { setText } from './hooks.ts';
 import { all, separateIds, type RowsContext } from './rows.ts';
@@ -40,7 +40,7 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
     places.get(element)?.unsubscribe();
     places.delete(element);
     if (!handle || !hasMovingOptions(handle)) return;
-    let drawn: readonly Option[] | undefined;
+    let drawn: TextOptions | undefined;
     const draw = (): void => {
       const { options = [] } = handle;
       if (options === drawn) return;
@@ -73,12 +73,12 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
 const fieldOf = (gate: AnyGate, path: string): Handle | undefined => (path !== '' && gate.has(path) ? gate.field(path) : undefined);
 
 /** Has a select offer options, behind those without a value. What is there already stays. */
-function drawSelect(select: HTMLSelectElement, options: readonly Option[]): void {
+function drawSelect(select: HTMLSelectElement, options: TextOptions): void {
   const there = new Map([...select.options].filter(({ value }) => value !== '').map((option) => [option.value, option]));
   const wanted = options.map(({ value, label }) => {
-    const option = there.get(String(value)) ?? document.createElement('option');
-    there.delete(String(value));
-    option.value = String(value);
+    const option = there.get(value) ?? document.createElement('option');
+    there.delete(value);
+    option.value = value;
     setText(option, label);
     return option;
   });
@@ -91,14 +91,13 @@ function drawSelect(select: HTMLSelectElement, options: readonly Option[]): void
 let copies = 0;
 
 /** Has a copy of what a template holds for each option. What is there already stays. @returns whether others are there now */
-function drawCopies(template: HTMLTemplateElement, path: string, options: readonly Option[]): boolean {
+function drawCopies(template: HTMLTemplateElement, path: string, options: TextOptions): boolean {
   const isOurs = (element: Element): element is HTMLElement =>
     element.hasAttribute('data-gate-option') && all(element, '[name]').some((named) => named.getAttribute('name') === path);
   const there = new Map([...template.parentElement!.children].filter(isOurs).map((element) => [element.dataset['gateOption']!, element]));
   let isChanged = false;
   let before: Element = template;
-  for (const { value, label } of options) {
-    const key = String(value);
+  for (const { value: key, label } of options) {
     let element = there.get(key);
     there.delete(key);
     if (!element) {

@@ -6,7 +6,7 @@ import { formatText, inLanguage, type Catalogue, type Label } from '../messages/
 import { lengthOf } from '../rules/length.ts';
 import type { Finding, Params } from '../schema/finding.ts';
 import type { List } from '../schema/list/list.ts';
-import type { Option } from '../schema/option.ts';
+import type { TextOptions } from '../schema/option.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { CHILDREN, DATA, Node } from '../schema/node.ts';
 import { gravest, showsEarly } from '../schema/severity.ts';
@@ -58,8 +58,8 @@ export interface FieldState<D = unknown, R = unknown> {
   readonly counter: string | undefined;
   /** The params of the rules, by rule: `params.length?.max`. Those that depend on other fields are there while they are known. */
   readonly params: Readonly<Record<string, Params>>;
-  /** The values of a choice, in order; nothing for other kinds, and while they are not known. */
-  readonly options: readonly Option[] | undefined;
+  /** The values of a choice in order, as controls hold them; nothing for other kinds, and while they are not known. */
+  readonly options: TextOptions | undefined;
   /** Of limits that depend on other fields: what HTML can say of them now (`min`, `max`, `step`, ...). */
   readonly attributes: Readonly<Record<string, string>>;
 }
@@ -157,7 +157,7 @@ function paramsOf({ part, plainRules, liveRules }: BaseNode): Readonly<Record<st
 
 const NO_ATTRIBUTES: Readonly<Record<string, string>> = Object.freeze({});
 
-function optionsOf({ part, liveRules }: BaseNode): readonly Option[] | undefined {
+function optionsOf({ part, liveRules }: BaseNode): TextOptions | undefined {
   return liveRules!.find(({ now }) => now?.options)?.now!.options ?? part.options;
 }
 

@@ -16,7 +16,6 @@ import {
   type Focusable,
   type LimitAttributes,
   type OptionAttributes,
-  type OptionValue,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -53,7 +52,7 @@ export interface GateField<N extends Node = Node> {
   readonly label: { readonly id: string; readonly htmlFor: string; readonly children: string };
   readonly input: InputBundle;
   /** For a field of several controls: what to spread on one of its radios or checkboxes. */
-  readonly option: (value: OptionValue) => OptionBundle;
+  readonly option: (value: string) => OptionBundle;
   /** For the fieldset around such controls; its legend takes `label.children`. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string; readonly children: string | undefined };
@@ -123,12 +122,12 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
       },
       onBlur: (event) => leave(gate, handle, event),
     });
-    const options = new Map<OptionValue, Ties>();
+    const options = new Map<string, Ties>();
     return {
       input: { ...tie(''), onChange: (change: unknown) => handle.set(rawIn(change, handle.kind)) },
-      option: (value: OptionValue): Ties => {
+      option: (value: string): Ties => {
         let ties = options.get(value);
-        if (!ties) options.set(value, (ties = tie(String(value))));
+        if (!ties) options.set(value, (ties = tie(value)));
         return ties;
       },
     };

@@ -3,7 +3,7 @@
 import { DEV } from '#development';
 import { notAllowed } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
-import { toOptions, type Options, type OptionValue } from '../schema/option.ts';
+import { asText, toOptions, type Options, type OptionValue } from '../schema/option.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import type { RuleName } from '../schema/vocabulary.ts';
@@ -21,7 +21,7 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
   return makeRule<unknown>(
     name,
     { options: [...values] },
-    { test: (value) => (isAmong(value) ? undefined : OTHER), ...(isShown && { options: all }) },
+    { test: (value) => (isAmong(value) ? undefined : OTHER), ...(isShown && { options: asText(all) }) },
     options,
   );
 }

@@ -4,7 +4,7 @@ import { badValue } from '../messages/englishEnter.ts';
 import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
-import type { Option } from './option.ts';
+import { asText, type Option, type TextOptions } from './option.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
@@ -108,6 +108,7 @@ export class FieldPart extends Part {
   /** Those that need more: an answer from elsewhere, params that depend on facts from outside. */
   readonly attached: readonly AnyRule[];
   readonly hasAsyncRules: boolean;
+  override readonly options: TextOptions | undefined;
   /** Whether a sync rule is a function of the author's, which may read facts from outside. */
   readonly hasFunctions: boolean;
 
@@ -116,6 +117,7 @@ export class FieldPart extends Part {
     this.kind = spec.name;
     this.jsonType = spec.jsonType ?? 'string';
     this.spec = spec;
+    this.options = spec.options && asText(spec.options);
     this.read = spec.read;
     this.write = spec.write;
     this.same = spec.same;
@@ -131,10 +133,6 @@ export class FieldPart extends Part {
   override writeLimit(limit: unknown, locale: string): unknown {
     const { writeLimit } = this.spec;
     return writeLimit ? new WrittenLimit(writeLimit(limit, locale)) : limit;
-  }
-
-  override get options(): readonly Option[] | undefined {
-    return this.spec.options;
   }
 
   isEmpty(data: unknown): boolean {

@@ -3,7 +3,7 @@
 
 import type { Catalogue } from '../messages/text.ts';
 import type { Params } from './finding.ts';
-import type { Option } from './option.ts';
+import type { TextOptions } from './option.ts';
 import type { Found, Order, Reporter, Verdict } from './verdict.ts';
 
 /** What callbacks read and whose readers run again when it changes. */
@@ -50,7 +50,7 @@ export interface Job {
 /** A rule of which the params, the values to choose from and what HTML can say of them are known in a live form. */
 export interface ShownRule extends Reporter {
   readonly attributes?: ((params: Params, kind: string) => Readonly<Record<string, string>>) | undefined;
-  readonly options?: readonly Option[] | undefined;
+  readonly options?: TextOptions | undefined;
   readonly givesOptions?: boolean | undefined;
 }
 

@@ -12,6 +12,12 @@ export type OptionValue = string | number | boolean;
 /** The values of a choice: as such, or with labels. */
 export type Options<T extends OptionValue> = readonly (T | Option<T>)[];
 
+/** Options as controls hold them. */
+export type TextOptions = readonly Option<string>[];
+
+/** The same options as controls hold them. */
+export const asText = (of: readonly Option[]): TextOptions => of.map(({ value, label }) => ({ value: String(value), label }));
+
 /** Options with their labels. */
 export const toOptions = <T extends OptionValue>(of: Options<T>): readonly Option<T>[] =>
   of.map((option) => (typeof option === 'object' ? option : { value: option, label: String(option) }));

@@ -6,7 +6,7 @@ import { assertFits, Branded, isBranded } from './brand.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
 import type { NO_VALUE } from './noValue.ts';
 import type { InJson, LabelOr, Node, Settings } from './node.ts';
-import type { Option } from './option.ts';
+import type { TextOptions } from './option.ts';
 import type { AnyRule } from './rule.ts';
 import type { Stage, Verdict } from './verdict.ts';
 import type { JsonType } from './vocabulary.ts';
@@ -106,10 +106,8 @@ export abstract class Part extends Branded {
     return limit;
   }
 
-  /** The values that it takes, where they are given one by one. */
-  get options(): readonly Option[] | undefined {
-    return undefined;
-  }
+  /** The values that it takes, as controls hold them, where they are given one by one. */
+  readonly options: TextOptions | undefined;
 
   /** Whether a field in it applies only under a condition. */
   readonly hasConditions: boolean = false;

@@ -8,7 +8,7 @@ import type { Context } from './context/context.ts';
 import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';
 import type { AttachRule } from './kit.ts';
-import type { Option } from './option.ts';
+import type { TextOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 
@@ -63,8 +63,8 @@ interface RuleBody<in V, in B, in L = unknown> {
   readonly moving?: (siblings: B, beside: L) => AnyRule | undefined;
   /** What HTML can say of its params: attributes by name. Only of a rule that moves: those of others stand in the markup. */
   readonly attributes?: (params: Params, kind: string) => Readonly<Record<string, string>>;
-  /** The values that it takes, with their labels. */
-  readonly options?: readonly Option[];
+  /** The values that it takes, as controls hold them. */
+  readonly options?: TextOptions;
   /** Whether it says which options there are: the elements of the page follow. */
   readonly givesOptions?: boolean;
   /** Whether it does not run on a value, given all rules of the field. */

@@ -2,7 +2,6 @@
 
 import { blocks } from '../schema/severity.ts';
 import { CONTROL_TYPES } from '../html/controlTypes.ts';
-import type { OptionValue } from '../schema/option.ts';
 import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import { controlTypeOf, type Handle } from '../gate/handle.ts';
@@ -119,15 +118,15 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
       'data-gate-state': says,
       'data-gate-required': required ? '' : undefined,
     },
-    option: (value: OptionValue): OptionAttributes => ({
+    option: (value: string): OptionAttributes => ({
       ...control,
       id: `${id}-${value}`,
       type: grouped ? 'checkbox' : 'radio',
-      value: String(value),
+      value,
       // Each box of a group would have to be ticked.
       required: required && !grouped,
       'aria-describedby': undefined,
-      checked: Array.isArray(raw) ? raw.includes(String(value)) : raw === String(value),
+      checked: Array.isArray(raw) ? raw.includes(value) : raw === value,
     }),
   };
 }
@@ -140,11 +139,10 @@ export function rawIn(given: unknown, kind: string): unknown {
 }
 
 /** What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them. */
-export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: OptionValue, checked: boolean): unknown {
-  const text = String(option);
-  if (!Array.isArray(raw)) return text;
-  const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), text] : (raw as unknown[]).filter((each) => each !== text));
-  const known = options.map(({ value }) => String(value)).filter((value) => ticked.delete(value));
+export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: string, checked: boolean): unknown {
+  if (!Array.isArray(raw)) return option;
+  const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), option] : (raw as unknown[]).filter((each) => each !== option));
+  const known = options.map(({ value }) => value).filter((value) => ticked.delete(value));
   return [...known, ...ticked];
 }
 

@@ -14,7 +14,6 @@ import {
   type FieldsetAttributes,
   type LimitAttributes,
   type OptionAttributes,
-  type OptionValue,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -50,9 +49,9 @@ export interface GateField<N extends Node = Node> {
   readonly label: { readonly id: string; readonly for: string };
   readonly input: InputBundle;
   /** For a field of several controls: what to bind to one of its radios or checkboxes. */
-  readonly option: (value: OptionValue) => OptionBundle;
+  readonly option: (value: string) => OptionBundle;
   /** To bind to an `<option>` of a select: on a server, Vue does not choose it by the value of the select. */
-  readonly selectOption: (value: OptionValue) => { readonly value: string; readonly selected?: boolean };
+  readonly selectOption: (value: string) => { readonly value: string; readonly selected?: boolean };
   /** For the fieldset around such controls. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string };
@@ -142,10 +141,10 @@ export function useGateField(
       onBlur: (event) => leave(gate, of, event),
     });
     const change = (given: unknown): void => of.set(rawIn(given, of.kind));
-    const options = new Map<OptionValue, Ties>();
+    const options = new Map<string, Ties>();
     return {
       input: { ...tie(), onInput: change, onChange: change },
-      option(value: OptionValue): Ties {
+      option(value: string): Ties {
         let ties = options.get(value);
         if (!ties) options.set(value, (ties = tie()));
         return ties;
@@ -182,8 +181,7 @@ export function useGateField(
       const { value: of } = handle;
       return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of, value, !attributes.checked)) };
     },
-    selectOption: (value) =>
-      typeof document === 'undefined' ? { value: String(value), selected: parts.value.option(value).checked } : { value: String(value) },
+    selectOption: (value) => (typeof document === 'undefined' ? { value, selected: parts.value.option(value).checked } : { value }),
     get fieldset() {
       return parts.value.fieldset;
     },

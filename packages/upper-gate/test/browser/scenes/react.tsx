@@ -151,7 +151,7 @@ function Moving() {
           <select {...input}>
             <option value="">Choose</option>
             {state.options?.map((option) => (
-              <option key={String(option.value)} value={String(option.value)}>
+              <option key={option.value} value={option.value}>
                 {option.label}
               </option>
             ))}
@@ -162,7 +162,7 @@ function Moving() {
         <fieldset {...fieldset} key={state.path}>
           <legend>{label.children}</legend>
           {state.options?.map((each) => (
-            <label key={String(each.value)}>
+            <label key={each.value}>
               <input {...option(each.value)} /> {each.label}
             </label>
           ))}

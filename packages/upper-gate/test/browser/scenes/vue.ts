@@ -144,7 +144,7 @@ export function mountMoving(root: Element): void {
           ...groups.map(({ fieldset, option, state }) =>
             h('fieldset', fieldset, [
               h('legend', state.label),
-              ...(state.options ?? []).map((each) => h('label', { key: String(each.value) }, [h('input', option(each.value)), each.label])),
+              ...(state.options ?? []).map((each) => h('label', { key: each.value }, [h('input', option(each.value)), each.label])),
             ]),
           ),
           h('label', day.label, day.state.label),
