@@ -492,3 +492,15 @@ test.each([
   }
   expect(() => fromJsonSchema(document, { trustPatterns: true })).not.toThrow();
 });
+
+test('an object that was left out is not there for conditions', () => {
+  const document = {
+    type: 'object',
+    properties: { o: { type: 'object', properties: { s: TEXT }, required: ['s'] }, n: NUMBER },
+    if: { required: ['o'] },
+    then: { properties: { m: NUMBER }, required: ['m'] },
+  };
+  const schema = fromJsonSchema(document as JsonSchema);
+  const found = [{}, { o: { s: 'x' } }, { o: { s: 'x' }, m: 1 }].map((value) => validate(schema, value, { source: 'json' }).findings.map(({ path, code }) => `${path} ${code}`));
+  expect(found).toEqual([[], ['m valueMissing'], []]);
+});

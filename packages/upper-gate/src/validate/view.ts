@@ -31,6 +31,9 @@ interface Session {
   running: ValueView | undefined;
 }
 
+/** In place of a raw value that JSON may leave out, and does. */
+export const ABSENT: unique symbol = Symbol('absent');
+
 const NOTHING: readonly never[] = [];
 
 export class ValueView {
@@ -43,6 +46,8 @@ export class ValueView {
   readonly #steps: readonly ScopedSteps[];
   readonly #conditions: readonly ScopedCondition[];
   #children: ReadonlyMap<string, ValueView> | undefined;
+  /** Whether it consists of parts: that it is of its type. */
+  #hasParts = false;
   /** What callbacks see, by the depth of the groups that declare them. */
   readonly #seen: unknown[] = [];
   #isRunning = false;
@@ -90,9 +95,10 @@ export class ValueView {
   }
 
   get children(): ReadonlyMap<string, ValueView> {
-    return (this.#children ??= new Map(
-      this.part.pieces?.(this.#raw)?.map((piece) => [String(piece.key), new ValueView(this.#session, piece, this)]),
-    ));
+    if (this.#children) return this.#children;
+    const pieces = this.part.pieces?.(this.#raw);
+    this.#hasParts = pieces !== undefined;
+    return (this.#children = new Map(pieces?.map((piece) => [String(piece.key), new ValueView(this.#session, piece, this)])));
   }
 
   /** The part under a key, also of a case beside the choice. */
@@ -145,11 +151,13 @@ export class ValueView {
   #look(from: number): unknown {
     const { part } = this;
     const raw = this.#raw;
+    if (raw === ABSENT) return undefined;
     if (raw === NO_VALUE) return NO_VALUE;
     if (isField(part)) return dataOf(part, readValue(part, raw, { ...this.#session.values, fault: () => undefined }));
-    if (!part.pieces?.(raw)) return NO_VALUE;
+    const { children } = this;
+    if (!this.#hasParts) return NO_VALUE;
     return part.see!(
-      [...this.children.values()].map((child): SeenPiece => ({
+      [...children.values()].map((child): SeenPiece => ({
         key: child.#key,
         read: () => child.#read(from),
         field: (name) => child.children.get(name)!.#read(from),

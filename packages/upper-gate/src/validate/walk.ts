@@ -24,7 +24,7 @@ import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 import type { Entry } from './entries.ts';
 import { walkField } from './field.ts';
 import { walkGroup, type GroupWalker } from './group.ts';
-import { viewValue, type ValueView } from './view.ts';
+import { ABSENT, viewValue, type ValueView } from './view.ts';
 
 /**
  * The form of a value: `'form'` as controls and form bodies hold it (mostly text), `'json'` by JSON's types (a
@@ -212,7 +212,7 @@ export class Walk implements GroupWalker, ContextSource {
     if (this.view?.part === part) return this.view;
     if (!part.hasConditions) return undefined;
     const [view, faults] = viewValue(part, raw, this, (inner, value) =>
-      !this.isJson ? value : isAbsent(inner, value) ? undefined : isRefused(inner, value) ? NO_VALUE : rawInJson(inner, value),
+      !this.isJson ? value : isAbsent(inner, value) ? ABSENT : isRefused(inner, value) ? NO_VALUE : rawInJson(inner, value),
     );
     this.entries.push(...faults);
     return view;
