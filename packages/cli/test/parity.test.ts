@@ -12,9 +12,17 @@ const dist = join(root, 'packages/upper-gate/dist');
 const folder = mkdtempSync(join(tmpdir(), 'upper-gate-parity-'));
 
 const declared = `
-import { boolean, check, choice, choices, date, email, group, integer, length, list, number, pattern, range, required, requiredWhen, sameAs, text, time, variant, noDuplicates } from ${JSON.stringify(join(dist, 'index.js'))};
+import { boolean, check, choice, choices, choicesFrom, context, date, defineKind, defineRule, depending, email, group, integer, length, list, number, pattern, range, required, requiredWhen, sameAs, text, unreadable, variant, noDuplicates } from ${JSON.stringify(join(dist, 'index.js'))};
 const wide = (boat) => boat.beam > 4, wantsCall = (boat) => boat.ok, differ = (boat) => boat.vessel !== boat.phone;
-export const checks = { wide, wantsCall, differ };
+const isAdult = (boat, one) => boat.ok && one.age !== undefined, mostTolls = (boat) => ({ max: boat.kind === 'barge' ? 900 : 300 });
+const quaysOf = (boat) => (boat.kind === 'barge' ? ['East', 'West'] : ['West']), isYoung = (age, boat) => age <= oldest.get() || boat.ok;
+export const checks = { wide, wantsCall, differ, isAdult, mostTolls, quaysOf, isYoung };
+export const oldest = context('oldest');
+export const given = { context: [oldest.of(10)] };
+const startsWith = defineRule({ name: 'startsWith', params: { prefix: 'text' }, test: (value, { prefix }) => value.startsWith(prefix), texts: { en: '{label}: {prefix}' } });
+const money = defineKind({ name: 'money', json: 'number', type: 'number', like: 'number', texts: { en: 'An amount for {label}' }, writeLimit: (cents) => (cents / 100).toFixed(2),
+  read: (raw) => (raw === '' || raw === undefined ? undefined : /^\\d+\\.?\\d*$/.test(raw) ? Math.round(raw * 100) : unreadable()) });
+export const own = { rules: [startsWith], kinds: [money] };
 export default group({ vessel: text('Vessel', required(), length({ min: 2, max: 6 })),
   email: text('E-mail', email()),
   again: text('Again'),
@@ -25,11 +33,13 @@ export default group({ vessel: text('Vessel', required(), length({ min: 2, max: 
   ok: boolean('Fine'),
   phone: text('Phone', pattern(/^\\d+$/)),
   tug: text('Tug', required()),
-  crew: list('Crew', group({ name: text('Name', required()), age: integer('Age') }), noDuplicates({ by: 'name' })),
+  crew: list('Crew', group({ name: text('Name', required()), age: integer('Age'), permit: text('Permit', required(), startsWith({ prefix: 'P' })) }), noDuplicates({ by: 'name' })),
+  toll: money('Toll'),
+  quay: text('Quay'),
   cargo: variant('Cargo', 'load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }),
 })
-  .appliesWhen({ tug: wide })
-  .rules({ again: sameAs('email'), phone: requiredWhen(wantsCall) })
+  .appliesWhen({ tug: wide, crew: { permit: isAdult } })
+  .rules({ again: sameAs('email'), phone: requiredWhen(wantsCall), toll: range(depending(mostTolls)), quay: choicesFrom(quaysOf), crew: { age: check(isYoung, 'Too old') } })
   .groupRules(check(differ, 'Vessel and phone are the same'));
 `;
 
@@ -41,18 +51,18 @@ function judgeInProcess(values: readonly unknown[]): Promise<{ gate: string[][];
     `import { readFileSync } from 'node:fs';
 import { createGate, validate } from ${JSON.stringify(join(dist, 'index.js'))};
 import { fromJsonSchema, toJsonSchema } from ${JSON.stringify(join(dist, 'json-schema/index.js'))};
-import schema, { checks } from './schema.mjs';
+import schema, { checks, given, own } from './schema.mjs';
 const show = (findings) => findings.map(({ path, code, message }) => path + ' ' + code + ' ' + message);
 const values = JSON.parse(readFileSync(process.argv[2], 'utf8'));
 const gate = [];
 for (const value of values) {
-  const live = createGate(schema);
+  const live = createGate(schema, given);
   live.set(value);
   await live.submit();
   gate.push(show(live.findings));
 }
-const again = fromJsonSchema(JSON.parse(JSON.stringify(toJsonSchema(schema))), { checks });
-const judged = (by) => values.map((value) => show(validate(by, value).findings));
+const again = fromJsonSchema(JSON.parse(JSON.stringify(toJsonSchema(schema))), { checks, ...own });
+const judged = (by) => values.map((value) => show(validate(by, value, given).findings));
 console.log(JSON.stringify({ gate, whole: judged(schema), again: judged(again) }));`,
   );
   const data = join(folder, 'values.json');
@@ -66,7 +76,7 @@ console.log(JSON.stringify({ gate, whole: judged(schema), again: judged(again) }
 
 const text = fc.oneof(fc.constantFrom('', ' ', 'a', 'Otter', 'too long', '12', 'a@b.c'), fc.string({ maxLength: 4 }));
 const numeric = fc.constantFrom('', '0', '0.55', '2.1', '4.5', '9', 'x', '1e1');
-const row = fc.record({ name: fc.constantFrom('', 'Ada', 'Bo'), age: numeric });
+const row = fc.record({ name: fc.constantFrom('', 'Ada', 'Bo'), age: numeric, permit: fc.constantFrom('', 'P1', 'Q1') });
 const values = fc.record({
   vessel: text,
   email: text,
@@ -79,6 +89,8 @@ const values = fc.record({
   phone: text,
   tug: text,
   crew: fc.array(row, { maxLength: 3 }),
+  toll: numeric,
+  quay: fc.constantFrom('', 'East', 'West'),
   cargo: fc.oneof(fc.record({ load: fc.constantFrom('', 'none', 'lava') }), fc.record({ load: fc.constant('goods'), tonnes: numeric })),
 });
 
@@ -99,11 +111,15 @@ test('the live form, whole values, a schema written and read again, the server (
   // Many different things are wrong: the comparison means something.
   expect(new Set(whole.flat().map((line) => line.split(' ')[1])).size).toBeGreaterThanOrEqual(9);
 
-  const records = join(folder, 'values.ndjson');
+  const [records, facts] = [join(folder, 'values.ndjson'), join(folder, 'facts.json')];
+  writeFileSync(facts, '{"oldest": 10}');
   writeFileSync(records, sample.map((value) => JSON.stringify(value)).join('\n'));
   const told = await new Promise<string>((resolve) => {
-    execFile(process.execPath, [join(root, 'packages/cli/bin/upper-gate.js'), 'check', join(folder, 'schema.mjs'), records, '--format', 'ndjson'], { maxBuffer: 1e8 }, (_, out) =>
-      resolve(out),
+    execFile(
+      process.execPath,
+      [join(root, 'packages/cli/bin/upper-gate.js'), 'check', join(folder, 'schema.mjs'), records, '--context', facts, '--format', 'ndjson'],
+      { maxBuffer: 1e8 },
+      (_, out) => resolve(out),
     );
   });
   const byLine = sample.map((): string[] => []);
@@ -119,10 +135,10 @@ test('the live form, whole values, a schema written and read again, the server (
     `import { createServer } from 'node:http';
 import { Readable } from 'node:stream';
 import { validateRequest } from ${JSON.stringify(join(dist, 'server/index.js'))};
-import schema from './schema.mjs';
+import schema, { given } from './schema.mjs';
 createServer(async (incoming, outgoing) => {
   const request = new Request('http://localhost/', { method: 'POST', headers: incoming.headers, body: Readable.toWeb(incoming), duplex: 'half' });
-  const result = await validateRequest(schema, request);
+  const result = await validateRequest(schema, request, given);
   outgoing.writeHead(result.ok ? 200 : result.response.status).end(result.ok ? '{"errors": []}' : await result.response.text());
 }).listen(0, function () { console.log(this.address().port); });`,
   );
