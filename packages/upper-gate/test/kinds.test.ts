@@ -4,30 +4,8 @@ import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 import { fileOf } from './fileOf.ts';
 
-const {
-  boolean,
-  choice,
-  choices,
-  color,
-  createGate,
-  custom,
-  date,
-  dateTime,
-  file,
-  files,
-  group,
-  integer,
-  interval,
-  list,
-  month,
-  number,
-  text,
-  time,
-  unreadable,
-  validate,
-  variant,
-  week,
-} = library;
+const { boolean, choice, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
+const { integer, interval, list, month, number, text, time, unreadable, validate, variant, week } = library;
 const { after, before, check, differsFrom, email, fileSize, fileType, ipAddress, length, mustBeTrue, noDuplicates, range, required, step, url } = library;
 
 const NOW = () => new Date(2027, 4, 1, 12); // Saturday, May 1, 2027

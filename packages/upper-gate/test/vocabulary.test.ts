@@ -12,26 +12,8 @@ import { fileOf } from './fileOf.ts';
 
 const { boolean, check, choice, choices, choicesFrom, color, custom, date, dateTime, email, file, files, group, integer, length, list, month, number, text, time, validate, week } =
   library;
-const {
-  after,
-  asyncCheck,
-  asyncChoicesFrom,
-  before,
-  cardNumber,
-  differsFrom,
-  fileSize,
-  fileType,
-  ipAddress,
-  noDuplicates,
-  oneOf,
-  pattern,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  step,
-  url,
-} = library;
+const { after, asyncCheck, asyncChoicesFrom, before, cardNumber, differsFrom, fileSize, fileType, ipAddress } = library;
+const { noDuplicates, oneOf, pattern, range, required, requiredWhen, sameAs, step, url } = library;
 
 interface Sample {
   /** A field with the rule, or a group with it between its fields, of which `a` is the one. */

@@ -41,7 +41,7 @@ type Inside<N, D, C> =
         ? { [P in keyof D]: P extends keyof C & keyof K ? Under<K[P], D[P], C[P]> : D[P] }
         : D;
 /** The conditions that a step adds, as `Under` takes them. */
-type ConditionsIn<W> = { [P in keyof W]: W[P] extends (...args: never[]) => unknown ? true : ConditionsIn<W[P]> };
+type ConditionsIn<W> = W extends (...args: never[]) => unknown ? true : { [P in keyof W]: ConditionsIn<W[P]> };
 
 /** Rules on fields, keyed like the data: a list's key stands for each of its rows, a variant's for an object of its cases. */
 export type RulesIn<F extends Fields, B, L> = {
