@@ -26,6 +26,16 @@ function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iter
     }
 }
 
+/** Templates of options that have none to draw. */
+function* optionWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<string> {
+  for (const template of form.querySelectorAll<HTMLTemplateElement>('template[data-gate-options]')) {
+    const path = template.getAttribute('data-gate-options')!;
+    if (!gate.has(path)) yield `a template has data-gate-options="${path}", but the schema has no "${path}". Correct the path.`;
+    else if (!hasMovingOptions(gate.field(path)))
+      yield `a template has data-gate-options="${path}", but no rule says which options there are. Add choicesFrom(...) in rules(), or write the options into the page.`;
+  }
+}
+
 /** Names in the templates of rows, which are relative to the row. */
 function* templateWarnings(root: ParentNode, part: Part, path: string): Iterable<string> {
   for (const template of root.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
@@ -82,5 +92,10 @@ export const startHookWarnings = (form: HTMLFormElement, gate: AnyGate, has: Bou
   watchMarkup(form, () => {
     const hooks = new Hooks(form);
     const { part } = internalsOf(gate).store.root;
-    return [...pathWarnings(form, gate, hooks), ...templateWarnings(form, part, ''), ...featureWarnings(form, gate, hooks, has)];
+    return [
+      ...pathWarnings(form, gate, hooks),
+      ...optionWarnings(form, gate),
+      ...templateWarnings(form, part, ''),
+      ...featureWarnings(form, gate, hooks, has),
+    ];
   });

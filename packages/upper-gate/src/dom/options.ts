@@ -34,6 +34,8 @@ export type OptionsFeature = (context: Omit<RowsContext, 'signal'>) => BoundOpti
  */
 export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
   const places = new Map<HTMLSelectElement | HTMLTemplateElement, Place>();
+  /** What was made here, and goes with the binding. */
+  const made = new Set<Element>();
   const bind = (element: HTMLSelectElement | HTMLTemplateElement, path: string): void => {
     const handle = fieldOf(gate, path);
     if (places.get(element)?.handle === handle) return;
@@ -42,13 +44,13 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
     if (!handle || !hasMovingOptions(handle)) return;
     let drawn: TextOptions | undefined;
     const draw = (): void => {
-      const { options = [] } = handle;
+      const { options = NONE } = handle;
       if (options === drawn) return;
       drawn = options;
       if (element instanceof HTMLSelectElement) {
-        drawSelect(element, options);
+        drawSelect(element, options, made);
         writeControls([element], handle.kind, handle.raw);
-      } else if (drawCopies(element, path, options)) changed();
+      } else if (drawCopies(element, path, options, made)) changed();
     };
     places.set(element, { handle, unsubscribe: handle.subscribe(draw) });
     draw();
@@ -66,17 +68,21 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
     },
     undo() {
       for (const { unsubscribe } of places.values()) unsubscribe();
+      for (const element of made) element.remove();
     },
   };
 };
 
+const NONE: TextOptions = [];
+
 const fieldOf = (gate: AnyGate, path: string): Handle | undefined => (path !== '' && gate.has(path) ? gate.field(path) : undefined);
 
 /** Has a select offer options, behind those without a value. What is there already stays. */
-function drawSelect(select: HTMLSelectElement, options: TextOptions): void {
+function drawSelect(select: HTMLSelectElement, options: TextOptions, made: Set<Element>): void {
   const there = new Map([...select.options].filter(({ value }) => value !== '').map((option) => [option.value, option]));
   const wanted = options.map(({ value, label }) => {
-    const option = there.get(value) ?? document.createElement('option');
+    let option = there.get(value);
+    if (!option) made.add((option = document.createElement('option')));
     there.delete(value);
     option.value = value;
     setText(option, label);
@@ -91,7 +97,7 @@ function drawSelect(select: HTMLSelectElement, options: TextOptions): void {
 let copies = 0;
 
 /** Has a copy of what a template holds for each option. What is there already stays. @returns whether others are there now */
-function drawCopies(template: HTMLTemplateElement, path: string, options: TextOptions): boolean {
+function drawCopies(template: HTMLTemplateElement, path: string, options: TextOptions, made: Set<Element>): boolean {
   const isOurs = (element: Element): element is HTMLElement =>
     element.hasAttribute('data-gate-option') && all(element, '[name]').some((named) => named.getAttribute('name') === path);
   const there = new Map([...template.parentElement!.children].filter(isOurs).map((element) => [element.dataset['gateOption']!, element]));
@@ -103,6 +109,7 @@ function drawCopies(template: HTMLTemplateElement, path: string, options: TextOp
     if (!element) {
       isChanged = true;
       element = (template.content.cloneNode(true) as DocumentFragment).firstElementChild as HTMLElement;
+      made.add(element);
       element.dataset['gateOption'] = key;
       separateIds(element, `option-${(copies += 1)}`);
       for (const control of all(element, '*').filter(isControl)) {

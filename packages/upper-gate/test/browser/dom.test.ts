@@ -430,12 +430,15 @@ test('slips in the wiring are told once each, with the fix, in development; prod
   page.on('console', listen);
   await scene(
     `<form><input name="a"><input name="typo" aria-label="x"><label for="gone">Gone</label><i id="d"></i><i id="d"></i><p data-gate-messages="nowhere"></p>
+      <template data-gate-options="a"></template><template data-gate-options="no"></template><select name="moving" aria-label="m"></select>
       <section data-gate-summary></section><div><template data-gate-rows="rows"><i><input name="kind"><input name="rows.0.name"><input name="name"></i></template></div>
       <button type="button" data-gate-add="a">add</button><input type="submit" id="go" value="go"></form><button form="f">outside</button>`,
-    ({ group, list, text, required, length, createGate, bindForm }, form) => {
+    ({ group, list, text, required, length, choicesFrom, createGate, bindForm }, form) => {
       form.id = 'f';
       const row = group({ name: text('Name') });
-      const gate = createGate(group({ a: text('A'), b: text('B', required()), rows: list('Rows', row, length({ min: 1 })) }));
+      const gate = createGate(
+        group({ a: text('A'), b: text('B', required()), rows: list('Rows', row, length({ min: 1 })), moving: text('M') }).rules({ moving: choicesFrom(() => ['x']) }),
+      );
       bindForm(form, gate);
       setTimeout(() => form.insertAdjacentHTML('beforeend', '<p><input name="later"></p><button>plus</button>'));
       HTMLFormElement.prototype.submit = () => undefined;
@@ -470,6 +473,9 @@ test('slips in the wiring are told once each, with the fix, in development; prod
       '<p> has data-gate-messages="nowhere", but the sc',
       'form.submit() bypasses validation. Call form.req',
       'the field "b" has an error but no control, so th',
+      'a template has data-gate-options="a", but no rul',
+      'a template has data-gate-options="no", but the s',
+      'the options of "moving" depend on other fields, ',
       'the page has a template of rows, but the form is',
       'the page has a place for a summary, but the form',
       'the messages of "rows" have no place, so they ap',
