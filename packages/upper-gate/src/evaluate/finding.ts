@@ -66,6 +66,7 @@ export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undef
   const words: Record<string, unknown> & MessageParams = { label: inLanguage(part.label, catalogue), kind: part.kind, locale, ...params };
   const { otherLabel } = params;
   if (otherLabel !== undefined) words['otherLabel'] = inLanguage(otherLabel as Label, catalogue);
-  for (const name of LIMITS) if (params[name] !== undefined) words[name] = part.writeLimit(params[name], locale);
+  const { writeLimit } = part;
+  if (writeLimit) for (const name of LIMITS) if (params[name] !== undefined) words[name] = writeLimit(params[name], locale);
   return words;
 }

@@ -109,6 +109,7 @@ export class FieldPart extends Part {
   readonly attached: readonly AnyRule[];
   readonly hasAsyncRules: boolean;
   override readonly options: TextOptions | undefined;
+  override readonly writeLimit: Part['writeLimit'];
   /** Whether a sync rule is a function of the author's, which may read facts from outside. */
   readonly hasFunctions: boolean;
 
@@ -118,6 +119,8 @@ export class FieldPart extends Part {
     this.jsonType = spec.jsonType ?? 'string';
     this.spec = spec;
     this.options = spec.options && asText(spec.options);
+    const { writeLimit } = spec;
+    this.writeLimit = writeLimit && ((limit, locale) => new WrittenLimit(writeLimit(limit, locale)));
     this.read = spec.read;
     this.write = spec.write;
     this.same = spec.same;
@@ -128,11 +131,6 @@ export class FieldPart extends Part {
     this.attached = rules.filter((rule) => rule.async || rule.moving);
     this.hasAsyncRules = rules.some((rule) => rule.async);
     this.hasFunctions = this.sync.some((rule) => rule.author ?? rule.definition);
-  }
-
-  override writeLimit(limit: unknown, locale: string): unknown {
-    const { writeLimit } = this.spec;
-    return writeLimit ? new WrittenLimit(writeLimit(limit, locale)) : limit;
   }
 
   isEmpty(data: unknown): boolean {

@@ -65,11 +65,13 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
       const example = local ? local.toTyped('3.5') : '3.5';
       return { local, bad: new Unreadable({ code: 'badInput', text: enter, ...(name === 'number' && { params: { example } }) }) };
     };
-    const made = new Map<string | undefined, ReturnType<typeof make>>();
+    // Most numbers are of one notation.
+    const fixed = followsLanguage ? undefined : make(locale);
+    const made = new Map<string, ReturnType<typeof make>>();
     const inLanguage = (language: string): ReturnType<typeof make> => {
-      const key = followsLanguage ? language : locale;
-      let of = made.get(key);
-      if (!of) made.set(key, (of = make(key)));
+      if (fixed !== undefined) return fixed;
+      let of = made.get(language);
+      if (!of) made.set(language, (of = make(language)));
       return of;
     };
     const read = (raw: unknown, language: string): unknown => {

@@ -101,10 +101,8 @@ export abstract class Part extends Branded {
     devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
   }
 
-  /** How messages write a limit of its values. */
-  writeLimit(limit: unknown, _locale: string): unknown {
-    return limit;
-  }
+  /** How messages write a limit of its values; nothing: as its type is. */
+  readonly writeLimit: ((limit: unknown, locale: string) => unknown) | undefined;
 
   /** The values that it takes, as controls hold them, where they are given one by one. */
   readonly options: TextOptions | undefined;
