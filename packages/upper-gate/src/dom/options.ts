@@ -5,6 +5,7 @@ import type { AnyGate } from '../gate/createGate.ts';
 import { hasMovingOptions, type Handle } from '../gate/handle.ts';
 import type { TextOptions } from '../schema/option.ts';
 import { isControl, writeControls } from '../showing/controls.ts';
+import { hasFocus } from '../showing/page.ts';
 import { setText } from './hooks.ts';
 import { all, separateIds, type RowsContext } from './rows.ts';
 
@@ -77,6 +78,13 @@ const NONE: TextOptions = [];
 
 const fieldOf = (gate: AnyGate, path: string): Handle | undefined => (path !== '' && gate.has(path) ? gate.field(path) : undefined);
 
+function remove(elements: Iterable<Element>, made: Set<Element>): void {
+  for (const element of elements) {
+    element.remove();
+    made.delete(element);
+  }
+}
+
 /** Has a select offer options, behind those without a value. What is there already stays. */
 function drawSelect(select: HTMLSelectElement, options: TextOptions, made: Set<Element>): void {
   const there = new Map([...select.options].filter(({ value }) => value !== '').map((option) => [option.value, option]));
@@ -88,7 +96,7 @@ function drawSelect(select: HTMLSelectElement, options: TextOptions, made: Set<E
     setText(option, label);
     return option;
   });
-  for (const option of there.values()) option.remove();
+  remove(there.values(), made);
   wanted.forEach((option, i) => {
     if (select.options[select.options.length - wanted.length + i] !== option) select.append(option);
   });
@@ -122,8 +130,8 @@ function drawCopies(template: HTMLTemplateElement, path: string, options: TextOp
     if (before.nextElementSibling !== element) before.after(element);
     before = element;
   }
-  const hadFocus = [...there.values()].some((element) => element.contains(document.activeElement));
-  for (const element of there.values()) element.remove();
+  const hadFocus = [...there.values()].some(hasFocus);
+  remove(there.values(), made);
   // The option that had the focus is no more: another takes it.
   if (hadFocus) template.nextElementSibling?.querySelector<HTMLElement>('[name]')?.focus();
   return isChanged || there.size > 0;

@@ -23,9 +23,10 @@ export class FocusKeeper {
     this.#form = form;
     this.#gate = gate;
     const acts = (event: Event): void => {
-      const button = (event.target as Element).closest('button, [type=button], [role=button], a');
-      const owner = button?.closest('form');
-      if (!button || (owner && owner !== form)) return;
+      const button = event.target instanceof Element && event.target.closest('button, [type=button], [role=button], a');
+      if (!button) return;
+      const owner = button.closest('form');
+      if (owner && owner !== form) return;
       this.#isActing = true;
       setTimeout(() => (this.#isActing = false));
     };

@@ -555,6 +555,19 @@ test('a field behind a tab that its page opens, and one in a shadow root, take t
   expect(await page.locator('[data-gate-messages=""]').textContent()).toBe('');
 });
 
+test('in a shadow root, too, another option takes the focus where the one that had it is gone', async () => {
+  await scene('<div id="host"></div>', ({ group, boolean, text, choicesFrom, createGate, bindForm, movingOptions }) => {
+    const root = document.querySelector('#host')!.attachShadow({ mode: 'open' });
+    root.innerHTML = '<form><template data-gate-options="side"><label><input type="radio"></label></template></form>';
+    const schema = group({ shut: boolean('Shut'), side: text('Side') }).rules({ side: choicesFrom((it) => (it.shut ? ['right'] : ['left', 'right'])) });
+    const gate = createGate(schema);
+    bindForm(root.querySelector('form')!, gate, { options: movingOptions });
+    root.querySelector<HTMLInputElement>('[value=left]')!.focus();
+    gate.set({ shut: true });
+  });
+  expect(await page.evaluate(() => document.querySelector('#host')!.shadowRoot!.activeElement!.getAttribute('value'))).toBe('right');
+});
+
 interface FocusCase {
   readonly id: string;
   readonly html: string;
