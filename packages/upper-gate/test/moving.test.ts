@@ -8,7 +8,7 @@ import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-s
 import { de } from 'upper-gate/messages/de';
 
 const { asyncChoicesFrom, boolean, choice, choices, choicesFrom, context, createGate, date, depending, group } = library;
-const { integer, length, list, number, oneOf, range, required, step, text, validate } = library;
+const { integer, length, list, number, oneOf, range, required, step, text, validate, validateAsync } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 
 type Kind = 'barge' | 'canoe';
@@ -134,6 +134,8 @@ test('options are numbers and booleans, too: controls hold them as text, JSON as
   }
   const gate = createGate(schema, { initial: { chamber: 2, open: true, days: [7] } });
   expect(gate.root.raw).toEqual({ chamber: '2', open: 'true', days: ['7'] });
+  (gate.field('days') as Handle).set(1);
+  expect(gate.field('days').raw).toEqual(['1']);
 });
 
 describe('options that are fetched', () => {
@@ -213,6 +215,16 @@ describe('options that are fetched', () => {
     await jest.advanceTimersByTimeAsync(5000);
     expect(berth.findings).toMatchObject([{ code: 'unanswered', params: { reason: 'timeout' } }]);
   });
+});
+
+test('a message may name the values to choose from, fetched or not, in a form and in a validation', async () => {
+  const message = 'One of {options}';
+  for (const rule of [choicesFrom(() => ['A1', 'A2'], message), asyncChoicesFrom(() => ['A1', 'A2'], message)]) {
+    const schema = group({ berth: text('Berth') }).rules({ berth: rule });
+    const refused = { findings: [{ message: 'One of A1,A2', params: { options: ['A1', 'A2'] } }] };
+    expect(await validateAsync(schema, { berth: 'B1' })).toMatchObject(refused);
+    expect(await createGate(schema, { initial: { berth: 'B1' } }).submit()).toMatchObject(refused);
+  }
 });
 
 test('random limits: a form and a validation agree, whatever is edited', () => {

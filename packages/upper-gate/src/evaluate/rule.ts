@@ -18,6 +18,13 @@ export function crash(error: unknown, rule: AnyRule, evaluation: Pick<Evaluation
   return CRASHED;
 }
 
+/** What a rule may read that is on a part of no group. */
+export const NO_SCOPES: Scopes = [undefined, undefined];
+
+/** What a rule reports that stands in for another: with its own params. */
+export const reportedBy = (now: AnyRule, result: RuleResult): readonly Verdict[] =>
+  verdictsIn(result).map((verdict) => ({ ...verdict, params: { ...now.params, ...verdict.params } }));
+
 /** What a rule validates. */
 export interface Subject {
   /** Whether it has data, and that is empty. */
@@ -54,7 +61,7 @@ export function runRule(
     const value = subject.readForRule();
     if (now === undefined || subject.skipsRules) return undefined;
     const result = now.test!(value as never, siblings as never, evaluation.now, beside as never);
-    return now === rule ? result : verdictsIn(result).map((verdict) => ({ ...verdict, params: { ...now!.params, ...verdict.params } }));
+    return now === rule ? result : reportedBy(now, result);
   } catch (error) {
     return error === WAITING ? undefined : crash(error, rule, evaluation);
   } finally {

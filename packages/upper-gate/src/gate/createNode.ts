@@ -10,7 +10,7 @@ import { LiveCondition } from './condition.ts';
 import { FieldNode } from './fieldNode.ts';
 import { GroupNode } from './groupNode.ts';
 import type { BaseNode } from './node.ts';
-import { groupAround, scopesOf } from './steps.ts';
+import { groupAround, scopesOf } from './scopes.ts';
 
 /**
  * Makes a node and everything below. Nothing is validated yet.

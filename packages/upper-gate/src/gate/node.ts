@@ -4,7 +4,8 @@
 
 import { NOT_TAKEN } from '../evaluate/applies.ts';
 import { skipsRules } from '../evaluate/field.ts';
-import { runRule } from '../evaluate/rule.ts';
+import { NO_SCOPES, runRule } from '../evaluate/rule.ts';
+import { stepsOn, type ScopedSteps } from '../evaluate/steps.ts';
 import { BLUR, rank } from '../evaluate/stage.ts';
 import { verdictsIn } from '../evaluate/verdicts.ts';
 import { join, type Finding } from '../schema/finding.ts';
@@ -14,7 +15,6 @@ import type { AnyRule } from '../schema/rule.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import { NodeFindings } from './findings.ts';
 import type { NodeReport } from './report.ts';
-import { stepsOn, type ScopedSteps } from './steps.ts';
 
 /** What is needed of an element, to tell where it stands. */
 export interface Placed {
@@ -33,7 +33,6 @@ export interface Connection {
 
 const NOTHING: readonly never[] = [];
 /** Of rules that read nothing but their value. */
-const NO_SCOPES = [undefined, undefined] as const;
 
 export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly part: Part;
@@ -42,7 +41,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   readonly depth: number;
   name: string | number;
   /** What groups around it say of it, and of what is in it. */
-  readonly steps: readonly ScopedSteps[];
+  readonly steps: readonly ScopedSteps<BaseNode>[];
   readonly children: readonly BaseNode[] = NOTHING;
 
   errors = 0;
@@ -98,7 +97,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, step = key) {
     this.kit = kit;
     this.parent = parent as BaseNode | undefined;
-    this.steps = stepsOn(this.parent, step);
+    // A list's key stands for each of its rows.
+    this.steps = this.parent === undefined ? NOTHING : this.parent.rows === undefined ? stepsOn(this.parent, step) : this.parent.steps;
     this.depth = parent === undefined ? 0 : parent.depth + 1;
     this.name = key;
     this.applies = this.parent === undefined || this.parent.applies;

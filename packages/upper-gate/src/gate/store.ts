@@ -31,7 +31,7 @@ import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
 import { Queue } from './queue.ts';
 import { NodeReport } from './report.ts';
-import { scopesOf } from './steps.ts';
+import { scopesOf } from './scopes.ts';
 import { changed, createWatch, read } from './tracking.ts';
 
 /** Called at the end of each operation, with the nodes that have changed in it. */

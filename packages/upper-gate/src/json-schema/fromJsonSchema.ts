@@ -11,7 +11,10 @@ import type { OwnRows } from './rules.ts';
 import { Reader } from './read.ts';
 
 export interface FromJsonSchemaOptions {
-  /** The functions that the document names: of `check`, `asyncCheck`, `requiredWhen`, and the conditions of `only`. */
+  /**
+   * The functions that the document names: of rules such as `check` and `requiredWhen`, of limits and options that depend on
+   * other fields, and of `appliesWhen`.
+   */
   readonly checks?: { readonly [name: string]: AuthorFunction };
   /** Rules of your own that the document names, or has keywords for. */
   readonly rules?: readonly Pick<DefinedRule, 'definition'>[];

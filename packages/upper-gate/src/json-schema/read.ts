@@ -6,6 +6,7 @@ import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
+import { factsOf, isRuleName } from '../schema/vocabulary.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
@@ -101,7 +102,7 @@ export class Reader implements DocumentReader {
     const seen = new Set<unknown>();
     const due: unknown[] = [resolve(this.#document, target)];
     for (const value of due) {
-      if (value === 'asyncCheck' || value === 'asyncChoicesFrom') return true;
+      if (typeof value === 'string' && isRuleName(value) && factsOf(value).isAsync) return true;
       if (typeof value !== 'object' || value === null || seen.has(value)) continue;
       seen.add(value);
       for (const inner of Object.values(value)) due.push(inner);

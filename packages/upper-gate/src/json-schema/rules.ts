@@ -314,7 +314,7 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   if (isNamed(name)) {
     const by = params['check'];
     const more = omit(params, ['check']);
-    checkTypes(more, name === 'asyncCheck' || name === 'asyncChoicesFrom' ? ASYNC_TYPES : {}, `the rule ${name}`, at);
+    checkTypes(more, factsOf(name).isAsync ? ASYNC_TYPES : {}, `the rule ${name}`, at);
     return NAMED[name](functions.byName(by, at), by as string, more, options) as AnyRule;
   }
   if (params['check'] !== undefined) {

@@ -12,18 +12,19 @@ import { Depending, isDepending, makeMoving } from './moving.ts';
 
 const OTHER: Verdict = { code: 'notAllowed', text: notAllowed };
 
+/** A rule that needs to know nothing but the value. */
+interface OptionsRule extends AnyRule {
+  readonly test: (value: unknown) => Verdict | undefined;
+}
+
 /** A rule that takes what is among options; of a list, each of its values. @param isShown whether the options are for the page */
-export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boolean, options: RuleOptions | string | undefined): AnyRule {
+export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boolean, options?: RuleOptions | string): OptionsRule {
   assertUse(Array.isArray(of), DEV && `${name}() takes an array of values: ['a', 'b']. It got ${JSON.stringify(of)}.`);
   const all = toOptions<OptionValue>(of);
   const values = new Set<unknown>(all.map(({ value }) => value));
   const isAmong = (value: unknown): boolean => (Array.isArray(value) ? value.every((each) => values.has(each)) : values.has(value));
-  return makeRule<unknown>(
-    name,
-    { options: [...values] },
-    { test: (value) => (isAmong(value) ? undefined : OTHER), ...(isShown && { options: asText(all) }) },
-    options,
-  );
+  const test = (value: unknown): Verdict | undefined => (isAmong(value) ? undefined : OTHER);
+  return { ...makeRule<unknown>(name, { options: [...values] }, isShown ? { options: asText(all) } : {}, options), test };
 }
 
 /**
@@ -45,7 +46,7 @@ export function oneOf(
   options?: RuleOptions | string,
 ): AnyRule {
   return isDepending(values)
-    ? makeMoving('oneOf', values, (now) => amongst('oneOf', now, false, undefined), options)
+    ? makeMoving('oneOf', values, (now) => amongst('oneOf', now, false), options)
     : amongst('oneOf', values, false, options);
 }
 
@@ -67,6 +68,6 @@ export const choicesFrom = <T extends OptionValue, B, L = unknown>(
   of: (siblings: B, beside: L) => Options<T> | undefined,
   options?: RuleOptions | string,
 ): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> =>
-  makeMoving('choicesFrom', new Depending(of, attachCrossField), (now) => amongst('choicesFrom', now, true, undefined), options, {
+  makeMoving('choicesFrom', new Depending(of, attachCrossField), (now) => amongst('choicesFrom', now, true), options, {
     givesOptions: true,
   });

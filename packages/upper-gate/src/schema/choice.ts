@@ -82,8 +82,10 @@ export function choices<const T extends OptionValue, Q extends string = never>(
       const chosen = list.map(found);
       return !chosen.includes(undefined) ? chosen : typeof raw === 'object' && !Array.isArray(raw) ? UNREADABLE : other;
     };
-  const write = (value: unknown): unknown =>
-    Array.isArray(value) ? value.map(toText) : typeof value === 'string' ? [value].filter(Boolean) : value;
+  const write = (value: unknown): unknown => {
+    const text = toText(value);
+    return Array.isArray(value) ? value.map(toText) : typeof text === 'string' ? [text].filter(Boolean) : value;
+  };
   return makeField(
     {
       name: 'choices',

@@ -1,7 +1,6 @@
 // Kinds of an author's own, with the standing of built-in ones.
 
-import type { CustomKind } from './custom.ts';
-import { withoutContext } from './custom.ts';
+import { withoutContext, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
 import { isUnreadable, makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';

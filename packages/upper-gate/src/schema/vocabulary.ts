@@ -51,6 +51,8 @@ interface RuleFacts {
   readonly fits: 'any' | readonly (KindName | 'list')[];
   /** Whether it is made of a function of the author's, whose name stands for it in documents. */
   readonly isNamed?: true;
+  /** Whether it waits for an answer. */
+  readonly isAsync?: true;
   /** Whether it reads another field, so that it stands in `.rules()`. */
   readonly readsOther?: true;
 }
@@ -94,6 +96,7 @@ export const RULES = {
     codes: ['notAllowed', 'unanswered'],
     fits: ['text', 'number', 'integer', 'boolean', 'choice', 'choices'],
     isNamed: true,
+    isAsync: true,
   },
   noDuplicates: { params: { by: 'text' }, codes: ['duplicate'], fits: ['list', 'choices'] },
   fileSize: { params: { max: 'number' }, codes: ['fileTooLarge'], fits: ['file', 'files'] },
@@ -103,7 +106,7 @@ export const RULES = {
   after: { params: { other: 'text', orSame: 'flag' }, codes: ['rangeUnderflow'], fits: MEASURED, readsOther: true },
   before: { params: { other: 'text', orSame: 'flag' }, codes: ['rangeOverflow'], fits: MEASURED, readsOther: true },
   check: { params: {}, codes: ['customError'], fits: 'any', isNamed: true },
-  asyncCheck: { params: {}, codes: ['customError', 'unanswered'], fits: 'any', isNamed: true },
+  asyncCheck: { params: {}, codes: ['customError', 'unanswered'], fits: 'any', isNamed: true, isAsync: true },
 } as const satisfies Record<string, RuleFacts>;
 
 /** The rules. */

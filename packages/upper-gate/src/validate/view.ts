@@ -5,18 +5,13 @@
 import { circleError, circlesThrough, HOLDS, NOT_TAKEN, runConditions, type Applies, type ScopedCondition } from '../evaluate/applies.ts';
 import type { Evaluation, Fault } from '../evaluate/evaluation.ts';
 import { dataOf, readValue } from '../evaluate/field.ts';
+import { stepsOn, type ScopedSteps } from '../evaluate/steps.ts';
 import { isField } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
-import { isGroup, type StepTree } from '../schema/group.ts';
+import { isGroup } from '../schema/group.ts';
 import type { Scopes } from '../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part, Piece, SeenPiece } from '../schema/part.ts';
-
-/** What a group says of a part, and of what is in it. */
-interface ScopedSteps {
-  readonly scope: ValueView;
-  readonly tree: StepTree;
-}
 
 /** What all views of one value share. */
 interface Session {
@@ -39,11 +34,11 @@ const NOTHING: readonly never[] = [];
 export class ValueView {
   readonly part: Part;
   readonly depth: number;
+  readonly steps: readonly ScopedSteps<ValueView>[];
   readonly #session: Session;
   readonly #parent: ValueView | undefined;
   readonly #key: string;
   readonly #raw: unknown;
-  readonly #steps: readonly ScopedSteps[];
   readonly #conditions: readonly ScopedCondition[];
   #children: ReadonlyMap<string, ValueView> | undefined;
   /** Whether it consists of parts: that it is of its type. */
@@ -64,24 +59,15 @@ export class ValueView {
     this.#key = String(key);
     this.#raw = session.normalise(part, raw);
     this.depth = parent === undefined ? 0 : parent.depth + 1;
-    this.#steps = parent === undefined ? NOTHING : step === undefined ? parent.#steps : parent.#stepsOn(step);
+    this.steps = parent === undefined ? NOTHING : step === undefined ? parent.steps : stepsOn(parent, step);
     // Those on a list are not on its rows, but on what is in them.
     this.#conditions =
       step === undefined
         ? NOTHING
-        : this.#steps.flatMap(({ scope, tree }) =>
+        : this.steps.flatMap(({ scope, tree }) =>
             tree.conditions.map((when) => ({ when, depth: scope.depth, scopes: () => this.#scopesIn(scope) })),
           );
     if (this.#conditions.length > 0) session.conditional.push(this);
-  }
-
-  #stepsOn(step: string): readonly ScopedSteps[] {
-    const { part } = this;
-    const all = isGroup(part) ? [{ scope: this, tree: part.steps }, ...this.#steps] : this.#steps;
-    return all.flatMap(({ scope, tree }): readonly ScopedSteps[] => {
-      const inner = tree.below.get(step);
-      return inner ? [{ scope, tree: inner }] : NOTHING;
-    });
   }
 
   #scopesIn(scope: ValueView): Scopes {
@@ -192,7 +178,7 @@ export class ValueView {
 
   /** Makes the views of all parts that may have conditions. */
   #visit(): void {
-    if (!this.part.hasConditions && this.#steps.length === 0) return;
+    if (!this.part.hasConditions && this.steps.length === 0) return;
     this.children.forEach((child) => child.#visit());
   }
 

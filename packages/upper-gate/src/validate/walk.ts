@@ -6,7 +6,7 @@ import { DEV } from '#development';
 import { skipsRules } from '../evaluate/field.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { sortByPath } from '../evaluate/order.ts';
-import { runRule } from '../evaluate/rule.ts';
+import { NO_SCOPES, runRule } from '../evaluate/rule.ts';
 import { verdictsIn } from '../evaluate/verdicts.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { assertNumber, wrongUse } from '../schema/assertUse.ts';
@@ -52,7 +52,6 @@ export interface WalkOptions {
 }
 
 /** Of a field's own rules, which read no siblings. */
-const NO_SCOPES: Scopes = [undefined, undefined];
 
 const systemClock: Clock = () => new Date();
 

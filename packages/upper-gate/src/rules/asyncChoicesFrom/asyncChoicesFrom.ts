@@ -1,6 +1,7 @@
 // The values to choose from, fetched: from a server or elsewhere.
 
-import { type Options, type OptionValue } from '../../schema/option.ts';
+import { reportedBy } from '../../evaluate/rule.ts';
+import type { Options, OptionValue } from '../../schema/option.ts';
 import { makeRule, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions } from '../../schema/verdict.ts';
 import { ASYNC_DEFAULTS } from '../asyncCheck/asyncCheck.ts';
@@ -40,13 +41,10 @@ export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
     name: undefined,
     ...(typeof options === 'string' ? { message: options } : options),
   };
-  const run = async (value: unknown, context: AsyncCheckRun<B, L>) =>
-    amongst('asyncChoicesFrom', await load(context), true, undefined).test!(
-      value as never,
-      undefined as never,
-      Date as never,
-      undefined as never,
-    );
+  const run = async (value: unknown, context: AsyncCheckRun<B, L>) => {
+    const now = amongst('asyncChoicesFrom', await load(context), true);
+    return reportedBy(now, now.test(value));
+  };
   return makeRule<Wide<T> | readonly Wide<T>[] | undefined, B, L>(
     'asyncChoicesFrom',
     {},

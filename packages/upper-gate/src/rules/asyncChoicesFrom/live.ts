@@ -1,8 +1,8 @@
 // Values to choose from in one form, which are fetched: idle -> loading -> settled. A change of what was read by then sends it
 // back to idle, so that no late answer counts.
 
-import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
-import { runRule } from '../../evaluate/rule.ts';
+import { runAsyncRule, type Reply } from '../../evaluate/asyncRule.ts';
+import { NO_SCOPES, runRule } from '../../evaluate/rule.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
 import type { Job, LiveNode, LiveRule, Readable, Recorder } from '../../schema/kit.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
@@ -14,7 +14,6 @@ import { amongst } from '../options.ts';
 const PAUSE = 1000;
 
 const NOTHING: readonly never[] = [];
-const NO_SCOPES = [undefined, undefined] as const;
 
 /** Attaches a rule that fetches the values to choose from. */
 export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveNode, order: Order): void {
@@ -27,6 +26,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
   let failedAt = 0;
   /** The rule of the values that have come. */
   let now: AnyRule | undefined;
+  const choosing: AnyRule = { ...rule, moving: () => now };
 
   const become = (next: AbortController | undefined, options: AnyRule | undefined, failed: readonly Verdict[]): void => {
     const by = (next ? 1 : 0) - (controller ? 1 : 0);
@@ -60,7 +60,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     let loaded: AnyRule | undefined;
     const load = rule.author as (context: AsyncCheckRun<never, never>) => Promise<Options<OptionValue>>;
     const loading = async (_: never, context: AsyncCheckRun<never, never>): Promise<void> => {
-      loaded = amongst('asyncChoicesFrom', await load(context), true, undefined);
+      loaded = amongst('asyncChoicesFrom', await load(context), true);
     };
     const scopes = kit.scopesOf(target, scope, recorder);
     const read: Parameters<typeof runAsyncRule>[3] = (token) => kit.readContext(token, recorder);
@@ -74,13 +74,12 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
       failedAt = clock.now().getTime();
       kit.fault(error, target, rule.name);
     }
-    become(undefined, loaded, error === undefined || verdicts.length > 0 ? verdicts : [unansweredVerdict(rule, 'failed', false)]);
+    become(undefined, loaded, verdicts);
     validateValue();
     kit.updateAsync(target, 0);
   };
   const validateValue = (): void => {
-    const found = now && target.isDue(rule) ? verdictsIn(runRule(now, target, NO_SCOPES, target)) : failure;
-    report.set(now ? found.map((verdict) => ({ ...verdict, params: now!.params })) : found);
+    report.set(now && target.isDue(rule) ? verdictsIn(runRule(choosing, target, NO_SCOPES, target)) : failure);
   };
 
   const live: { now: AnyRule | undefined } & Omit<LiveRule, 'now'> & Job = {
