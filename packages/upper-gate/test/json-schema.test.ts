@@ -281,7 +281,7 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { type: ['string', 'number'] } }), /one "type" is needed/],
   [object({ a: { type: 'string', allOf: [NUMBER] } }), /"type" is "number", but string is expected/],
   [object({ a: { type: 'string', pattern: '(' } }), /^#\/properties\/a: Invalid regular expression/],
-  [object({ a: { type: 'string', minLength: 'x' } }), /"min" of the rule length takes a number. It is "x"/],
+  [object({ a: { type: 'string', minLength: 'x' } }), /^#\/properties\/a: "minLength" takes a number. It is "x"/],
   [object({ a: { type: 'array', items: TEXT, minItems: 3, maxItems: 2 } }), /min not above max/],
   [object({ a: { type: 'array' } }), /Add "items"/],
   [object({ a: { type: 'array', prefixItems: [TEXT, NUMBER], items: false } }), /"prefixItems" with different schemas/],

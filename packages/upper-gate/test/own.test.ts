@@ -28,6 +28,23 @@ const notTooMany = defineRule({
   code: 'crowded',
 });
 const inSeason = defineRule({ name: 'inSeason', params: {}, test: (value: string) => value === season.get(), texts: { en: 'Not now' } });
+/** Two params in one keyword, and none. */
+const berthed = defineRule({
+  name: 'berthed',
+  params: { from: 'number', to: 'number' },
+  test: (value: string, { from, to }) => Number(value) >= from && Number(value) <= to,
+  texts: { en: 'Berths {from} to {to}' },
+  keyword: 'x-berth',
+  attribute: 'data-berth',
+});
+const painted = defineRule({
+  name: 'painted',
+  params: {},
+  test: (value: string) => value !== 'bare',
+  texts: { en: 'Paint it' },
+  keyword: 'x-painted',
+  attribute: 'data-painted',
+});
 const money = defineKind<number, string>({
   name: 'money',
   read: (raw, locale) => {
@@ -96,7 +113,7 @@ test('a keyword, a format and an attribute say them; reading those takes the row
   const document = JSON.parse(JSON.stringify(toJsonSchema(schema))) as JsonSchema & { properties: Record<string, object> };
   expect(document.properties['registration']).toMatchObject({ 'x-startsWith': 'OT-', gate: { rules: ['required', 'startsWith', 'length'] } });
   expect(document.properties['toll']).toMatchObject({ type: 'number', format: 'money', minimum: 500, gate: { kind: 'money' } });
-  const rows = { rules: [startsWith, notTooMany, inSeason], kinds: [money] };
+  const rows = { rules: [startsWith, notTooMany, inSeason, berthed, painted], kinds: [money] };
   const read = fromJsonSchema(document, rows);
   expect(toJsonSchema(read)).toEqual(document);
   expect(lines(validate(read, wrong).findings)).toEqual(EXPECTED);
@@ -105,10 +122,18 @@ test('a keyword, a format and an attribute say them; reading those takes the row
   const foreign = fromJsonSchema({ type: 'object', properties: { a: { type: 'string', 'x-startsWith': 'OT-' }, b: { type: 'number', format: 'money' } } }, rows);
   expect(validate(foreign, { a: 'x', b: 'y' }).findings.map(({ code }) => code)).toEqual(['startsWith', 'badInput']);
   expect(() => fromJsonSchema(document)).toThrow('there is no');
-  expect(() => fromJsonSchema({ type: 'object', properties: { a: { type: 'string', 'x-startsWith': 3 } } }, rows)).toThrow('x-startsWith');
+  // As of built-in ones, a wrong keyword is named.
+  for (const [keyword, value] of Object.entries({ 'x-startsWith': 3, minLength: '3', enum: 'OT-', 'x-berth': [], pattern: null }))
+    expect(() => fromJsonSchema({ type: 'object', properties: { a: { type: 'string', [keyword]: value } } }, rows)).toThrow(`#/properties/a: "${keyword}" takes`);
   const builtIn = defineRule({ name: 'length', params: {}, test: () => true, texts: { en: 'x' } });
   expect(() => fromJsonSchema(document, { rules: [builtIn] })).toThrow('is taken');
   expect(toAttributes(schema.fields.registration)).toEqual({ required: true, 'data-starts-with': 'OT-' });
+  const berth = text('Berth', berthed({ from: 2, to: 4 }), painted());
+  expect(toJsonSchema(berth)).toMatchObject({ 'x-berth': { from: 2, to: 4 }, 'x-painted': {}, gate: { rules: ['berthed', 'painted'] } });
+  for (const written of [toJsonSchema(berth), { ...toJsonSchema(berth), gate: {} }])
+    expect(validate(fromJsonSchema(written, rows), '5').findings.map(({ message }) => message)).toEqual(['Berths 2 to 4']);
+  // An attribute holds one text: that of several params is not written.
+  expect(toAttributes(berth)).toEqual({ 'data-painted': true });
   const field = fieldFromAttributes({ 'data-starts-with': 'OT-' }, 'input', { rules: [startsWith] });
   expect(validate(field, 'x').findings.map(({ code }) => code)).toEqual(['startsWith']);
   const { fields } = describeSchema(schema);

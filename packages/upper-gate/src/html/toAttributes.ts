@@ -6,8 +6,7 @@ import { isField } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
-import { asOne } from '../schema/definition.ts';
-import type { KindName, RuleName } from '../schema/vocabulary.ts';
+import { isRuleName, type KindName, type RuleName } from '../schema/vocabulary.ts';
 import { CONTROL_TYPES } from './controlTypes.ts';
 import type { Attributes } from './fieldFromAttributes.ts';
 
@@ -99,8 +98,14 @@ const ATTRIBUTES: Readonly<Record<RuleName, ((rules: readonly AnyRule[], context
   asyncCheck: undefined,
 };
 
-/** What HTML can say of a rule; of one of the author's own, that says so itself. */
-const attributesOf = (name: string) => (Object.hasOwn(ATTRIBUTES, name) ? ATTRIBUTES[name as RuleName] : undefined);
+/** What HTML can say of a rule; one of the author's own says so itself: its only param, or that it is there. */
+function attributesOf({ name, definition }: AnyRule): (typeof ATTRIBUTES)[RuleName] {
+  if (!definition) return isRuleName(name) ? ATTRIBUTES[name] : undefined;
+  const { attribute, params } = definition;
+  const [param, ...more] = Object.keys(params);
+  if (attribute === undefined || more.length > 0) return undefined;
+  return ([rule]) => ({ [attribute]: param === undefined ? true : String(rule!.params[param]) });
+}
 
 /** HTML counts steps from `min`, or from zero; the rule `range` does so too, `step` from its own base. */
 function stepAttribute({ kind, rulesOf }: Context): Written {
@@ -141,10 +146,8 @@ export function toAttributes(field: Node): Attributes {
   const written: Written = {};
   if (type !== undefined) written['type'] = type;
   if (kind === 'files' || kind === 'choices') written['multiple'] = true;
-  for (const name of new Set(blocking.map((rule) => rule.name)))
-    if (name !== 'range' || isMeasured) Object.assign(written, attributesOf(name)?.(context.rulesOf(name), context));
-  for (const { definition, params } of blocking)
-    if (definition?.attribute !== undefined) written[definition.attribute] = String(asOne(Object.keys(definition.params), params));
+  for (const [name, rule] of new Map(blocking.map((each) => [each.name, each])))
+    if (name !== 'range' || isMeasured) Object.assign(written, attributesOf(rule)?.(context.rulesOf(name), context));
   if (isMeasured) Object.assign(written, stepAttribute(context));
   return written;
 }

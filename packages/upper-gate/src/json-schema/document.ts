@@ -137,9 +137,14 @@ export class Keywords {
 
   /** Takes a keyword whose value has to be of a type. */
   takeAs<T>(keyword: string, is: (value: unknown) => value is T, what: string): T | undefined {
+    return this.takeOf(keyword, { fits: is, words: what }) as T | undefined;
+  }
+
+  /** The same of any type. */
+  takeOf(keyword: string, { fits, words }: Type): unknown {
     const value = this.take(keyword);
-    if (value === undefined || is(value)) return value;
-    throw new JsonSchemaError(this.at, `"${keyword}" takes ${what}. It is ${JSON.stringify(value)}.`);
+    if (value === undefined || fits(value)) return value;
+    throw new JsonSchemaError(this.at, `"${keyword}" takes ${words}. It is ${JSON.stringify(value)}.`);
   }
 
   /** Whether all is taken, annotations apart. */

@@ -15,7 +15,7 @@ import { after, before, differsFrom, sameAs } from '../rules/crossField/siblings
 import { patternRisk } from '../rules/patternRisk.ts';
 import { choicesFrom, oneOf } from '../rules/options.ts';
 import { cardNumber, email, ipAddress, pattern, url } from '../rules/text.ts';
-import { asOne, fromOne, type KindDefinition, type RuleDefinition } from '../schema/definition.ts';
+import type { KindDefinition, RuleDefinition } from '../schema/definition.ts';
 import type { Params } from '../schema/finding.ts';
 import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
@@ -70,6 +70,8 @@ interface Writing {
   readonly carry?: (type: string, params: Params) => Readonly<Record<string, string>>;
   /** Keywords that say the rule itself. */
   readonly keywords?: (type: string, params: Params) => JsonObject;
+  /** The keyword that carries all params, in an object. */
+  readonly whole?: string | undefined;
   /** Keywords that mean the same as those that carry it: they do not stand in one place. */
   readonly akin?: readonly string[];
   /** Params of the rule, or of several, where a document has keywords alone. */
@@ -99,6 +101,7 @@ const PARAM_TYPES: Readonly<Record<Extract<ParamType, string>, Type>> = {
   texts: listOf(TEXT),
   values: listOf({ fits: (value) => ['string', 'number', 'boolean'].includes(typeof value), words: 'a text, a number, true or false' }),
 };
+const OBJECT: Type = { fits: isObject, words: 'an object' };
 const typeOfParam = (type: ParamType): Type => (typeof type === 'string' ? PARAM_TYPES[type] : oneOfThese(...type));
 
 /** How rules are written, in the order in which they report where a document has keywords alone. */
@@ -173,13 +176,48 @@ const WRITINGS: Readonly<Record<Plain, Writing>> = {
   before: { make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
 };
 
-/** Rules of which documents know the name of a function alone. */
-const NAMED: Readonly<Record<NamedRule, (by: AuthorFunction, name: string, params: Params, options: RuleOptions) => unknown>> = {
-  check: (by, _, __, options) => check(by as never, options),
-  requiredWhen: (by, _, __, options) => requiredWhen(by as never, options),
-  asyncCheck: (by, name, params, options) => asyncCheck(by as never, { ...params, ...options, name }),
-  choicesFrom: (by, _, __, options) => choicesFrom(by as never, options),
-  asyncChoicesFrom: (by, name, params, options) => asyncChoicesFrom(by as never, { ...params, ...options, name }),
+/** What there is to say of a rule in documents, a built-in one or one of the author's own. */
+interface Row {
+  readonly name: string;
+  readonly params: RuleDefinition<AnyRule>['params'];
+  readonly fits: RuleDefinition<AnyRule>['fits'];
+  readonly readsOther?: boolean | undefined;
+  /** Whether it needs all its params; else its making says which. */
+  readonly needsAll?: true;
+  readonly writing: Writing;
+}
+
+/** The row of a rule of the author's own: its keyword carries its only param, or an object of all. */
+function rowOfOwn({ name, params, fits, keyword, make }: RuleDefinition<AnyRule>): Row {
+  const names = Object.keys(params);
+  const carry = keyword === undefined || names.length !== 1 ? {} : { [names[0]!]: keyword };
+  return { name, params, fits, needsAll: true, writing: { carry: () => carry, whole: names.length === 1 ? undefined : keyword, make } };
+}
+
+const builtIn = (name: Plain): Row => ({ name, ...factsOf(name), writing: WRITINGS[name] });
+
+/** The row of a rule; none for those that are the name of a function. */
+const rowOf = (name: string, own: RuleDefinition<AnyRule> | undefined): Row | undefined =>
+  own ? rowOfOwn(own) : isRuleName(name) && !isNamed(name) ? builtIn(name) : undefined;
+
+type Types = Readonly<Partial<Record<keyof typeof ASYNC_DEFAULTS, Type>>>;
+const WAITING: Types = { timeout: NUMBER, unanswered: oneOfThese('warn', 'block') };
+
+/** Rules of which documents know the name of a function, and options. */
+const NAMED: Readonly<
+  Record<NamedRule, { types?: Types; make: (by: AuthorFunction, name: string, params: Params, options: RuleOptions) => unknown }>
+> = {
+  check: { make: (by, _, __, options) => check(by as never, options) },
+  requiredWhen: { make: (by, _, __, options) => requiredWhen(by as never, options) },
+  asyncCheck: {
+    types: { debounce: NUMBER, cache: NUMBER, ...WAITING },
+    make: (by, name, params, options) => asyncCheck(by as never, { ...params, ...options, name }),
+  },
+  choicesFrom: { make: (by, _, __, options) => choicesFrom(by as never, options) },
+  asyncChoicesFrom: {
+    types: WAITING,
+    make: (by, name, params, options) => asyncChoicesFrom(by as never, { ...params, ...options, name }),
+  },
 };
 
 /** Rules of which params may be a function: documents know its name alone, too. */
@@ -223,13 +261,6 @@ const OPTION_TYPES: Readonly<Record<(typeof OPTIONS)[number], Type>> = {
   severity: oneOfThese(...SEVERITY_NAMES),
   on: STAGE,
 };
-const ASYNC_TYPES: Readonly<Record<keyof typeof ASYNC_DEFAULTS, Type>> = {
-  debounce: NUMBER,
-  timeout: NUMBER,
-  cache: NUMBER,
-  unanswered: oneOfThese('warn', 'block'),
-};
-
 /** What an author writes as text or data; functions cannot be written down. */
 export function written(value: unknown, at: string, what: string): unknown {
   if (typeof value !== 'function') return value;
@@ -265,30 +296,22 @@ export function writeRule(rule: AnyRule, type: string, at: string, names: Names)
   const keywords: Record<string, unknown> = {};
   let family: readonly string[] = [];
   let carried: readonly string[] = [];
-  const { definition } = rule;
-  if (definition) {
-    const { keyword, params: types } = definition;
-    if (type !== '' && keyword !== undefined && isBlocking(rule)) {
-      keywords[keyword] = asOne(Object.keys(types), params);
-      family = [keyword];
-      carried = Object.keys(types);
-    }
-  } else if (!isRuleName(rule.name)) {
-    throw new JsonSchemaError(at, `there is no rule "${rule.name}".`);
-  } else if (isNamed(rule.name) || rule.moving) {
+  const row = rowOf(rule.name, rule.definition);
+  if (rule.moving || (!row && isRuleName(rule.name))) {
     params['check'] = names.nameOf(rule.author!, rule.async?.name, at);
     for (const key of Object.keys(ASYNC_DEFAULTS) as (keyof typeof ASYNC_DEFAULTS)[])
       if (rule.async && rule.async[key] !== ASYNC_DEFAULTS[key]) params[key] = rule.async[key];
-  } else {
-    const writing = WRITINGS[rule.name];
+  } else if (!row) {
+    throw new JsonSchemaError(at, `there is no rule "${rule.name}".`);
     // A keyword would refuse what the rule only warns of.
-    if (type !== '' && isBlocking(rule)) {
-      const carry = Object.entries(writing.carry?.(type, params) ?? {});
-      Object.assign(keywords, writing.keywords?.(type, params));
-      family = [...Object.keys(keywords), ...carry.map(([, keyword]) => keyword), ...(writing.akin ?? [])];
-      for (const [param, keyword] of carry) if (params[param] !== undefined) keywords[keyword] = params[param];
-      carried = carry.map(([param]) => param);
-    }
+  } else if (type !== '' && isBlocking(rule)) {
+    const { carry, whole, keywords: state, akin = [] } = row.writing;
+    const parts = Object.entries(carry?.(type, params) ?? {});
+    carried = whole === undefined ? parts.map(([param]) => param) : Object.keys(params);
+    if (whole !== undefined) keywords[whole] = { ...params };
+    Object.assign(keywords, state?.(type, params));
+    family = [...Object.keys(keywords), ...parts.map(([, keyword]) => keyword), ...akin];
+    for (const [param, keyword] of parts) if (params[param] !== undefined) keywords[keyword] = params[param];
   }
   const entry = { rule: rule.name, ...omit(params, carried), ...options };
   return { keywords, family, entry: Object.keys(entry).length === 1 ? rule.name : entry };
@@ -308,53 +331,24 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   const options: RuleOptions = Object.fromEntries(OPTIONS.flatMap((key) => (given[key] === undefined ? [] : [[key, given[key]]])));
   const params = omit(given, OPTIONS);
   checkTypes(options as JsonObject, OPTION_TYPES, `the rule ${name}`, at);
-  const defined = functions.own.rules.get(name);
-  if (defined) return readDefined(defined, params, options, type, bags, at);
-  if (!isRuleName(name)) throw new JsonSchemaError(at, `there is no rule "${name}". Pass rules of your own under "rules".`);
-  if (isNamed(name)) {
+  const row = rowOf(name, functions.own.rules.get(name));
+  if (!row) {
+    if (!isRuleName(name) || !isNamed(name))
+      throw new JsonSchemaError(at, `there is no rule "${name}". Pass rules of your own under "rules".`);
     const by = params['check'];
     const more = omit(params, ['check']);
-    checkTypes(more, factsOf(name).isAsync ? ASYNC_TYPES : {}, `the rule ${name}`, at);
-    return NAMED[name](functions.byName(by, at), by as string, more, options) as AnyRule;
+    const { types = {}, make } = NAMED[name];
+    checkTypes(more, types, `the rule ${name}`, at);
+    return make(functions.byName(by, at), by as string, more, options) as AnyRule;
   }
-  if (params['check'] !== undefined) {
-    const make = MOVING[name];
+  if (params['check'] !== undefined && row.params['check'] === undefined) {
+    const make = isRuleName(name) ? MOVING[name] : undefined;
     if (!make) throw new JsonSchemaError(at, `the rule ${name} takes no function, so "check" has no meaning.`);
     checkTypes(omit(params, ['check']), {}, `the rule ${name}`, at);
     return make(functions.byName(params['check'], at), options) as AnyRule;
   }
-  if (type !== '' && isBlocking(options) && !takeCarried(WRITINGS[name], type, params, bags)) return undefined;
-  return making(at, name, params, options, functions);
-}
-
-/** Reads an entry of a rule of the author's own: its params stand there, or in its keyword. */
-function readDefined(
-  definition: RuleDefinition<AnyRule>,
-  given: JsonObject,
-  options: RuleOptions,
-  type: string,
-  bags: readonly Keywords[],
-  at: string,
-): AnyRule | undefined {
-  const { keyword, params: types, name } = definition;
-  const bag = keyword === undefined || type === '' ? undefined : bags.find((each) => each.has(keyword));
-  // Without its keyword it was taken out.
-  if (keyword !== undefined && type !== '' && isBlocking(options) && !bag) return undefined;
-  const params = bag ? { ...fromOne(Object.keys(types), bag.take(keyword!)), ...given } : given;
-  return makeDefined(definition, params, options, `the rule ${name}`, at);
-}
-
-function makeDefined(
-  { params: types, make }: RuleDefinition<AnyRule>,
-  params: JsonObject,
-  options: RuleOptions,
-  what: string,
-  at: string,
-): AnyRule {
-  checkTypes(params, Object.fromEntries(Object.entries(types).map(([param, type]) => [param, typeOfParam(type)])), what, at);
-  const lacking = Object.keys(types).find((param) => params[param] === undefined && types[param] !== 'flag');
-  if (lacking !== undefined) throw new JsonSchemaError(at, `${what} needs "${lacking}".`);
-  return make(params, options);
+  if (type !== '' && isBlocking(options) && !takeCarried(row, type, params, bags)) return undefined;
+  return making(at, row, params, options, functions);
 }
 
 /**
@@ -366,16 +360,16 @@ function makeDefined(
 export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: boolean, at: string, own?: OwnRows): void {
   const kind = own?.kinds.get(of)?.like ?? of;
   for (const { name, definition } of rules) {
-    if (!isRuleName(name) && !definition) continue;
-    const { fits, readsOther }: { fits: 'any' | readonly string[]; readsOther?: boolean | undefined } = definition
-      ? { fits: definition.fits, readsOther: undefined }
-      : factsOf(name as RuleName);
-    if (definition && fits !== 'any' && fits.includes(of)) continue;
+    const row = definition ?? (isRuleName(name) ? factsOf(name) : undefined);
+    if (!row) continue;
+    const { fits, readsOther }: Pick<Row, 'fits' | 'readsOther'> = row;
     // Documents of others have `pattern` and the like on every string, dates too.
-    const known: readonly string[] =
-      fits === 'any' || (fits.includes('text') && isKindName(kind) && KINDS[kind].json === 'string') ? [kind] : fits;
-    if (kind !== 'deferred' && !known.includes(kind))
-      throw new JsonSchemaError(at, `the rule ${name} does not fit a value of kind ${kind}. It fits ${known.join(', ')}.`);
+    const fitsKind =
+      fits === 'any' ||
+      [of, kind].some((one) => fits.includes(one)) ||
+      (fits.includes('text') && isKindName(kind) && KINDS[kind].json === 'string');
+    if (kind !== 'deferred' && !fitsKind)
+      throw new JsonSchemaError(at, `the rule ${name} does not fit a value of kind ${kind}. It fits ${fits.join(', ')}.`);
     if (readsOther && !canReadOthers)
       throw new JsonSchemaError(
         at,
@@ -385,7 +379,17 @@ export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: 
 }
 
 /** Takes what carries a rule from the first keywords that do. @returns whether it is there */
-function takeCarried({ keywords, carry }: Writing, type: string, params: Record<string, unknown>, bags: readonly Keywords[]): boolean {
+function takeCarried(
+  { params: types, writing: { keywords, carry, whole } }: Row,
+  type: string,
+  params: Record<string, unknown>,
+  bags: readonly Keywords[],
+): boolean {
+  if (whole !== undefined) {
+    const bag = bags.find((each) => each.has(whole));
+    for (const [param, value] of Object.entries((bag?.takeOf(whole, OBJECT) ?? {}) as JsonObject)) params[param] ??= value;
+    return bag !== undefined;
+  }
   const carried = Object.entries(carry?.(type, params) ?? {}).filter(([param]) => params[param] === undefined);
   const stated = Object.entries(keywords?.(type, params) ?? {});
   if (carried.length + stated.length === 0) return true;
@@ -396,7 +400,7 @@ function takeCarried({ keywords, carry }: Writing, type: string, params: Record<
   );
   for (const [keyword] of stated) bag?.take(keyword);
   for (const [param, keyword] of carried) {
-    const value = bag?.take(keyword);
+    const value = bag?.takeOf(keyword, typeOfParam(types[param]!));
     if (value !== undefined) params[param] = value;
   }
   // Without its keyword a rule is dropped, whatever else the annotation has.
@@ -410,7 +414,7 @@ export function readKeywords(type: string, bag: Keywords, functions: Functions):
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
     const rule = FORMATS[type]![format];
-    if (rule) rules.push(making(bag.at, rule[0], rule[1], {}, functions));
+    if (rule) rules.push(making(bag.at, builtIn(rule[0]), rule[1], {}, functions));
   }
   if (bag.has('const') && type === 'boolean' && bag.schema['const'] === true) {
     bag.take('const');
@@ -420,35 +424,32 @@ export function readKeywords(type: string, bag: Keywords, functions: Functions):
     if (bag.takeAs('uniqueItems', (value) => typeof value === 'boolean', 'true or false')) rules.push(noDuplicates());
   }
   if (bag.has('const') && type !== 'array' && type !== 'object')
-    rules.push(making(bag.at, 'oneOf', { options: [bag.take('const')] }, {}, functions));
-  for (const [name, writing] of Object.entries(WRITINGS) as [Plain, Writing][]) {
-    const keywords = Object.values(writing.carry?.(type, {}) ?? {});
-    if (!keywords.some((keyword) => bag.has(keyword))) continue;
+    rules.push(making(bag.at, builtIn('oneOf'), { options: [bag.take('const')] }, {}, functions));
+  for (const row of [...(Object.keys(WRITINGS) as Plain[]).map(builtIn), ...[...functions.own.rules.values()].map(rowOfOwn)]) {
+    const { carry, whole, fromKeywords } = row.writing;
+    const keywords = [...Object.values(carry?.(type, {}) ?? {}), whole];
+    if (!keywords.some((keyword) => keyword !== undefined && bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};
-    takeCarried(writing, type, params, [bag]);
-    for (const each of writing.fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, name, each, {}, functions));
-  }
-  for (const definition of functions.own.rules.values()) {
-    const { keyword, params: types, name } = definition;
-    if (keyword === undefined || !bag.has(keyword)) continue;
-    const params = fromOne(Object.keys(types), bag.take(keyword)) ?? {};
-    rules.push(makeDefined(definition, params, {}, `"${keyword}", the keyword of the rule ${name},`, bag.at));
+    takeCarried(row, type, params, [bag]);
+    for (const each of fromKeywords?.(type, params) ?? [params]) rules.push(making(bag.at, row, each, {}, functions));
   }
   return rules;
 }
 
 /** Makes a rule; throws with its place if it is wrong. */
-function making(at: string, name: Plain, params: JsonObject, options: RuleOptions, { trustPatterns }: Functions): AnyRule {
-  const { make } = WRITINGS[name];
-  const types = Object.fromEntries(Object.entries(factsOf(name).params).map(([param, type]) => [param, typeOfParam(type)]));
+function making(at: string, row: Row, params: JsonObject, options: RuleOptions, { trustPatterns }: Functions): AnyRule {
+  const { name } = row;
+  const types = Object.fromEntries(Object.entries(row.params).map(([param, type]) => [param, typeOfParam(type)]));
   checkTypes(params, types, `the rule ${name}`, at);
+  const lacking = Object.keys(types).find((param) => row.needsAll && params[param] === undefined && row.params[param] !== 'flag');
+  if (lacking !== undefined) throw new JsonSchemaError(at, `the rule ${name} needs "${lacking}".`);
   // (Both are texts: their types were checked.)
   const { pattern: source, flags = '' } = params as { readonly pattern?: string; readonly flags?: string };
   const risk = name === 'pattern' && !trustPatterns ? patternRisk(source ?? '', flags) : undefined;
   if (risk !== undefined)
     throw new JsonSchemaError(at, `the pattern can take very long on a short text: ${risk}. Rewrite it, or pass { trustPatterns: true }.`);
   try {
-    return make(params, options) as AnyRule;
+    return row.writing.make(params, options) as AnyRule;
   } catch (error) {
     throw new JsonSchemaError(at, error instanceof Error ? error.message : String(error));
   }

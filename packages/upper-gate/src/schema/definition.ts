@@ -46,13 +46,3 @@ export interface KindDefinition {
   /** @returns a part */
   readonly make: (settings: Settings, rules: readonly unknown[]) => unknown;
 }
-
-/** What a single keyword or attribute says of the params of a rule. */
-export const asOne = (names: readonly string[], params: Readonly<Record<string, unknown>>): unknown =>
-  names.length === 1 ? params[names[0]!] : params;
-
-/** The params that a single keyword says; nothing if it cannot. */
-export function fromOne(names: readonly string[], value: unknown): Readonly<Record<string, unknown>> | undefined {
-  if (names.length === 1) return { [names[0]!]: value };
-  return typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Readonly<Record<string, unknown>>) : undefined;
-}
