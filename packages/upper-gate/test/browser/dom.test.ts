@@ -172,9 +172,11 @@ test('rows come from a template: named, labelled, added, moved and removed witho
         <i id="h">as in the pass</i><p data-gate-messages="name"></p><button data-gate-move="up">up</button><button data-gate-remove>x</button>
         <div><template data-gate-rows="jobs"><span><input name=""><button data-gate-remove>x</button></span></template><button data-gate-add="jobs">job</button></div></fieldset></template>
       <p data-gate-messages="crew"></p><button id="add" data-gate-add="crew">add</button><button id="go">go</button></form>`,
-    ({ group, list, text, required, length, createGate, bindForm }, form) => {
-      const member = group({ name: text('Name', required()), jobs: list('Jobs', text('Job')) });
-      const gate = createGate(group({ crew: list('Crew', member, length({ min: 1 })) }));
+    ({ group, list, text, requiredWhen, length, createGate, bindForm }, form) => {
+      const member = group({ name: text('Name'), jobs: list('Jobs', text('Job')) });
+      // From the outside, of the number of rows.
+      const schema = group({ crew: list('Crew', member, length({ min: 1 })) }).rules({ crew: { name: requiredWhen(({ crew }) => crew.length > 1) } });
+      const gate = createGate(schema);
       return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
     },
   );
@@ -184,6 +186,8 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.1.name');
   await page.click('#go');
   const second = page.getByLabel('Name');
+  const marked = () => page.locator('[name$=name][required]').count();
+  expect(await marked()).toBe(2);
   expect(await second.getAttribute('aria-invalid')).toBe('true');
   expect(await page.locator('[data-gate-messages="crew.1.name"]').textContent()).toBe(worded('valueMissing', 'Name'));
   expect(
@@ -213,6 +217,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   ).toEqual(['crew.0.name', 'crew.0.name', 'crew.0.jobs.0', 'crew.1.name']);
   expect(await page.locator('[data-gate-number]').allTextContents()).toEqual(['1']);
   await page.click('[data-gate-row="crew"]:first-of-type > [data-gate-remove]');
+  expect(await marked()).toBe(0);
   expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.0.name');
   await page.click('[data-gate-remove]');
   expect(await focused()).toBe('add');
