@@ -15,6 +15,7 @@ const layers = [
   'interop',
   'json-schema',
   'gate',
+  'saving',
   'showing',
   'binding',
   'dom',

@@ -26,6 +26,7 @@ const FEATURES = {
   choices: /\/schema\/choice\.js/,
   duplicates: /\/rules\/noDuplicates\//,
   drafts: /\/gate\/draft\.js/,
+  'changes and saving': /\/saving\//,
   'rows on the page': /\/dom\/rows\.js/,
   'the summary': /\/dom\/summary\.js/,
   'options on the page': /\/dom\/options\.js/,
@@ -72,7 +73,7 @@ const ENTRIES = [
     name: 'everything in the main entry',
     budget: 19,
     code: all(MAIN),
-    uses: ALL.filter((feature) => !feature.endsWith(' on the page') && feature !== 'the summary'),
+    uses: ALL.filter((feature) => !feature.endsWith(' on the page') && !['the summary', 'changes and saving'].includes(feature)),
   },
   // What a feature costs where it is used, on top of a form of plain fields; no budgets.
   ...Object.entries({
@@ -84,6 +85,12 @@ const ENTRIES = [
     draft: 'keepDraft',
     'dates and ranges': 'date, range',
   }).map(([name, names]) => ({ id: '+', name, code: from(`${CONTACT}, ${names}`), base: from(CONTACT) })),
+  ...Object.entries({ changes: 'changesOf, toMergePatch', saving: 'keepSaved' }).map(([name, names]) => ({
+    id: '+',
+    name,
+    code: from(CONTACT) + from(names, 'upper-gate/saving'),
+    base: from(CONTACT),
+  })),
   // What a feature of the page costs, on top of a bound form of plain fields.
   ...Object.entries({ 'rows on the page': 'templateRows', summary: 'errorSummary' }).map(([name, names]) => ({
     id: '+',

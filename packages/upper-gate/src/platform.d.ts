@@ -7,6 +7,11 @@ declare class URL {
   constructor(url: string);
   readonly protocol: string;
 }
+/* eslint-disable no-var -- what `let` declares is no property of globalThis, and these three are not in every environment */
+declare var addEventListener: ((type: 'online', listener: () => void) => void) | undefined;
+declare var removeEventListener: ((type: 'online', listener: () => void) => void) | undefined;
+declare var navigator: { readonly onLine?: boolean } | undefined;
+/* eslint-enable no-var */
 declare function structuredClone<T>(value: T): T;
 declare const console: { error(...what: unknown[]): void; warn(...what: unknown[]): void };
 

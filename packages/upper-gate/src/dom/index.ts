@@ -5,4 +5,5 @@ export { movingOptions, type OptionsFeature } from './options.ts';
 export { type RowsFeature, templateRows } from './rows.ts';
 export { schemaFromForm } from './schemaFromForm.ts';
 export { type DrawSummary, errorSummary, type SummaryFeature } from './summary.ts';
+export { warnBeforeLeaving } from './warnBeforeLeaving.ts';
 export type { ShownError } from '../showing/errors.ts';

@@ -53,8 +53,12 @@ export abstract class CompositeNode extends BaseNode {
     for (const child of this.children) child.markSaved(valueOf(child, value));
   }
 
-  accept(sent: ReadonlyMap<LiveNode, unknown>): void {
-    for (const child of this.children) child.accept(sent);
+  accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void {
+    for (const child of this.children) if (!left?.has(child)) child.accept(sent, left);
+  }
+
+  moveInitial(): void {
+    for (const child of this.children) child.moveInitial();
   }
 }
 

@@ -176,6 +176,11 @@ export class FieldNode extends BaseNode implements Recorder {
     this.markSaved(sent.has(this) ? sent.get(this) : this.raw);
   }
 
+  override moveInitial(): void {
+    this.initial = this.saved;
+    this.isGiven = true;
+  }
+
   override runRules(): void {
     if (this.isRunning) {
       // A rule edits its own field: the rules run again when they are through.

@@ -145,7 +145,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   abstract rebase(value: unknown): void;
   abstract holds(value: unknown): boolean;
   abstract markSaved(value: unknown): void;
-  abstract accept(sent: ReadonlyMap<LiveNode, unknown>): void;
+  abstract accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void;
+  abstract moveInitial(): void;
 
   get sight(): unknown {
     return this.ownApplies;

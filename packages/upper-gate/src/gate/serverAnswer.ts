@@ -43,12 +43,13 @@ type Fields = Readonly<Record<string, unknown>>;
 const isObject = (value: unknown): value is Fields => typeof value === 'object' && value !== null;
 
 /** The status of an answer, as a number or as digits: that of a refusal from 400 to 599. */
-function refusalStatus({ status }: Fields): number | undefined {
+export function refusalStatus({ status }: Fields): number | undefined {
   const number = typeof status === 'string' && /^\d{3}$/.test(status) ? Number(status) : status;
   return typeof number === 'number' && number >= 400 && number <= 599 ? number : undefined;
 }
 
-const isResponse = (value: unknown): value is ResponseLike =>
+/** Whether an answer is a `Response`, as of fetch. */
+export const isResponse = (value: unknown): value is ResponseLike =>
   isObject(value) && typeof value['ok'] === 'boolean' && typeof value['json'] === 'function' && isObject(value['headers']);
 
 /** Whether a plain object turns the values down. */

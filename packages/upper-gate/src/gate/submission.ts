@@ -4,6 +4,7 @@ import { SUBMIT } from '../evaluate/stage.ts';
 import { failed } from '../messages/english.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
+import { aborted } from './aborted.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { findingsBelow, focusFirstError, focusNode } from './focus.ts';
 import { isAnswer, refusalIn, type ServerVerdict } from './serverAnswer.ts';
@@ -192,10 +193,3 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     },
   };
 }
-
-/** Rejects as soon as the signal is aborted, so that a handler that does not heed it holds nothing up. */
-const aborted = (signal: AbortSignal): Promise<never> =>
-  new Promise((_, reject) => {
-    if (signal.aborted) reject(signal.reason);
-    signal.addEventListener('abort', () => reject(signal.reason));
-  });

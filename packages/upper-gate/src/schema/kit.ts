@@ -169,8 +169,15 @@ export interface LiveNode<P = unknown> extends Readable {
   holds(value: unknown): boolean;
   /** Counts a value as saved. */
   markSaved(value: unknown): void;
-  /** Counts what was sent as saved. @param sent what nodes held when it was sent, of those that were edited since */
-  accept(sent: ReadonlyMap<LiveNode, unknown>): void;
+  /**
+   * Counts what was sent as saved.
+   *
+   * @param sent what nodes held when it was sent, of those that were edited since
+   * @param left what was not sent, and stays as it was saved
+   */
+  accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void;
+  /** Has resets lead back to what counts as saved. */
+  moveInitial(): void;
   /** Calls back for it and for everything below. */
   forEach(callback: (node: LiveNode<P>) => void): void;
 

@@ -2,6 +2,7 @@
 
 export { validateRequest, type ValidateRequestOptions, type RequestResult } from './validateRequest.ts';
 export { readForm, type FormRead, type UnreadRequest } from './readForm.ts';
+export { applyMergePatch } from './applyMergePatch.ts';
 export { redrawForm, type RedrawOptions } from './redrawForm.ts';
 export type { RequestHeaders, RequestLike } from './request.ts';
 export type { Limits } from './limits.ts';

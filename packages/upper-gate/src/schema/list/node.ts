@@ -239,6 +239,11 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#saveRows(rows);
     }
 
+    override moveInitial(): void {
+      this.#initial = this.saved;
+      super.moveInitial();
+    }
+
     #saveRows(rows: readonly Row[]): void {
       this.#saved = { rows };
       const saved = new Set(rows);

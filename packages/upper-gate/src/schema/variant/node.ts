@@ -80,7 +80,10 @@ export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     }
 
     override fold(pick: (child: Child) => unknown): object {
-      return { [this.part.key]: pick(this.#chooser), ...(this.#chosen?.fold(pick) as object | undefined) };
+      const value = pick(this.#chooser);
+      // What is picked is not always of now: the case that counts as saved is that of the saved choice.
+      const at = this.#values.indexOf(String(value));
+      return { [this.part.key]: value, ...(at >= 0 && (this.children[at + 1]!.fold(pick) as object)) };
     }
 
     override get data(): unknown {

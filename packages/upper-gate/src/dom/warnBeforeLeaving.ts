@@ -1,0 +1,34 @@
+// A warning before the page is left with edits that nobody has saved.
+
+import type { Gate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { Node } from '../schema/node.ts';
+
+/**
+ * Has the browser ask before the page is left, as long as something was edited and not saved: from the first edit until the form
+ * is accepted, `keepSaved` has saved it, or it holds again what it began with. It listens no longer than that, since a page that
+ * listens cannot be kept for the way back. Leave the page after acceptance (`gate.on('accepted', ...)`), not in `submit` itself.
+ *
+ * @returns stops it; so does `gate.dispose()`
+ *
+ * @example
+ * warnBeforeLeaving(gate);
+ */
+export function warnBeforeLeaving<N extends Node>(gate: Gate<N>): () => void {
+  const { onDispose } = internalsOf(gate);
+  const warn = (event: Event): void => event.preventDefault();
+  const stopListening = (): void => window.removeEventListener('beforeunload', warn);
+  const look = (): void => {
+    if (gate.state.dirty) window.addEventListener('beforeunload', warn);
+    else stopListening();
+  };
+  const unsubscribe = gate.subscribe(look);
+  look();
+  const stop = (): void => {
+    unsubscribe();
+    stopListening();
+    onDispose.delete(stop);
+  };
+  onDispose.add(stop);
+  return stop;
+}

@@ -1,0 +1,104 @@
+// What was edited since a form was saved: as data, and as patches for a server.
+
+import type { Gate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
+import type { Values } from '../gate/values.ts';
+import { isGroup, type Fields } from '../schema/group.ts';
+import type { LiveNode } from '../schema/kit.ts';
+import type { DATA, Node } from '../schema/node.ts';
+import type { Part } from '../schema/part.ts';
+import { ownValue } from '../schema/safeAccess.ts';
+import { isSame, jsonPatchOf, mergePatchOf, type Json, type PatchOperation } from './diff.ts';
+import { takeSnapshot } from './snapshot.ts';
+
+/** What was changed: of a group, the fields that were; of everything else, the value now. `undefined`: there is none any more. */
+export type ChangesOf<N extends Node> = N extends { readonly fields: infer F extends Fields }
+  ? { readonly [P in keyof F]?: ChangesOf<F[P]> | undefined }
+  : N[typeof DATA];
+
+/** A merge patch (RFC 7396) of an object. */
+export type MergePatch = Readonly<Record<string, Json>>;
+
+/** The changes of a part; nothing of a part is changed where the values are the same. */
+export function changesIn(part: Part, before: unknown, now: unknown): unknown {
+  if (!isGroup(part) || now === undefined) return now;
+  const changed = part.keys.filter((key) => !isSame(ownValue(before, key), ownValue(now, key)));
+  return Object.fromEntries(changed.map((key) => [key, changesIn(part.locate(key)!.part, ownValue(before, key), ownValue(now, key))]));
+}
+
+/**
+ * What was changed since the form was saved: since the values at the start, those of `rebase()`, the last that was accepted, or
+ * `markSaved()`. Values count as changed by what they read as. Lists are there as a whole. A field that does not apply any more
+ * is `undefined`; one that cannot be read (and a list with such a field in it) is left out.
+ *
+ * @returns an empty object where nothing was changed
+ *
+ * @example
+ * gate.field('beam').set('4.1');
+ * changesOf(gate); // { beam: 4.1 }
+ */
+export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
+  const { store } = internalsOf(gate);
+  const { saved, now } = takeSnapshot(store, false);
+  return changesIn(store.root.part, saved, now) as ChangesOf<N>;
+}
+
+/**
+ * The changes as a merge patch (RFC 7396), to be sent as `application/merge-patch+json`: a value that is no more is `null`.
+ *
+ * @throws TypeError for a changed value that JSON cannot hold, such as a file: it names the path
+ *
+ * @example
+ * await fetch(url, { method: 'PATCH', headers: { 'content-type': 'application/merge-patch+json' }, body: JSON.stringify(toMergePatch(gate)) });
+ */
+export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
+  const { saved, now } = takeSnapshot(internalsOf(gate).store, false);
+  return (mergePatchOf(saved, now) ?? {}) as MergePatch;
+}
+
+/**
+ * The changes as a JSON Patch (RFC 6902), to be sent as `application/json-patch+json`. Applied to the saved data it gives that of
+ * now. Lists are replaced as a whole.
+ *
+ * @throws TypeError as `toMergePatch`
+ *
+ * @example
+ * toJsonPatch(gate); // [{ op: 'replace', path: '/beam', value: 4.1 }]
+ */
+export function toJsonPatch<N extends Node>(gate: Gate<N>): readonly PatchOperation[] {
+  const { saved, now } = takeSnapshot(internalsOf(gate).store, false);
+  return jsonPatchOf(saved, now);
+}
+
+/**
+ * Counts what the form holds as saved: nothing is `dirty` then, and a reset leads back to it.
+ *
+ * @param values what was saved, raw or data, where that is not what the form holds by now: what was edited meanwhile stays changed
+ *
+ * @example
+ * await save(gate.root.data);
+ * markSaved(gate);
+ */
+export function markSaved<N extends Node>(gate: Gate<N>, values?: Values<N>): void {
+  const { store } = internalsOf(gate);
+  const { root } = store;
+  store.change(() => {
+    if (values === undefined) root.accept(NONE);
+    else markAs(root, values);
+    root.moveInitial();
+    store.markChanged(root);
+  });
+}
+
+const NONE: ReadonlyMap<LiveNode, unknown> = new Map();
+
+/** What is not named stays; what does not apply has no value, but keeps what its control holds. */
+function markAs(node: BaseNode, value: unknown): void {
+  if (node.part.isLeaf || node.rows !== undefined)
+    return value === undefined && !node.ownApplies ? node.accept(NONE) : node.markSaved(value);
+  for (const child of node.children) {
+    if (child.key === '') markAs(child, value);
+    else if (typeof value === 'object' && value !== null && Object.hasOwn(value, child.key)) markAs(child, ownValue(value, child.key));
+  }
+}

@@ -1,0 +1,265 @@
+// Saving a form as it is edited: after each pause, one request at a time, what was changed and is valid.
+
+import { aborted } from '../gate/aborted.ts';
+import { addVerdicts } from '../gate/addVerdicts.ts';
+import type { Gate } from '../gate/createGate.ts';
+import { internalsOf } from '../gate/internals.ts';
+import { isAnswer, isResponse, refusalIn, refusalStatus } from '../gate/serverAnswer.ts';
+import type { Node } from '../schema/node.ts';
+import { assertNumber } from '../schema/assertUse.ts';
+import { changesIn, type ChangesOf, type MergePatch } from './changes.ts';
+import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
+import { takeSnapshot, type Snapshot } from './snapshot.ts';
+
+/** What is to be saved. */
+export interface SavingRun<N extends Node = Node> {
+  /** What was changed and is valid. */
+  readonly changes: ChangesOf<N>;
+  /** The same as a merge patch (RFC 7396). @throws TypeError as `toMergePatch`, when it is read */
+  readonly mergePatch: MergePatch;
+  /** The same as a JSON Patch (RFC 6902). @throws TypeError as `toJsonPatch`, when it is read */
+  readonly jsonPatch: readonly PatchOperation[];
+  /** The version that it is a change of, for `If-Match`: the `ETag` of the last answer. */
+  readonly etag: string | undefined;
+  /** Aborted when saving ends. */
+  readonly signal: AbortSignal;
+}
+
+/**
+ * Why there is something that is not saved: the pause is not over; an error, or an answer that is awaited; no connection; the
+ * server has another version (409 or 412), has refused the values, or gave no answer that can be used.
+ */
+export type UnsavedReason = 'edited' | 'invalid' | 'offline' | 'conflict' | 'refused' | 'failed';
+
+/** The state to show. */
+export type SavingState =
+  | { readonly status: 'saved' | 'saving' }
+  | {
+      readonly status: 'unsaved';
+      readonly why: UnsavedReason;
+      /** What the server answered, or what was thrown. */
+      readonly reason?: unknown;
+    };
+
+export interface SavingOptions<N extends Node> {
+  /**
+   * Saves the changes. Its answer is read as that of `submit`; a `Response` may have an `ETag`, the next version.
+   */
+  readonly save: (run: SavingRun<N>) => unknown;
+  /** Milliseconds without an edit before they are saved. Default 1,000. */
+  readonly pause?: number;
+  /** The version that the form was loaded with. */
+  readonly etag?: string | undefined;
+}
+
+/** The saving of a form. */
+export interface Saving {
+  /** The same object until it changes. */
+  readonly state: SavingState;
+  /** @returns ends it */
+  subscribe(listener: () => void): () => void;
+  /** Saves what there is to save at once; resolves when nothing is under way any more. */
+  saveNow(): Promise<void>;
+  /**
+   * Goes on after a conflict, once the version of the server was brought in by `gate.rebase()`.
+   *
+   * @param etag that version
+   */
+  resume(etag?: string): void;
+  /** Saves nothing from now on; ends what is under way. */
+  stop(): void;
+}
+
+/** The longest wait before it is tried again, in milliseconds. */
+const LONGEST_WAIT = 60_000;
+const SAVED: SavingState = { status: 'saved' };
+const SAVING: SavingState = { status: 'saving' };
+
+/**
+ * Saves a form as it is edited: after each pause what was changed and is valid. One request is under way at a time; what is edited
+ * meanwhile is saved after it. What fails is tried again, after longer and longer waits, and when the connection is back. A
+ * conflict, that is a 409 or 412, ends saving until `resume()`: nothing is overwritten. What a server refuses shows at its fields,
+ * and is tried again when it is edited. While the form is submitted nothing is saved.
+ *
+ * @throws TypeError for what is no gate
+ *
+ * @example
+ * const saving = keepSaved(gate, {
+ *   etag: loaded.headers.get('etag') ?? undefined,
+ *   save: ({ mergePatch, etag, signal }) =>
+ *     fetch(url, {
+ *       method: 'PATCH',
+ *       headers: { 'content-type': 'application/merge-patch+json', ...(etag && { 'if-match': etag }) },
+ *       body: JSON.stringify(mergePatch),
+ *       signal,
+ *     }),
+ * });
+ * saving.subscribe(() => show(saving.state));
+ */
+export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, etag: loaded }: SavingOptions<N>): Saving {
+  assertNumber('pause', pause, 0);
+  const { store, submission, onDispose } = internalsOf(gate);
+  const { clock, root } = store;
+  const listeners = new Set<() => void>();
+  let state = SAVED;
+  let etag = loaded;
+  let timer: unknown;
+  let controller: AbortController | undefined;
+  let current: Promise<void> | undefined;
+  /** The number of the last edit that was noticed. */
+  let { edits } = store;
+  let failures = 0;
+  let isStopped = false;
+
+  const become = (next: SavingState): void => {
+    if (state === next) return;
+    state = next;
+    listeners.forEach((listener) => store.guard(listener, 'saving'));
+  };
+  const wait = (why: UnsavedReason, reason?: unknown): void => {
+    if (state.status === 'unsaved' && state.why === why && state.reason === reason) return;
+    become({ status: 'unsaved', why, ...(reason !== undefined && { reason }) });
+  };
+  const isBlocked = (): boolean => isStopped || (state.status === 'unsaved' && state.why === 'conflict');
+  const isSubmitting = (): boolean => submission.status === 'checking' || submission.status === 'sending';
+  const halt = (): void => {
+    clock.clearTimeout(timer);
+    timer = undefined;
+  };
+  const plan = (milliseconds: number): void => {
+    halt();
+    timer = clock.setTimeout(() => void attempt(), milliseconds);
+  };
+  const fail = (reason: unknown): void => {
+    failures += 1;
+    wait(globalThis.navigator?.onLine === false ? 'offline' : 'failed', reason);
+    plan(Math.min(Math.max(pause, 1) * 2 ** failures, LONGEST_WAIT));
+  };
+
+  /** Takes an answer into account. @returns whether the values were taken */
+  const settle = async (reply: unknown, { held, left }: Snapshot, then: number): Promise<boolean> => {
+    const status = typeof reply === 'object' && reply !== null ? refusalStatus(reply as Record<string, unknown>) : undefined;
+    if (status === 409 || status === 412) {
+      wait('conflict', reply);
+      return false;
+    }
+    const refusal = await refusalIn(reply);
+    if (controller === undefined) return false;
+    if (refusal?.some(({ verdict }) => verdict.code === 'failed')) {
+      fail(reply);
+      return false;
+    }
+    failures = 0;
+    if (refusal) {
+      addVerdicts(store, refusal, { sent: held, edits: then });
+      wait('refused', reply);
+      return false;
+    }
+    if (isResponse(reply)) etag = reply.headers.get('etag') ?? etag;
+    store.batch(() => {
+      root.accept(held, left);
+      root.moveInitial();
+      store.markChanged(root);
+    });
+    return true;
+  };
+
+  const run = async (snapshot: Snapshot): Promise<void> => {
+    const { saved, now } = snapshot;
+    const own = new AbortController();
+    const { signal } = own;
+    const then = store.edits;
+    controller = own;
+    become(SAVING);
+    let isTaken = false;
+    try {
+      const part = root.part;
+      const what: SavingRun<N> = {
+        changes: changesIn(part, saved, now) as ChangesOf<N>,
+        get mergePatch() {
+          return mergePatchOf(saved, now) as MergePatch;
+        },
+        get jsonPatch() {
+          return jsonPatchOf(saved, now);
+        },
+        etag,
+        signal,
+      };
+      // A client may throw what the server refused with.
+      const reply = await Promise.race([Promise.resolve(what).then(save), aborted(signal)]).catch((error: unknown) => {
+        if (signal.aborted || !isAnswer(error)) throw error;
+        return error;
+      });
+      isTaken = await settle(reply, snapshot, then);
+    } catch (error) {
+      if (!signal.aborted) fail(error);
+    } finally {
+      if (controller === own) controller = undefined;
+    }
+    if (isTaken) await attempt(false);
+    else if (store.edits !== then && !isBlocked() && timer === undefined) plan(pause);
+  };
+
+  /** @param isAsked whether it is to begin at once; else what was edited meanwhile has its own pause */
+  const attempt = async (isAsked = true): Promise<void> => {
+    if (isAsked) halt();
+    if (controller || isBlocked() || isSubmitting()) return;
+    const snapshot = takeSnapshot(store, true);
+    const { saved, now, left } = snapshot;
+    if (isSame(saved, now)) {
+      halt();
+      return [...left].some(({ dirty }) => dirty > 0) ? wait('invalid') : become(SAVED);
+    }
+    if (!isAsked) {
+      wait('edited');
+      return timer === undefined ? plan(pause) : undefined;
+    }
+    if (globalThis.navigator?.onLine === false) return wait('offline');
+    await (current = run(snapshot));
+  };
+
+  /** Whether what held it back may be over: an answer that was awaited, a submission, an error. */
+  const mayHaveChanged = (): boolean =>
+    state.status === 'saved' ? root.dirty > 0 : state.status === 'unsaved' && (state.why === 'invalid' || state.why === 'edited');
+  const stopObserving = store.observe(() => {
+    if (isBlocked()) return;
+    if (store.edits !== edits) {
+      edits = store.edits;
+      if (root.dirty > 0 && !controller) wait('edited');
+      plan(pause);
+    } else if (timer === undefined && mayHaveChanged()) plan(pause);
+  });
+  const comeBack = (): void => {
+    if (!isBlocked()) plan(0);
+  };
+  globalThis.addEventListener?.('online', comeBack);
+  const stop = (): void => {
+    isStopped = true;
+    halt();
+    controller?.abort();
+    controller = undefined;
+    stopObserving();
+    globalThis.removeEventListener?.('online', comeBack);
+    onDispose.delete(stop);
+  };
+  onDispose.add(stop);
+  return {
+    get state() {
+      return state;
+    },
+    subscribe(listener) {
+      listeners.add(listener);
+      return () => void listeners.delete(listener);
+    },
+    async saveNow() {
+      await current;
+      await attempt();
+    },
+    resume(version) {
+      if (version !== undefined) etag = version;
+      if (state.status === 'unsaved' && state.why === 'conflict') wait('edited');
+      comeBack();
+    },
+    stop,
+  };
+}

@@ -1,0 +1,33 @@
+// A merge patch of a client (RFC 7396), applied to what is stored.
+
+import { inspect } from './inspect.ts';
+import { limitsOf, type Limits } from './limits.ts';
+
+type Fields = Readonly<Record<string, unknown>>;
+const isObject = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/**
+ * Applies a merge patch (RFC 7396) to what is stored, which stays as it is. Names that reach for what every object has
+ * (`__proto__`) are dropped. What comes of it is not valid by that: validate the whole with the whole schema.
+ *
+ * @param stored the data as JSON has it
+ * @param patch what a client sent, as `readForm` reads it
+ * @param limits as of `readForm`
+ * @returns the new whole; of a patch that is no object, the patch itself
+ * @throws RangeError for a patch beyond the limits; `readForm` with the same limits has turned it down before
+ *
+ * @example
+ * applyMergePatch({ vessel: 'Otter', tug: 'Heron' }, { vessel: 'Ibis', tug: null }) // { vessel: 'Ibis' }
+ */
+export const applyMergePatch = (stored: unknown, patch: unknown, limits: Limits = {}): unknown =>
+  merge(stored, inspect(patch, limitsOf(limits)));
+
+function merge(stored: unknown, patch: unknown): unknown {
+  if (!isObject(patch)) return patch;
+  const merged = new Map(Object.entries(isObject(stored) ? stored : {}));
+  for (const [key, value] of Object.entries(patch)) {
+    if (value === null) merged.delete(key);
+    else merged.set(key, merge(merged.get(key), value));
+  }
+  return Object.fromEntries(merged);
+}

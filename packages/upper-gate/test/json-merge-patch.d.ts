@@ -1,0 +1,5 @@
+/** A general library for merge patches (RFC 7396), which has no types of its own. */
+declare module 'json-merge-patch' {
+  const library: { apply(target: unknown, patch: unknown): unknown };
+  export default library;
+}
