@@ -101,6 +101,23 @@ test('the HTML of a form is one that binds without a slip, and judges without sc
   }).toEqual({ 'getAttribute form enctype': 'multipart/form-data', '$$eval small, bow': 0, told: [] });
 });
 
+test('the HTML of a form begins with the defaults', async () => {
+  const schema = `import { boolean, choice, choices, group, length, number, text } from ${library}; export default group({
+    name: text({ label: 'Name', default: 'Ada <3' }), beam: number({ label: 'Beam', default: 3.5 }), ok: boolean({ label: 'Fine', default: true }),
+    kind: choice({ label: 'Kind', default: 2 }, [1, 2]), kit: choices({ label: 'Kit', default: ['horn'] }, ['horn', 'lights']),
+    note: text({ label: 'Note', default: 'Long' }, length({ max: 500 })) });`;
+  const page = await browser.newPage();
+  await page.setContent((await run('convert', file('defaults.mjs', schema), '--to', 'html')).out);
+  expect(await page.$eval('form', (form) => [...new FormData(form)])).toEqual([
+    ['name', 'Ada <3'],
+    ['beam', '3.5'],
+    ['ok', 'on'],
+    ['kind', '2'],
+    ['kit', 'horn'],
+    ['note', 'Long'],
+  ]);
+});
+
 test.each([
   [['convert', 'data/schema.ts'], /required option '--to <what>' not specified/],
   [['convert', 'data/schema.ts', '--to', 'xml'], /Allowed choices are json-schema, types, html/],

@@ -7,7 +7,29 @@ import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
-const { after, check, createGate, date, extend, group, list, mapped, number, omit, partial, pick, range, required, requiredWhen, text, validate } = library;
+const {
+  after,
+  boolean,
+  check,
+  choice,
+  choices,
+  createGate,
+  date,
+  extend,
+  group,
+  list,
+  mapped,
+  number,
+  omit,
+  partial,
+  pick,
+  range,
+  required,
+  requiredWhen,
+  text,
+  validate,
+  variant,
+} = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })
   .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 })
@@ -88,4 +110,57 @@ test('mapped: the data is of another type, its own rules run on what it was, tho
   // @ts-expect-error a date is compared with none of these
   stay.rules({ to: after('toll') });
   expect(() => mapped(group({}) as never, { to: String, from: String })).toThrow('takes a field');
+});
+
+test('default: what a form, a reset and a new row begin with, below what is given; nothing to validating', () => {
+  let made = 0;
+  const member = group({ name: text({ label: 'Name', default: 'Ada' }, required()), berth: number({ label: 'Berth', default: () => (made += 1) }) });
+  const stay = group({
+    from: text({ label: 'From', default: '2027-05-01' }),
+    days: number({ label: 'Days', default: 3.5, locale: 'de' }),
+    ok: boolean({ label: 'Fine', default: true }),
+    kind: choice({ label: 'Kind', default: 2 }, [1, 2]),
+    kit: choices({ label: 'Kit', default: ['horn'] }, ['horn', 'lights']),
+    paid: mapped(date({ label: 'Paid', default: '2027-05-01' }), { to: (day) => new Date(day), from: (when) => when.toISOString().slice(0, 10) }),
+    cargo: variant({ label: 'Cargo', default: 'goods' }, 'load', { goods: group({ tonnes: number({ label: 'Tonnes', default: 2 }) }), none: group({}) }),
+    crew: list({ label: 'Crew', default: [{ name: 'Bo' }, {}] }, member),
+    note: text('Note'),
+  });
+  const data = {
+    ...{ from: '2027-05-01', days: 3.5, ok: true, kind: 2, kit: ['horn'], paid: new Date('2027-05-01'), cargo: { load: 'goods', tonnes: 2 } },
+    crew: [
+      { name: 'Bo', berth: 1 },
+      { name: 'Ada', berth: 2 },
+    ],
+    note: undefined,
+  };
+  const gate = createGate(stay);
+  expect([gate.root.data, gate.state.dirty, gate.field('days').raw]).toEqual([data, false, '3,5']);
+  gate.list('crew').add({ berth: null });
+  gate.list('crew').add();
+  expect(gate.root.data?.crew?.slice(2)).toEqual([
+    { name: 'Ada', berth: undefined },
+    { name: 'Ada', berth: 3 },
+  ]);
+  gate.set({ from: 'x' });
+  gate.reset();
+  expect([gate.field('from').raw, gate.root.data?.crew?.map(({ berth }) => berth)]).toEqual(['2027-05-01', [4, 5]]);
+  gate.reset({ from: null, crew: [] });
+  expect([gate.field('from').raw, gate.field('days').raw, gate.root.data?.crew]).toEqual(['', '3,5', []]);
+  expect(validate(stay, {})).toMatchObject({ ok: true, data: { from: undefined, ok: false, crew: [] } });
+  const faults: string[] = [];
+  const broken = group({ a: text({ label: 'A', default: () => unknownName() }) });
+  const unknownName = (): string => {
+    throw new Error('none');
+  };
+  expect([createGate(broken, { onFault: ({ rule }) => faults.push(rule) }).field('a').raw, faults]).toEqual(['', ['default']]);
+  const document = toJsonSchema(omit(stay, ['paid', 'crew']));
+  expect(document['properties']).toMatchObject({ from: { default: '2027-05-01' }, kind: { default: 2 }, kit: { default: ['horn'] }, cargo: { default: { load: 'goods' } } });
+  const read = fromJsonSchema(document);
+  expect([toJsonSchema(read), createGate(read as typeof stay).field('cargo').data]).toEqual([document, { load: 'goods', tonnes: 2 }]);
+  expect(describeSchema(stay).fields?.['kit']?.default).toEqual(['horn']);
+  // @ts-expect-error of another type
+  text({ label: 'A', default: 3 });
+  // @ts-expect-error no option
+  choice({ label: 'A', default: 'x' }, ['a', 'b']);
 });

@@ -15,21 +15,31 @@ const idOf = (path: string): string => path.replace(/[^\p{L}\p{N}]+/gu, '-') || 
 const messages = (path: string): Element => h('div', { dataGateMessages: path });
 const hint = (of: SchemaDescription, path: string): Element[] => (of.hint === undefined ? [] : [h('div', { dataGateHint: path }, of.hint)]);
 
+/** Whether an option is chosen to begin with. */
+const isChosen = (of: SchemaDescription, value: unknown): boolean => [of.default].flat().includes(value);
+
 /** @param conditional whether it may not apply */
 function control(of: SchemaDescription, path: string, conditional: boolean): Element {
   const { type, required, ...attributes } = of.attributes ?? {};
   // Without script, a field that may not apply must not be required.
   const named = { id: idOf(path), name: path, required: conditional ? undefined : required, ...attributes };
-  if (of.kind === 'choice')
-    return h('select', named, [h('option', { value: '' }), ...(of.options ?? []).map(({ value, label }) => h('option', { value }, label))]);
+  const first = of.default;
+  if (of.kind === 'choice') {
+    const options = (of.options ?? []).map(({ value, label }) => h('option', { value, selected: isChosen(of, value) }, label));
+    return h('select', named, [h('option', { value: '' }), ...options]);
+  }
+  if (of.kind === 'boolean') return h('input', { type, ...named, checked: first === true });
+  const text = ['string', 'number'].includes(typeof first) ? String(first) : undefined;
   const { max } = of.rules.find(({ name }) => name === 'length')?.params ?? {};
-  if (of.kind === 'text' && typeof max === 'number' && max > LONG) return h('textarea', { ...named, pattern: undefined });
-  return h('input', { type, ...named });
+  if (of.kind === 'text' && typeof max === 'number' && max > LONG) return h('textarea', { ...named, pattern: undefined }, text);
+  return h('input', { type, ...named, value: text });
 }
 
 /** The boxes of a field that takes several values. */
 const boxes = (of: SchemaDescription, path: string): Element[] =>
-  (of.options ?? []).map(({ value, label }) => h('div', [h('label', [h('input', { type: 'checkbox', name: path, value }), ` ${label}`])]));
+  (of.options ?? []).map(({ value, label }) =>
+    h('div', [h('label', [h('input', { type: 'checkbox', name: path, value, checked: isChosen(of, value) }), ` ${label}`])]),
+  );
 
 /** @param conditional whether they apply only if something around them does */
 function fieldsOf(fields: Readonly<Record<string, SchemaDescription>>, path: string, conditional = false): ElementContent[] {

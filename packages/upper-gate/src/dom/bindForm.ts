@@ -13,7 +13,7 @@ import { undefinedElements } from '../showing/page.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
 import { FormWiring } from '../showing/wiring.ts';
-import { formOf, isControl, isFilled, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
+import { formOf, isControl, isFilled, isStated, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
 import { Hooks, setText, showIn } from './hooks.ts';
 import { FormLine } from './line.ts';
@@ -210,7 +210,8 @@ class Binding {
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const holds = readControls(controls, handle.kind);
       const filled = posted || controls.some(isFilled);
-      if (isEmptyRaw(handle.raw)) {
+      // (A default gives way to what the markup says, not to what a select or a slider begins with.)
+      if (isEmptyRaw(handle.raw) || controls.some(isStated)) {
         const markup = filled ? markupValue(controls, handle.kind) : holds;
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
       }

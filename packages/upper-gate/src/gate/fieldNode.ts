@@ -39,9 +39,14 @@ export class FieldNode extends BaseNode implements Recorder {
     super(kit, parent, key);
     this.part = part;
     this.isGiven = initial !== undefined;
-    this.raw = this.initial = this.saved = this.write(initial);
+    this.raw = this.initial = this.saved = this.begin(initial);
     this.value = readValue(part, this.raw, this);
     this.data = this.savedData = dataOf(part, this.value);
+  }
+
+  /** What it holds to begin with. */
+  begin(initial: unknown): unknown {
+    return this.write(initial === undefined ? this.defaultValue : initial);
   }
 
   /** From data or raw to what a control can hold. */
@@ -135,10 +140,8 @@ export class FieldNode extends BaseNode implements Recorder {
 
   override restart(initial: unknown, given: boolean, forgets: boolean): void {
     this.restartOwn();
-    if (given) {
-      this.isGiven = initial !== undefined;
-      this.initial = this.write(initial);
-    }
+    if (given) this.isGiven = initial !== undefined;
+    if (given || (!this.isGiven && this.part.default !== undefined)) this.initial = this.begin(initial);
     if (forgets) this.markSaved(this.initial);
     this.replace(this.initial);
   }
@@ -156,6 +159,8 @@ export class FieldNode extends BaseNode implements Recorder {
   /** It is no edit, and a reset leads back to it. */
   override offer(value: unknown): void {
     if (this.isGiven || this.dirty > 0 || this.removed) return;
+    // A reset leads back to it, not to what the part holds otherwise.
+    this.isGiven = this.part.default !== undefined;
     this.initial = this.write(value);
     this.markSaved(this.initial);
     if (!this.same(this.raw, this.initial)) this.replace(this.initial);

@@ -136,6 +136,18 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** The raw value; or data, where that is written by a language. */
   abstract readonly portable: unknown;
   abstract readonly initial: unknown;
+
+  get defaultValue(): unknown {
+    const standard = this.part.default;
+    if (typeof standard !== 'function') return standard;
+    try {
+      return (standard as () => unknown)();
+    } catch (error) {
+      this.fault(error, 'default');
+      return undefined;
+    }
+  }
+
   abstract readonly saved: unknown;
   abstract readonly data: unknown;
   abstract readForRule(by?: Recorder, from?: number): unknown;

@@ -39,6 +39,8 @@ export interface SchemaDescription {
   readonly type?: string;
   readonly label: string;
   readonly hint: string | undefined;
+  /** What it holds to begin with, where that is no function. */
+  readonly default?: unknown;
   /** Whether valid data always has a value here. */
   readonly always: boolean;
   /** Whether it applies only under a condition. */
@@ -123,6 +125,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       rules: part.ruleList.map(describeRule),
     };
     known.set(part, description);
+    if (part.default !== undefined && typeof part.default !== 'function') description.default = part.default;
     if (isDeferred(part)) Object.assign(description, { always: part.inJson?.absent === 'refused', target: read(part.target) });
     else if (isField(part)) {
       description.always = part.mandatory || part.spec.emptyData !== undefined;

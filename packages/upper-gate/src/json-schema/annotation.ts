@@ -76,6 +76,13 @@ export function annotationOf(bags: readonly Keywords[]): Annotation {
   return found;
 }
 
+/** What a value is to begin with, as the first of several places says. */
+export function readDefault(bags: readonly Keywords[]): { readonly default?: never } {
+  const said = bags.find(({ schema }) => schema['default'] !== undefined);
+  // Whatever it is: a form reads it as it reads what is typed.
+  return said ? { default: said.schema['default'] as never } : {};
+}
+
 /** The settings of a value, of its kind too. */
 export function readSettings(bags: readonly Keywords[], name: string): Settings & JsonObject {
   const text = (keyword: string): string | undefined =>

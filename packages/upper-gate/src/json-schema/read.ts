@@ -5,12 +5,13 @@ import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
+import { ownValue } from '../schema/safeAccess.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
 import { factsOf, isRuleName } from '../schema/vocabulary.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
-import { annotationOf, readSettings } from './annotation.ts';
+import { annotationOf, readDefault, readSettings } from './annotation.ts';
 import { casesOf, type OneOfCases } from './cases.ts';
 import {
   besideNull,
@@ -217,7 +218,7 @@ export class Reader implements DocumentReader {
   }
 
   #maker(kind: string, bags: readonly Keywords[], where: Where): Make {
-    const settings = readSettings(bags, where.name);
+    const settings = { ...readSettings(bags, where.name), ...readDefault(bags) };
     if (kind === 'group') {
       const cases = casesOf(this, bags);
       if (cases && !bags.some((bag) => bag.has('properties'))) return this.#variant(cases, bags, where);
@@ -279,7 +280,7 @@ export class Reader implements DocumentReader {
   }
 
   #variant({ key, branches }: OneOfCases, bags: readonly Keywords[], { name, needed, outer }: Where): Make {
-    const settings = readSettings(bags, name);
+    const settings = { ...readSettings(bags, name), default: ownValue(readDefault(bags).default, key) as string | undefined };
     const cases: Record<string, Part> = {};
     for (const { value, place } of branches) {
       const inner = this.gather([place]);

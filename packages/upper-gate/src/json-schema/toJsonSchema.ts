@@ -22,6 +22,12 @@ export interface ToJsonSchemaOptions {
 
 type JsonDraft = Record<string, unknown>;
 
+/** What a part holds to begin with, as JSON has it; nothing where only a function knows. */
+function defaultIn(part: Part): unknown {
+  if (typeof part.default === 'function' || (isField(part) && part.spec.isMapped)) return undefined;
+  return isVariant(part) && part.default !== undefined ? { [part.key]: part.default } : part.default;
+}
+
 /**
  * A JSON Schema document (2020-12) of a schema. Keywords say what they can; the annotation `gate` says the rest: labels in
  * several languages, the order of rules, messages, timing. Functions are written by their names.
@@ -79,7 +85,8 @@ class Writer {
       : isVariant(part)
         ? this.#variant(part, at, outer)
         : this.#leaf(part as FieldPart | ListPart, at, outer);
-    if (initial !== undefined && !isGroup(part)) draft['default'] = initial;
+    const first = initial === undefined ? defaultIn(part) : initial;
+    if (first !== undefined && !isGroup(part)) draft['default'] = first;
     return this.#finish(part, draft, at, isItem);
   }
 

@@ -1,7 +1,7 @@
 // Yes or no.
 
 import { makeField, UNREADABLE, type Field, type RulesFor } from './field.ts';
-import type { LabelOr, Settings } from './node.ts';
+import type { FieldSettings, LabelOr } from './node.ts';
 
 const YES: readonly unknown[] = [true, 'true', 'on'];
 const NO: readonly unknown[] = [false, 'false', '', undefined, null];
@@ -21,6 +21,9 @@ const write = (value: unknown): unknown => {
  * boolean('Call me back')
  * boolean('I have read the by-laws', mustBeTrue())
  */
-export function boolean<Q extends string = never>(settings: LabelOr<Settings>, ...rules: RulesFor<boolean, Q>): Field<boolean, boolean> {
+export function boolean<Q extends string = never>(
+  settings: LabelOr<FieldSettings<boolean>>,
+  ...rules: RulesFor<boolean, Q>
+): Field<boolean, boolean> {
   return makeField({ name: 'boolean', jsonType: 'boolean', read, write, emptyData: false, emptyRaw: false }, settings, rules);
 }

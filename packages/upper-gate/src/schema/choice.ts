@@ -3,7 +3,7 @@
 import { devAssert } from '#development';
 import { notAllowed } from '../messages/english.ts';
 import { makeField, Unreadable, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
-import type { LabelOr, Settings } from './node.ts';
+import type { FieldSettings, LabelOr } from './node.ts';
 import { toOptions, type Options, type OptionValue } from './option.ts';
 import type { JsonType } from './vocabulary.ts';
 
@@ -40,7 +40,7 @@ const toText = (value: unknown): unknown => (typeof value === 'number' || typeof
  * choice('Chamber', [1, 2, 3]) // data: 1 | 2 | 3 | undefined
  */
 export function choice<const T extends OptionValue, Q extends string = never>(
-  settings: LabelOr<Settings>,
+  settings: LabelOr<FieldSettings<NoInfer<T>>>,
   of: Options<T>,
   ...rules: RulesFor<NoInfer<T>, Q>
 ): Field<Optional<T, Q>, T | `${T}` | ''> {
@@ -67,7 +67,7 @@ export const sameList = (a: unknown, b: unknown): boolean =>
  * choices('Safety kit', ['life jackets', 'horn', 'lights'], required(), length({ min: 2 }))
  */
 export function choices<const T extends OptionValue, Q extends string = never>(
-  settings: LabelOr<Settings>,
+  settings: LabelOr<FieldSettings<readonly NoInfer<T>[]>>,
   of: Options<T>,
   ...rules: RulesFor<readonly NoInfer<T>[], Q>
 ): Field<readonly T[], readonly (T | `${T}`)[]> {

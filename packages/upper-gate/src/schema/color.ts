@@ -2,7 +2,7 @@
 
 import { badColor } from '../messages/englishEnter.ts';
 import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
-import type { LabelOr, Settings } from './node.ts';
+import type { FieldSettings, LabelOr } from './node.ts';
 
 const bad = /* @__PURE__ */ unreadableAs(badColor);
 
@@ -19,7 +19,7 @@ const read = (raw: unknown): unknown => {
  * color('Colour of the hull', required())
  */
 export function color<Q extends string = never>(
-  settings: LabelOr<Settings>,
+  settings: LabelOr<FieldSettings<string>>,
   ...rules: RulesFor<string, Q>
 ): Field<Optional<string, Q>, string> {
   return makeField({ name: 'color', read }, settings, rules);

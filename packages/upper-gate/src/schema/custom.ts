@@ -3,7 +3,7 @@
 import { badValue } from '../messages/englishEnter.ts';
 import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
 import { swapSource } from './context/context.ts';
-import type { LabelOr, Settings } from './node.ts';
+import type { FieldSettings, LabelOr } from './node.ts';
 
 /** How a custom kind reads and writes. */
 export interface CustomKind<T, R> {
@@ -50,7 +50,7 @@ export function withoutContext<T>(callback: () => T): T {
  * }, required());
  */
 export function custom<T, R = unknown, Q extends string = never>(
-  settings: LabelOr<Settings>,
+  settings: LabelOr<FieldSettings<NoInfer<T>>>,
   { read, write, empty, same }: CustomKind<T, R>,
   ...rules: RulesFor<NoInfer<T>, Q>
 ): Field<Optional<T, Q>, R> {

@@ -5,7 +5,7 @@ import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
 import { asText, type Option, type TextOptions } from './option.ts';
-import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
+import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
 import type { JsonType } from './vocabulary.ts';
@@ -113,7 +113,7 @@ export class FieldPart extends Part {
   /** Whether a sync rule is a function of the author's, which may read facts from outside. */
   readonly hasFunctions: boolean;
 
-  constructor(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[], walk?: Part['walk']) {
+  constructor(spec: Kind, settings: LabelOr<FieldSettings<unknown>>, rules: readonly AnyRule[], walk?: Part['walk']) {
     super(toSettings(settings), rules, walk);
     this.kind = spec.name;
     this.jsonType = spec.jsonType ?? 'string';
@@ -139,7 +139,7 @@ export class FieldPart extends Part {
 }
 
 /** Makes a field, of the types that its kind declares. */
-export const makeField = <D, R>(spec: Kind, settings: LabelOr<Settings>, rules: readonly AnyRule[]): Field<D, R> =>
+export const makeField = <D, R>(spec: Kind, settings: LabelOr<FieldSettings<unknown>>, rules: readonly AnyRule[]): Field<D, R> =>
   nodeOf(new FieldPart(spec, settings, rules));
 
 export const isField = (part: Part): part is FieldPart => part.isLeaf;

@@ -145,6 +145,8 @@ export interface LiveNode<P = unknown> extends Readable {
   readonly raw: unknown;
   /** The raw value that a reset leads back to; of a list, the rows as they were given. */
   readonly initial: unknown;
+  /** What its part holds to begin with where nothing else is given. */
+  readonly defaultValue: unknown;
   /** The raw value that counts as saved. */
   readonly saved: unknown;
   /** The node under a name or index. */

@@ -4,7 +4,7 @@ import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/en
 import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
 import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
-import type { LabelOr, Settings, VALUE } from './node.ts';
+import type { FieldSettings, LabelOr, VALUE } from './node.ts';
 import { nodeOf } from './part.ts';
 
 /** A field of moments: its data is a text, of which rules know that it is a moment. */
@@ -22,7 +22,10 @@ const moment = (name: MomentKind, enter: Text) => {
     // HTML takes a blank between date and time, and writes a T.
     return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
   };
-  return function <Q extends string = never>(settings: LabelOr<Settings>, ...rules: RulesFor<string, Q>): MomentField<Optional<string, Q>> {
+  return function <Q extends string = never>(
+    settings: LabelOr<FieldSettings<string>>,
+    ...rules: RulesFor<string, Q>
+  ): MomentField<Optional<string, Q>> {
     return nodeOf(new FieldPart({ name, read }, settings, rules));
   };
 };

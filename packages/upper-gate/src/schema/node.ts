@@ -51,5 +51,14 @@ export interface InJson {
   readonly absent?: 'accepted' | 'refused' | undefined;
 }
 
+/** Settings of what holds values `T`. */
+export interface FieldSettings<T> extends Settings {
+  /**
+   * What it holds to begin with where nothing else is given, neither by the form's `initial` nor by the page: data, or a function
+   * that makes it, for each form and each row anew. `validate` and servers know nothing of it.
+   */
+  readonly default?: T | (() => T) | undefined;
+}
+
 /** A label, or settings; but not the texts of a label by language, which belong into settings. */
 export type LabelOr<S extends Settings> = string | S;

@@ -3,10 +3,10 @@
 import { badInteger, badNumber } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
-import type { LabelOr, Settings } from './node.ts';
+import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
-export interface NumberSettings extends Settings {
+export interface NumberSettings extends FieldSettings<number> {
   /** The decimal sign that people type, in place of the dot: `','`. */
   readonly decimal?: string;
   /**

@@ -5,7 +5,7 @@ import type { Label, Texts } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
 import type { NO_VALUE } from './noValue.ts';
-import type { InJson, LabelOr, Node, Settings } from './node.ts';
+import type { FieldSettings, InJson, LabelOr, Node, Settings } from './node.ts';
 import type { TextOptions } from './option.ts';
 import type { AnyRule } from './rule.ts';
 import type { Stage, Verdict } from './verdict.ts';
@@ -72,6 +72,8 @@ export abstract class Part extends Branded {
   readonly private: boolean;
   readonly messages: Texts | undefined;
   readonly inJson: InJson | undefined;
+  /** What it holds to begin with, or a function that makes it. */
+  readonly default: unknown;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
   /** The rule that requires a value, if there is one. */
@@ -82,7 +84,7 @@ export abstract class Part extends Branded {
   readonly walk: ((raw: unknown, walker: Walker) => unknown) | undefined;
 
   constructor(
-    { label, hint, reveal, private: isPrivate = false, messages, inJson }: Settings,
+    { label, hint, reveal, private: isPrivate = false, messages, inJson, default: standard }: FieldSettings<unknown>,
     rules: readonly AnyRule[],
     walk?: (raw: unknown, walker: Walker) => unknown,
   ) {
@@ -93,6 +95,7 @@ export abstract class Part extends Branded {
     this.private = isPrivate;
     this.messages = messages;
     this.inJson = inJson;
+    this.default = standard;
     this.ruleList = rules;
     this.walk = walk;
     for (const rule of rules)

@@ -1,10 +1,10 @@
 // Text: what most controls hold.
 
 import { makeField, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
-import type { LabelOr, Settings } from './node.ts';
+import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
-export interface TextSettings extends Settings {
+export interface TextSettings extends FieldSettings<string> {
   /** Whether white space around the text is dropped before it is validated; default true. What was typed stays in the control. */
   readonly trim?: boolean;
   /** Converts the letters to one case before the text is validated. */

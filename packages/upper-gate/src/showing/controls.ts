@@ -113,6 +113,13 @@ function pristine<C extends NativeControl>(control: C): C {
 export const markupValue = (controls: readonly Control[], kind: string): unknown =>
   controls.some(isCustom) ? undefined : readControls((controls as readonly NativeControl[]).map(pristine), kind);
 
+/** Whether the markup of a control says what it holds, beyond what every control of its type begins with. */
+export function isStated(control: Control): boolean {
+  if (control instanceof HTMLSelectElement) return [...control.options].some(({ defaultSelected }) => defaultSelected);
+  if (isRadio(control) || isCheckbox(control)) return control.defaultChecked;
+  return control instanceof HTMLTextAreaElement ? control.defaultValue !== '' : control.hasAttribute('value');
+}
+
 /** Whether a control was filled by something else than its markup: the browser restored it, or the person was quicker. */
 export function isFilled(control: Control): boolean {
   if (control instanceof HTMLSelectElement) {

@@ -141,27 +141,36 @@ async function scene(html: string, script: (library: typeof UpperGate, form: HTM
 const gateData = () => page.evaluate(() => (window as unknown as { gate: { root: { data: Record<string, unknown> } } }).gate.root.data);
 const alertLine = () => page.locator('form > [data-gate-messages=""]').allTextContents();
 
-test('values at the start: what is given, else what the markup says, which is no edit; what was typed before the script ran is one', async () => {
+test('values at the start: what is given, else what the markup says, else the default, which is no edit; what was typed before the script ran is one', async () => {
   await page.setContent(
-    '<form><select name="kind"><option>a<option>b</select><input type="range" name="speed"><input name="given" value="m"><input name="empty" value="m"><input name="typed" value="m"></form>',
+    '<form><select name="kind"><option>a<option>b</select><input type="range" name="speed"><input name="given" value="m"><input name="empty" value="m"><input name="typed" value="m"><input name="said" value="m"><input name="bare"><select name="pick"><option>p<option>q</select></form>',
   );
   await page.fill('[name=typed]', 'early');
   await loadLibrary(page);
   const values = await page.evaluate(() => {
     const { group, text, choice, number, createGate, bindForm } = UpperGate;
     const [form] = document.forms as unknown as [HTMLFormElement];
-    const schema = group({ kind: choice('Kind', ['a', 'b']), speed: number('Speed'), given: text('Given'), empty: text('Empty'), typed: text('Typed') });
+    const schema = group({
+      kind: choice('Kind', ['a', 'b']),
+      speed: number('Speed'),
+      given: text('Given'),
+      empty: text('Empty'),
+      typed: text('Typed'),
+      said: text({ label: 'Said', default: 'd' }),
+      bare: text({ label: 'Bare', default: 'd' }),
+      pick: choice({ label: 'Pick', default: 'q' }, ['p', 'q']),
+    });
     const gate = createGate(schema, { initial: { given: 'g', empty: null } });
     bindForm(form, gate);
     const now = () => [...Object.values(gate.root.raw), ...Object.keys(gate.root.raw).filter((path) => gate.field(path as 'kind').dirty)].join();
     const seen = [now()];
-    gate.field('kind').set('b');
+    gate.set({ kind: 'b', said: 'x', bare: 'x' });
     gate.reset();
     seen.push(now());
     gate.rebase({ kind: 'b', speed: 7 });
-    return [...seen, now(), ...['kind', 'empty'].map((name) => (form.elements.namedItem(name) as HTMLInputElement).value)];
+    return [...seen, now(), ...['kind', 'empty', 'said', 'bare', 'pick'].map((name) => (form.elements.namedItem(name) as HTMLInputElement).value)];
   });
-  expect(values).toEqual(['a,50,g,,early,typed', 'a,50,g,,m', 'b,7,g,,m', 'b', '']);
+  expect(values).toEqual(['a,50,g,,early,m,d,q,typed', 'a,50,g,,m,m,d,q', 'b,7,g,,m,m,d,q', 'b', '', 'm', 'd', 'q']);
 });
 
 test('rows come from a template: named, labelled, added, moved and removed without losing what is theirs', async () => {

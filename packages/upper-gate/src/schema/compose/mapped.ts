@@ -56,6 +56,7 @@ export function mapped<T, R, U>(
   const convert = (value: unknown): unknown => (isOther(value) ? value : to(value as NonNullable<T>));
   // What is of the type of an empty control is what a control holds; everything else is data, numbers too.
   const isRaw = (value: unknown): boolean => typeof value === typeof emptyRaw && Array.isArray(value) === Array.isArray(emptyRaw);
+  const standard = part.default;
   const write = (value: unknown, locale: string): unknown => {
     const original = isRaw(value) ? value : from(value as U);
     return spec.write ? spec.write(original, locale) : original;
@@ -69,7 +70,10 @@ export function mapped<T, R, U>(
         ...(spec.readJson && { readJson: (raw: unknown) => convert(spec.readJson!(raw)) }),
         write,
       },
-      { label, hint, reveal, private: isPrivate, messages, inJson },
+      {
+        ...{ label, hint, reveal, private: isPrivate, messages, inJson },
+        default: typeof standard === 'function' ? () => convert((standard as () => unknown)()) : convert(standard),
+      },
       part.ruleList.map((rule) => onOriginal(rule, from as never)),
     ),
   );

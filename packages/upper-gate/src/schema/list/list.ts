@@ -1,6 +1,6 @@
 // Lists: any number of fields, groups or lists of one kind.
 
-import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
+import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW, Settings } from '../node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from '../part.ts';
 import type { AnyRule, Rule } from '../rule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
@@ -82,7 +82,7 @@ export const isList = (part: Part): part is ListPart => part.kind === 'list';
  * list('Crew', group({ name: text('Name', required()) }), length({ min: 1, max: 12 }), noDuplicates({ by: 'name' }))
  */
 export function list<I extends Node>(
-  settings: LabelOr<Settings>,
+  settings: LabelOr<FieldSettings<readonly (I[typeof DATA] | Partial<I[typeof RAW]>)[]>>,
   item: I,
   ...rules: readonly Rule<readonly I[typeof DATA][], unknown, string>[]
 ): List<I> {

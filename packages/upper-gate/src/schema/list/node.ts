@@ -41,9 +41,13 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       super(kit, parent, key);
       this.kit = kit;
       this.part = part as ListLike;
-      this.#initial = listOf(initial) ?? NOTHING;
+      this.#initial = this.#beginning(initial);
       this.children = this.#initial.map((value) => this.#createRow(value));
       this.#saved = { rows: [...this.children] };
+    }
+
+    #beginning(initial: unknown): readonly unknown[] {
+      return listOf(initial === undefined ? this.defaultValue : initial) ?? NOTHING;
     }
 
     #createRow(value: unknown): Row {
@@ -183,7 +187,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     override restart(initial: unknown, given: boolean, forgets: boolean): void {
       this.restartOwn();
-      if (given) this.#initial = listOf(initial) ?? NOTHING;
+      if (given) this.#initial = this.#beginning(initial);
       const rows = this.#initial.map((value) => this.#createRow(value));
       this.#replaceRows(rows, rows, this.children);
       if (forgets) this.#saveRows([...rows]);

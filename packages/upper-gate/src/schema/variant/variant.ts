@@ -9,7 +9,7 @@ import { type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, type S
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import { seenVariant, variantNode } from './node.ts';
-import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from '../node.ts';
+import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
 import type { AnyRule, Rule } from '../rule.ts';
 import { jsonTypeOf, ownRaw, ownValue } from '../safeAccess.ts';
 
@@ -60,7 +60,7 @@ export class VariantPart extends Part {
   override readonly hasConditions: boolean;
   readonly hasAsyncRules: boolean;
 
-  constructor(settings: Settings, key: string, cases: Cases, rules: readonly AnyRule[]) {
+  constructor(settings: FieldSettings<string>, key: string, cases: Cases, rules: readonly AnyRule[]) {
     super(settings, [], (raw, walker) => this.#walk(raw, walker));
     this.key = key;
     this.cases = Object.fromEntries(
@@ -146,7 +146,7 @@ export const isVariant = (part: Part): part is VariantPart => part.kind === 'var
  * }, required()) // data: { cargo: 'none' } | { cargo: 'goods'; tonnes: number }
  */
 export function variant<Key extends string, C extends { readonly [value: string]: Group<never> | Node }, Q extends string = never>(
-  settings: LabelOr<Settings>,
+  settings: LabelOr<FieldSettings<NoInfer<keyof C & string>>>,
   key: Key,
   cases: C,
   ...rules: readonly Rule<NoInfer<keyof C & string>, unknown, Q>[]
