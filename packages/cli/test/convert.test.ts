@@ -101,6 +101,24 @@ test('the HTML of a form is one that binds without a slip, and judges without sc
   }).toEqual({ 'getAttribute form enctype': 'multipart/form-data', '$$eval small, bow': 0, told: [] });
 });
 
+test('rows within rows are written once, as the page draws them', async () => {
+  const schema = `import { group, list, recursive, text } from ${library};
+    const lock = group({ name: text('Name'), sides: list('Sides', recursive(() => lock)), quays: list('Quays', recursive(() => quay)) });
+    const quay = group({ locks: list('Locks', recursive(() => lock)) });
+    export default lock;`;
+  const { out } = await run('convert', file('locks.mjs', schema), '--to', 'html');
+  expect(out.match(/<template data-gate-rows="\w+">(<\/template>)?|<!--/g)).toEqual([
+    '<template data-gate-rows="sides">',
+    '<template data-gate-rows="sides"></template>',
+    '<template data-gate-rows="quays">',
+    '<!--',
+    '<template data-gate-rows="quays">',
+    '<template data-gate-rows="locks">',
+    '<template data-gate-rows="sides"></template>',
+    '<!--',
+  ]);
+});
+
 test('the HTML of a form begins with the defaults', async () => {
   const schema = `import { boolean, choice, choices, group, length, number, text } from ${library}; export default group({
     name: text({ label: 'Name', default: 'Ada <3' }), beam: number({ label: 'Beam', default: 3.5 }), ok: boolean({ label: 'Fine', default: true }),

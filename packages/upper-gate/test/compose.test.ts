@@ -2,34 +2,13 @@
 
 import { expect, test } from '@jest/globals';
 import * as library from 'upper-gate';
-import type { DataOf } from 'upper-gate';
+import type { DataOf, Node } from 'upper-gate';
 import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
-const {
-  after,
-  boolean,
-  check,
-  choice,
-  choices,
-  createGate,
-  date,
-  extend,
-  group,
-  list,
-  mapped,
-  number,
-  omit,
-  partial,
-  pick,
-  range,
-  required,
-  requiredWhen,
-  text,
-  validate,
-  variant,
-} = library;
+const { after, asyncCheck, boolean, check, choice, choices, createGate, date, extend, group, hasAsyncRules, length, list, mapped, number, omit } = library;
+const { partial, pick, range, recursive, required, requiredWhen, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })
   .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 })
@@ -161,6 +140,76 @@ test('default: what a form, a reset and a new row begin with, below what is give
   expect(describeSchema(stay).fields?.['kit']?.default).toEqual(['horn']);
   // @ts-expect-error of another type
   text({ label: 'A', default: 3 });
-  // @ts-expect-error no option
+  // @ts-expect-error no option of the field
   choice({ label: 'A', default: 'x' }, ['a', 'b']);
+});
+
+interface Lock {
+  name: string;
+  tug: string | undefined;
+  sides: Lock[];
+}
+
+test('recursive: rows within rows, as deep as the data is', async () => {
+  const lock = group({
+    name: text('Name', required()),
+    tug: text('Tug', required()),
+    sides: list(
+      'Side locks',
+      recursive((): Node<Lock> => lock),
+      length({ max: 2 }),
+    ),
+  }).appliesWhen({
+    tug: (it) => it.sides.length > 0,
+  });
+  same<DataOf<typeof lock>['sides'], Lock[]>(true);
+  const raw = {
+    name: 'A',
+    tug: 'T',
+    sides: [
+      { name: 'B', sides: [{ name: '' }] },
+      { name: 'C', tug: 'U', sides: [{}, {}, {}] },
+    ],
+  };
+  const expected = ['sides.0.tug valueMissing', 'sides.0.sides.0.name valueMissing', ...[0, 1, 2].map((i) => `sides.1.sides.${i}.name valueMissing`), 'sides.1.sides tooMany'];
+  expect(lines(validate(lock, raw).findings)).toEqual(expected);
+  const gate = createGate(lock, { initial: raw });
+  expect(lines(gate.findings)).toEqual(expected);
+  gate.list('sides.1.sides').remove(2);
+  gate.field('sides.0.sides.0.name').set('D');
+  gate.list('sides.0.sides').add({ name: 'E' });
+  gate.set({ sides: [{ sides: [] }] });
+  // @ts-expect-error no such field
+  expect(() => gate.field('sides.0.nome')).toThrow('no field');
+  expect(gate.root.data).toMatchObject({ sides: [{ sides: [] }] });
+  const read = fromJsonSchema(toJsonSchema(lock, {}), { checks: { tug: (it: { sides: unknown[] }) => it.sides.length > 0 } });
+  expect(lines(validate(read, raw).findings)).toEqual(expected);
+  // Deeper data than anybody means is refused, and ends.
+  let deep: object = { name: 'x' };
+  for (let i = 0; i < 5000; i += 1) deep = { name: 'x', tug: 'y', sides: [deep] };
+  expect(validate(lock, deep).findings.map(({ code }) => code)).toEqual(['badInput']);
+  // Through another part, whose async rules count.
+  const quay: Node<{ locks: unknown[] }> = group({
+    locks: list(
+      'Locks',
+      recursive((): Node<unknown> => basin),
+    ),
+  });
+  const basin = group({
+    name: text(
+      'Name',
+      asyncCheck(() => Promise.resolve(false)),
+    ),
+    quays: list(
+      'Quays',
+      recursive((): Node<unknown> => quay),
+    ),
+  });
+  expect([hasAsyncRules(quay), hasAsyncRules(basin), hasAsyncRules(lock)]).toEqual([true, true, false]);
+  expect(lines((await validateAsync(quay, { locks: [{ quays: [{ locks: [{ name: 'x' }] }] }] })).findings)).toEqual(['locks.0.quays.0.locks.0.name customError']);
+  const chain = group({ next: recursive((): Node<unknown> => chain) });
+  expect(() => createGate(chain)).toThrow('recursive() stands in a group here');
+  // @ts-expect-error the data of another part
+  const stands = (): Node<Lock> => wrong;
+  const wrong = group({ name: number('Name'), tug: text('Tug'), sides: list('Side locks', recursive(stands)) });
 });

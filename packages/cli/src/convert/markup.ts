@@ -41,32 +41,50 @@ const boxes = (of: SchemaDescription, path: string): Element[] =>
     h('div', [h('label', [h('input', { type: 'checkbox', name: path, value, checked: isChosen(of, value) }), ` ${label}`])]),
   );
 
-/** @param conditional whether they apply only if something around them does */
-function fieldsOf(fields: Readonly<Record<string, SchemaDescription>>, path: string, conditional = false): ElementContent[] {
-  return Object.entries(fields).map(([key, of]) => part(of, join(path, key), conditional || of.conditional === true));
+/** What stands around a part. */
+interface Around {
+  /** Whether it applies only under a condition. */
+  readonly conditional?: boolean;
+  /** What the rows are that it is in, the innermost last. */
+  readonly rows?: readonly SchemaDescription[];
 }
 
-function part(of: SchemaDescription, path: string, conditional = false): ElementContent {
+function fieldsOf(fields: Readonly<Record<string, SchemaDescription>>, path: string, outer: Around): ElementContent[] {
+  return Object.entries(fields).map(([key, of]) =>
+    part(of, join(path, key), { ...outer, conditional: outer.conditional === true || of.conditional === true }),
+  );
+}
+
+function part(of: SchemaDescription, path: string, outer: Around): ElementContent {
+  const { conditional = false } = outer;
   if (of.target) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
   const { label } = of;
   // What does not apply is hidden.
   const around = conditional ? { dataGateApplies: path } : {};
   const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
-  if (of.fields) return frame(...fieldsOf(of.fields, path), messages(path));
-  if (of.item) return frame(...rows(of.item, path, label), messages(path));
+  if (of.fields) return frame(...fieldsOf(of.fields, path, { ...outer, conditional: false }), messages(path));
+  if (of.item) return frame(...rows(of.item, path, label, outer.rows), messages(path));
   if (of.kind === 'choices') return frame(...hint(of, path), ...boxes(of, path), messages(path));
   if (of.cases) {
     const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
-    return frame(part(of.chooser!, join(path, of.key!)), ...fieldsOf(inner, path, true));
+    return frame(
+      part(of.chooser!, join(path, of.key!), { ...outer, conditional: false }),
+      ...fieldsOf(inner, path, { ...outer, conditional: true }),
+    );
   }
   const input = control(of, path, conditional);
   const labelled = of.kind === 'boolean' ? [h('label', [input, ` ${label}`])] : [h('label', { htmlFor: idOf(path) }, label), ' ', input];
   return h('div', around, [...labelled, ...hint(of, path), messages(path)]);
 }
 
-/** The rows of a list: a template, in which names are relative to the row. */
-function rows(item: SchemaDescription, path: string, label: string): Element[] {
-  const content = item.fields ? fieldsOf(item.fields, '') : [part(item, '')];
+/** The rows of a list: a template, in which names are relative to the row. One of the rows that it is in itself is empty. */
+function rows(given: SchemaDescription, path: string, label: string, outer: readonly SchemaDescription[] = []): ElementContent[] {
+  const item = given.target ?? given;
+  const add = h('button', { type: 'button', dataGateAdd: path }, 'Add');
+  if (outer.at(-1) === item) return [h('template', { dataGateRows: path }), add];
+  if (outer.includes(item)) return [part(given, path, {})];
+  const inner: Around = { rows: [...outer, item] };
+  const content = item.fields ? fieldsOf(item.fields, '', inner) : [part(item, '', inner)];
   const remove = h('button', { type: 'button', dataGateRemove: true }, 'Remove');
   const template = h('template', { dataGateRows: path });
   template.content = {
@@ -74,7 +92,7 @@ function rows(item: SchemaDescription, path: string, label: string): Element[] {
     children: [h('fieldset', [h('legend', [`${label}\u00A0`, h('span', { dataGateNumber: true })]), ...content, remove])],
   };
   format(template.content);
-  return [template, h('button', { type: 'button', dataGateAdd: path }, 'Add')];
+  return [template, add];
 }
 
 const hasFiles = ({ kind, fields = {}, cases = {}, item }: SchemaDescription): boolean =>
@@ -88,7 +106,7 @@ const hasFiles = ({ kind, fields = {}, cases = {}, item }: SchemaDescription): b
 export function toMarkup(description: SchemaDescription): string {
   const form = h('form', { method: 'post', encType: hasFiles(description) ? 'multipart/form-data' : undefined }, [
     h('div', { dataGateSummary: true }),
-    ...fieldsOf(description.fields ?? {}, ''),
+    ...fieldsOf(description.fields ?? {}, '', {}),
     messages(''),
     h('button', { type: 'submit' }, 'Send'),
   ]);

@@ -117,8 +117,15 @@ class BoundRows {
     drawn.forEach((element, index) => {
       const row = index < this.#list.length ? this.#list.row(index) : this.#list.add();
       const prefix = `${path}.${index}`;
+      this.#fill(element);
       this.#rows.set(row, new RowElement(element, true, (name) => (name.startsWith(prefix) ? name.slice(prefix.length + 1) : name)));
     });
+  }
+
+  /** Rows within rows: an empty template in a row stands for that of the row itself. */
+  #fill(row: HTMLElement): void {
+    for (const inner of row.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]'))
+      if (inner.content.childElementCount === 0) inner.content.append(this.template.content.cloneNode(true));
   }
 
   render(): void {
@@ -145,6 +152,7 @@ class BoundRows {
     if (!drawn) {
       const element = (this.template.content.cloneNode(true) as DocumentFragment).firstElementChild as HTMLElement;
       separateIds(element, row.key);
+      this.#fill(element);
       this.#rows.set(row, (drawn = new RowElement(element, false, (name) => name)));
     }
     return drawn;
@@ -207,7 +215,8 @@ export interface BoundTemplates {
 export type RowsFeature = (context: RowsContext) => BoundTemplates;
 
 /**
- * Draws the rows of lists from `<template data-gate-rows="list">`, and wires the buttons that add, remove and move them.
+ * Draws the rows of lists from `<template data-gate-rows="list">`, and wires the buttons that add, remove and move them. An
+ * empty template within a row stands for the template of that row: rows within rows, as deep as they are.
  *
  * @example
  * bindForm(form, gate, { rows: templateRows });

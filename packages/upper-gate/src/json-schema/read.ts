@@ -7,7 +7,6 @@ import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
-import { factsOf, isRuleName } from '../schema/vocabulary.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
@@ -98,21 +97,6 @@ export class Reader implements DocumentReader {
     if (this.#depth > DEEPEST) throw tooDeep(at);
   }
 
-  /** Whether what a reference leads to may hold async rules: known before it is read, for what lies within itself. */
-  #hasAsyncRules(target: string): boolean {
-    const seen = new Set<unknown>();
-    const due: unknown[] = [resolve(this.#document, target)];
-    for (const value of due) {
-      if (typeof value === 'string' && isRuleName(value) && factsOf(value).isAsync) return true;
-      if (typeof value !== 'object' || value === null || seen.has(value)) continue;
-      seen.add(value);
-      for (const inner of Object.values(value)) due.push(inner);
-      const ref = (value as JsonObject)['$ref'];
-      if (typeof ref === 'string') due.push(resolve(this.#document, referred(ref, target), target));
-    }
-    return false;
-  }
-
   /**
    * The keywords at places, and at those that they refer to or combine.
    *
@@ -189,7 +173,6 @@ export class Reader implements DocumentReader {
     return new DeferredPart(
       { ...readSettings(outer, name), inJson: json },
       () => this.#target(target),
-      this.#hasAsyncRules(target),
       (part, raw) => validate(nodeOf(part), raw, { async: 'skip' }),
     );
   }

@@ -10,6 +10,14 @@ import { blocks } from './severity.ts';
 /** How deep such parts are walked; deeper data is taken for an attack on the stack. */
 const DEEPEST = 100;
 
+/** Walks the part that another stands for. */
+export function walkTarget(part: Part, target: Part, raw: unknown, walker: Walker): unknown {
+  walker.depth += 1;
+  const data = walker.depth > DEEPEST ? walker.reject(part) : walker.instead(target, raw);
+  walker.depth -= 1;
+  return data;
+}
+
 const isNone = (raw: unknown): boolean => raw === undefined || raw === null || raw === '';
 
 /** Validates a whole value, for a live form: `validate` without async rules. */
@@ -20,16 +28,14 @@ type ValidateWhole = (part: Part, raw: unknown) => { readonly data?: unknown; re
  * holds it as one field, whose value is the whole of what lies below; as a row of a list, it is what it stands for.
  */
 export class DeferredPart extends FieldPart {
-  override readonly hasAsyncRules: boolean;
   readonly #make: () => Part;
   #target: Part | undefined;
 
   /**
    * @param make makes what it stands for
-   * @param hasAsyncRules whether that holds async rules
    * @param validateWhole reads its value in a live form
    */
-  constructor(settings: Settings, make: () => Part, hasAsyncRules: boolean, validateWhole: ValidateWhole) {
+  constructor(settings: Settings, make: () => Part, validateWhole: ValidateWhole) {
     const read = (raw: unknown): unknown => {
       if (isNone(raw)) return undefined;
       const { data, findings } = validateWhole(this.target, raw);
@@ -37,20 +43,19 @@ export class DeferredPart extends FieldPart {
       return error ? new Unreadable({ code: error.code, message: () => error.message }) : data;
     };
     const walk = (raw: unknown, walker: Walker): unknown => {
-      if (isNone(raw)) return undefined;
-      walker.depth += 1;
-      const data = walker.depth > DEEPEST ? walker.reject(this) : walker.instead(this.target, raw);
-      walker.depth -= 1;
-      return data;
+      return isNone(raw) ? undefined : walkTarget(this, this.target, raw, walker);
     };
     super({ name: 'deferred', jsonType: 'any', read }, settings, [], walk);
     this.#make = make;
-    this.hasAsyncRules = hasAsyncRules;
   }
 
   /** What it stands for. */
   get target(): Part {
     return (this.#target ??= this.#make());
+  }
+
+  override get inner(): readonly Part[] {
+    return [this.target];
   }
 
   override get row(): Part {
@@ -62,4 +67,5 @@ export class DeferredPart extends FieldPart {
   }
 }
 
-export const isDeferred = (part: Part): part is DeferredPart => part.kind === 'deferred';
+/** Whether a part stands for one that it is within. */
+export const isDeferred = (part: Part): part is Part & { readonly target: Part } => part.kind === 'deferred';

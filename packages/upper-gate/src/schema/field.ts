@@ -107,7 +107,6 @@ export class FieldPart extends Part {
   readonly sync: readonly AnyRule[];
   /** Those that need more: an answer from elsewhere, params that depend on facts from outside. */
   readonly attached: readonly AnyRule[];
-  readonly hasAsyncRules: boolean;
   override readonly options: TextOptions | undefined;
   override readonly writeLimit: Part['writeLimit'];
   /** Whether a sync rule is a function of the author's, which may read facts from outside. */
@@ -129,7 +128,6 @@ export class FieldPart extends Part {
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
     this.attached = rules.filter((rule) => rule.async || rule.moving);
-    this.hasAsyncRules = rules.some((rule) => rule.async);
     this.hasFunctions = this.sync.some((rule) => rule.author ?? rule.definition);
   }
 

@@ -220,8 +220,6 @@ export class GroupPart extends Part {
   readonly stepRules: readonly StepRule[];
   /** The same, by field. */
   readonly steps: StepTree;
-  override readonly hasConditions: boolean;
-  readonly hasAsyncRules: boolean;
   readonly unknown: 'refuse' | undefined;
   /** Whether only the fields that are there count. */
   readonly isPartial: boolean;
@@ -244,8 +242,6 @@ export class GroupPart extends Part {
     this.conditions = steps.conditions;
     this.stepRules = [...steps.fieldRules, ...steps.groupRules.map((rule) => ({ way: [], rule }))];
     this.steps = treeOf(this.conditions, this.stepRules);
-    this.hasConditions = this.conditions.length > 0 || this.parts.some((part) => part.hasConditions);
-    this.hasAsyncRules = this.parts.some((part) => part.hasAsyncRules) || this.stepRules.some(({ rule }) => rule.async);
   }
 
   appliesWhen(when: Written<Predicate>): GroupPart {
@@ -312,6 +308,18 @@ export class GroupPart extends Part {
     if (typeof other !== 'string') return rule;
     const position = this.positions.get(other) ?? this.#throwUnknown(other, this, rule.name);
     return { ...rule, params: { ...rule.params, otherLabel: this.parts[position]!.label } };
+  }
+
+  override get inner(): readonly Part[] {
+    return this.parts;
+  }
+
+  override get isAsync(): boolean {
+    return this.stepRules.some(({ rule }) => rule.async);
+  }
+
+  override get isConditional(): boolean {
+    return this.conditions.length > 0;
   }
 
   isEmpty(): boolean {

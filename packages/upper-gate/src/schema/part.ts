@@ -76,10 +76,10 @@ export abstract class Part extends Branded {
   readonly default: unknown;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
+  #hasAsyncRules: boolean | undefined;
+  #hasConditions: boolean | undefined;
   /** The rule that requires a value, if there is one. */
   readonly required: AnyRule | undefined;
-  /** Whether a rule here or further in is async. */
-  abstract readonly hasAsyncRules: boolean;
   /** Walks a whole value, for kinds that bring their own way; fields and groups have none. Reports to the walker, never throws. */
   readonly walk: ((raw: unknown, walker: Walker) => unknown) | undefined;
 
@@ -110,8 +110,30 @@ export abstract class Part extends Branded {
   /** The values that it takes, as controls hold them, where they are given one by one. */
   readonly options: TextOptions | undefined;
 
+  /** The parts that it is made of. */
+  get inner(): readonly Part[] {
+    return NO_PARTS;
+  }
+
+  /** Whether a rule here is async. */
+  get isAsync(): boolean {
+    return this.ruleList.some((rule) => rule.async);
+  }
+
+  /** Whether a field here applies only under a condition. */
+  get isConditional(): boolean {
+    return false;
+  }
+
+  /** Whether a rule here or further in is async. Found out when it is asked: what lies within itself is not there before. */
+  get hasAsyncRules(): boolean {
+    return (this.#hasAsyncRules ??= within(this, (part) => part.isAsync));
+  }
+
   /** Whether a field in it applies only under a condition. */
-  readonly hasConditions: boolean = false;
+  get hasConditions(): boolean {
+    return (this.#hasConditions ??= within(this, (part) => part.isConditional));
+  }
 
   /** What a value of it consists of; nothing if it is none of its type, or if it has no parts. */
   pieces?(raw: unknown): readonly Piece[] | undefined;
@@ -145,6 +167,18 @@ export abstract class Part extends Branded {
   locate(_key: string, _value?: unknown): Location | undefined {
     return undefined;
   }
+}
+
+const NO_PARTS: readonly never[] = [];
+
+/** Whether something holds of a part, or of one further in; each is asked once, also one that lies within itself. */
+function within(part: Part, holds: (part: Part) => boolean): boolean {
+  const due = new Set([part]);
+  for (const each of due) {
+    if (holds(each)) return true;
+    for (const inner of each.inner) due.add(inner);
+  }
+  return false;
 }
 
 /** The settings, whichever way they were given. */

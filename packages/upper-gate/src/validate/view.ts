@@ -31,6 +31,9 @@ export const ABSENT: unique symbol = Symbol('absent');
 
 const NOTHING: readonly never[] = [];
 
+/** How deep views are made before anybody reads them: what lies within itself is as deep as a client wants; walking it ends far above. */
+const DEEPEST = 1000;
+
 export class ValueView {
   readonly part: Part;
   readonly depth: number;
@@ -178,7 +181,7 @@ export class ValueView {
 
   /** Makes the views of all parts that may have conditions. */
   #visit(): void {
-    if (!this.part.hasConditions && this.steps.length === 0) return;
+    if ((!this.part.hasConditions && this.steps.length === 0) || this.depth > DEEPEST) return;
     this.children.forEach((child) => child.#visit());
   }
 

@@ -241,6 +241,46 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   });
 });
 
+test('rows within rows, as deep as they are: an empty template stands for that of its row', async () => {
+  await scene(
+    `<form><input name="name" id="top" aria-label="Name"><template data-gate-rows="sides"><fieldset><input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p>
+      <template data-gate-rows="sides"></template><button data-gate-add="sides">deeper</button><button data-gate-remove>x</button></fieldset></template>
+      <button id="add" data-gate-add="sides">add</button></form>`,
+    ({ group, list, text, required, recursive, createGate, bindForm }, form) => {
+      const lock: ReturnType<typeof group> = group({
+        name: text('Name', required()),
+        sides: list(
+          'Side locks',
+          recursive(() => lock),
+        ),
+      });
+      const gate = createGate(lock, { initial: { name: 'A', sides: [{ name: 'B', sides: [{ name: 'C' }] }] } as never });
+      return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
+    },
+  );
+  await page.click('[data-gate-add="sides.0.sides.0.sides"]');
+  expect(await focused()).toMatch(/^n-/);
+  await page.locator('[name="sides.0.sides.0.sides.0.name"]').press('Tab');
+  expect(await page.locator('[data-gate-messages="sides.0.sides.0.sides.0.name"]').textContent()).toBe(worded('valueMissing', 'Name'));
+  await page.click('#add');
+  await page.locator('[name="sides.1.name"]').fill('E');
+  await page.click('[data-gate-row="sides.0.sides"] > [data-gate-remove]:last-child');
+  expect(await gateData()).toEqual({
+    name: 'A',
+    sides: [
+      { name: 'B', sides: [] },
+      { name: 'E', sides: [] },
+    ],
+  });
+  const names = await page.$$eval('form [name]', (controls) => controls.map((control) => [control.getAttribute('name'), (control as HTMLInputElement).value]));
+  expect(names).toEqual([
+    ['name', 'A'],
+    ['sides.0.name', 'B'],
+    ['sides.1.name', 'E'],
+  ]);
+  expect(new Set(await page.$$eval('form [id]', (elements) => elements.map(({ id }) => id))).size).toBe(await page.locator('form [id]').count());
+});
+
 test('controls that arrive later are wired, and those that leave take nothing with them', async () => {
   await scene(
     '<form><input name="a"><div id="slot"></div><div data-gate-applies="b" id="part"></div><button id="go">go</button></form>',

@@ -25,15 +25,15 @@ export class ListPart extends Part {
   readonly jsonType = 'array';
   readonly item: Node;
   readonly part: Part;
-  override readonly hasConditions: boolean;
-  readonly hasAsyncRules: boolean;
 
   constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
     super(settings, rules, (raw, walker) => walkList(this, raw, walker));
     this.item = item;
     this.part = partOf(item);
-    this.hasConditions = this.part.hasConditions;
-    this.hasAsyncRules = this.part.hasAsyncRules || rules.some((rule) => rule.async);
+  }
+
+  override get inner(): readonly Part[] {
+    return [this.part];
   }
 
   isEmpty(data: unknown): boolean {

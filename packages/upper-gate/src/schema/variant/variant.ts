@@ -57,8 +57,6 @@ export class VariantPart extends Part {
   /** The field that chooses. */
   readonly chooser: Part;
   readonly cases: Readonly<Record<string, GroupPart>>;
-  override readonly hasConditions: boolean;
-  readonly hasAsyncRules: boolean;
 
   constructor(settings: FieldSettings<string>, key: string, cases: Cases, rules: readonly AnyRule[]) {
     super(settings, [], (raw, walker) => this.#walk(raw, walker));
@@ -71,8 +69,10 @@ export class VariantPart extends Part {
       }),
     );
     this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<string>[])));
-    this.hasConditions = Object.values(this.cases).some((part) => part.hasConditions);
-    this.hasAsyncRules = [this.chooser, ...Object.values(this.cases)].some((part) => part.hasAsyncRules);
+  }
+
+  override get inner(): readonly Part[] {
+    return [this.chooser, ...Object.values(this.cases)];
   }
 
   isEmpty(data: unknown): boolean {

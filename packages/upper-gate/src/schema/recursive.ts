@@ -1,0 +1,97 @@
+// Rows within rows: a lock has side locks, which have side locks.
+
+import { DEV } from '#development';
+import { assertUse, wrongUse } from './assertUse.ts';
+import { walkTarget } from './deferred.ts';
+import type { Field } from './field.ts';
+import type { List } from './list/list.ts';
+import type { CHILDREN, DATA, Node, RAW } from './node.ts';
+import { nodeOf, Part, partOf, type Location } from './part.ts';
+
+/** What controls hold for data. */
+type RawIn<D> = D extends number
+  ? number | string
+  : D extends readonly (infer I)[]
+    ? RawIn<I>[]
+    : D extends Date
+      ? string
+      : D extends object
+        ? { [P in keyof D]: RawIn<D[P]> }
+        : D;
+
+/** The part that holds data: typed by the data alone. */
+export type NodeIn<D> =
+  NonNullable<D> extends readonly (infer I)[]
+    ? List<NodeIn<I>>
+    : NonNullable<D> extends Date
+      ? Field<D, string>
+      : NonNullable<D> extends object
+        ? Recursive<D>
+        : Field<D, RawIn<D>>;
+
+/** A part that stands for one that it is within. */
+export interface Recursive<D> extends Node<D, RawIn<D>, { readonly [P in keyof NonNullable<D>]: NodeIn<NonNullable<D>[P]> }> {
+  readonly [DATA]: D;
+  readonly [RAW]: RawIn<D>;
+  readonly [CHILDREN]: { readonly [P in keyof NonNullable<D>]: NodeIn<NonNullable<D>[P]> };
+}
+
+class RecursivePart extends Part {
+  readonly kind = 'deferred';
+  readonly isLeaf = false;
+  readonly jsonType = 'any';
+  readonly #make: () => Node;
+  #target: Part | undefined;
+
+  constructor(make: () => Node) {
+    super({ label: 'Entry' }, [], (raw, walker) => walkTarget(this, this.target, raw, walker));
+    this.#make = make;
+  }
+
+  /** What it stands for: made when it is first needed, since it is not there before. */
+  get target(): Part {
+    return (this.#target ??= partOf(this.#make()));
+  }
+
+  override get inner(): readonly Part[] {
+    return [this.target];
+  }
+
+  override get row(): Part {
+    return this.target;
+  }
+
+  override locate(key: string, value?: unknown): Location | undefined {
+    return this.target.locate(key, value);
+  }
+
+  isEmpty(data: unknown): boolean {
+    return this.target.isEmpty(data);
+  }
+
+  override createNode(): never {
+    throw wrongUse(
+      DEV &&
+        'recursive() stands in a group here, so that the form would never end. Put it into a list: list("Side locks", recursive((): Node<Lock> => lock)).',
+    );
+  }
+}
+
+/**
+ * Stands for a part of the schema that it is within: for rows within rows, as deep as the data is (at most 100 levels). In a form it
+ * is the item of a list. TypeScript needs the type of the data written down, once.
+ *
+ * @param make gives the part; called when it is first needed
+ * @throws TypeError, in a form, where it is not the item of a list
+ *
+ * @example
+ * interface Lock { name: string; sides: Lock[] }
+ * const lock = group({
+ *   name: text('Name', required()),
+ *   sides: list('Side locks', recursive((): Node<Lock> => lock)),
+ * });
+ */
+export function recursive<D>(make: () => Node<D>): Recursive<D> {
+  assertUse(typeof make === 'function', DEV && 'recursive() takes a function: recursive((): Node<Lock> => lock).');
+  return nodeOf(new RecursivePart(make));
+}
