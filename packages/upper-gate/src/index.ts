@@ -6,6 +6,7 @@ export { boolean } from './schema/boolean.ts';
 export { choice, choices } from './schema/choice.ts';
 export { date, dateTime, month, time, week, type MomentField } from './schema/moments.ts';
 export type { Moment } from './schema/calendar.ts';
+export { anyJson, type Json } from './schema/anyJson.ts';
 export { color } from './schema/color.ts';
 export { file, type FileLike, files } from './schema/files.ts';
 export { custom, type CustomKind, unreadable } from './schema/custom.ts';

@@ -192,7 +192,7 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   const quay: Node<{ locks: unknown[] }> = group({
     locks: list(
       'Locks',
-      recursive((): Node<unknown> => basin),
+      recursive((): Node => basin),
     ),
   });
   const basin = group({
@@ -202,12 +202,12 @@ test('recursive: rows within rows, as deep as the data is', async () => {
     ),
     quays: list(
       'Quays',
-      recursive((): Node<unknown> => quay),
+      recursive((): Node => quay),
     ),
   });
   expect([hasAsyncRules(quay), hasAsyncRules(basin), hasAsyncRules(lock)]).toEqual([true, true, false]);
   expect(lines((await validateAsync(quay, { locks: [{ quays: [{ locks: [{ name: 'x' }] }] }] })).findings)).toEqual(['locks.0.quays.0.locks.0.name customError']);
-  const chain = group({ next: recursive((): Node<unknown> => chain) });
+  const chain = group({ next: recursive((): Node => chain) });
   expect(() => createGate(chain)).toThrow('recursive() stands in a group here');
   // @ts-expect-error the data of another part
   const stands = (): Node<Lock> => wrong;

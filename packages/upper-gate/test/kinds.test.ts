@@ -4,7 +4,7 @@ import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 import { fileOf } from './fileOf.ts';
 
-const { boolean, choice, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
+const { anyJson, boolean, choice, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
 const { integer, interval, list, month, number, text, time, unreadable, validate, variant, week } = library;
 const { after, before, check, differsFrom, email, fileSize, fileType, ipAddress, length, mustBeTrue, noDuplicates, range, required, step, url } = library;
 
@@ -50,6 +50,14 @@ test.each<[string, Node, unknown, unknown]>([
   ['dateTime: a zone is none of it', dateTime('F'), '2027-05-01T09:30Z', 'badInput'],
   ['week: 53 in 2026', week('F'), '2026-W53', '2026-W53'],
   ['color', color('F'), '#14505C', '#14505c'],
+  ['anyJson: text', anyJson('F'), ' {"a": [1, null]} ', { a: [1, null] }],
+  ['anyJson: the value null is a value', anyJson('F', required()), 'null', null],
+  ['anyJson: a text that is none', anyJson('F'), 'berth 3', 'badInput'],
+  ['anyJson: the way into a prototype', anyJson('F'), '[{"__proto__": {}}]', 'badInput'],
+  ['anyJson: half a pair of surrogates', anyJson('F'), '["\\ud83d"]', 'badInput'],
+  ['anyJson: too deep', anyJson('F'), '['.repeat(102) + ']'.repeat(102), 'badInput'],
+  ['anyJson: no value of JSON', anyJson('F'), { a: [1n] }, 'badInput'],
+  ['anyJson: none', anyJson('F'), null, undefined],
   ['choice: with labels', choice('F', [{ value: 'p', label: 'Port' }]), 'p', 'p'],
   ['choices: one alone', side, 'port', ['port']],
   ['choices: none', side, undefined, []],

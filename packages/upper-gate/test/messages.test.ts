@@ -17,7 +17,7 @@ const CATALOGUES: readonly Catalogue[] = [en, fr, de, es, ja, ar];
 /** Every way in which a code may be reported. */
 const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   valueMissing: [{ kind: 'text' }, { kind: 'boolean' }, { kind: 'choice' }],
-  badInput: ['number', 'integer', 'date', 'time', 'dateTime', 'month', 'week', 'color', 'custom'].map((kind) => ({ kind })),
+  badInput: ['number', 'integer', 'date', 'time', 'dateTime', 'month', 'week', 'color', 'anyJson', 'custom'].map((kind) => ({ kind })),
   typeMismatch: ['email', 'url', 'ipAddress', 'cardNumber', 'timestamp', 'time', 'uuid', ''].map((type) => ({ type })),
   tooFew: ['choices', 'files', 'list'].map((kind) => ({ kind, min: 2 })),
   tooMany: ['choices', 'files', 'list'].map((kind) => ({ kind, max: 1 })),

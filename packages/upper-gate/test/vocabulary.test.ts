@@ -85,6 +85,7 @@ const FIELDS: Readonly<Record<KindName, { readonly field: library.Node; readonly
   month: { field: month('A'), good: '2027-05', bad: '2027-13' },
   week: { field: week('A'), good: '2027-W18', bad: '2027-W53' },
   color: { field: color('A'), good: '#14505c', bad: 'red' },
+  anyJson: { field: library.anyJson('A'), good: '[1, {"b": null}]', bad: '{' },
   choice: { field: choice('A', ['x', 'y']), good: 'x', bad: 'z' },
   choices: { field: choices('A', ['x', 'y']), good: ['x'], bad: ['z'] },
   file: { field: file('A'), good: fileOf('a', 1), bad: 'x' },

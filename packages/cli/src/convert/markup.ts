@@ -31,7 +31,8 @@ function control(of: SchemaDescription, path: string, conditional: boolean): Ele
   if (of.kind === 'boolean') return h('input', { type, ...named, checked: first === true });
   const text = ['string', 'number'].includes(typeof first) ? String(first) : undefined;
   const { max } = of.rules.find(({ name }) => name === 'length')?.params ?? {};
-  if (of.kind === 'text' && typeof max === 'number' && max > LONG) return h('textarea', { ...named, pattern: undefined }, text);
+  if (of.kind === 'anyJson' || (of.kind === 'text' && typeof max === 'number' && max > LONG))
+    return h('textarea', { ...named, pattern: undefined }, text);
   return h('input', { type, ...named, value: text });
 }
 

@@ -15,6 +15,7 @@ const PLAIN: Readonly<Record<KindName, string>> = {
   month: 'string',
   week: 'string',
   color: 'string',
+  anyJson: 'unknown',
   choice: 'string',
   choices: 'readonly string[]',
   file: FILE,

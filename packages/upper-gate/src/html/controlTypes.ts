@@ -13,6 +13,7 @@ export const CONTROL_TYPES: Readonly<Record<KindName, string | undefined>> = {
   month: 'month',
   week: 'week',
   color: 'color',
+  anyJson: undefined,
   choice: undefined,
   choices: undefined,
   file: 'file',

@@ -1,5 +1,6 @@
 // The kinds of fields, as JSON Schema writes them: the keywords that say the kind itself, and its making.
 
+import { anyJson } from '../schema/anyJson.ts';
 import { boolean } from '../schema/boolean.ts';
 import { choice, choices } from '../schema/choice.ts';
 import { color } from '../schema/color.ts';
@@ -17,7 +18,7 @@ import { isObject, JsonSchemaError, Keywords, same, under, type JsonObject } fro
 
 /** How a kind is written. */
 interface Writing {
-  /** The JSON type of its values. */
+  /** The JSON type of its values; `'any'`: there is no one. */
   readonly type: string;
   /** The keywords of the kind itself, beside its type. */
   readonly keywords?: JsonObject;
@@ -48,6 +49,7 @@ export const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
   month: { type: 'string', keywords: { pattern: '^\\d{4,6}-\\d{2}$' }, make: made(month) },
   week: { type: 'string', keywords: { pattern: '^\\d{4,6}-W\\d{2}$' }, make: made(week) },
   color: { type: 'string', keywords: { pattern: '^#[0-9A-Fa-f]{6}$' }, make: made(color) },
+  anyJson: { type: 'any', make: made(anyJson) },
   choice: {
     type: 'string',
     make: ({ options, ...settings }, rules) => choice(settings, options as Options<OptionValue>, ...(rules as [])),
@@ -104,6 +106,7 @@ function optionsOf(
 export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
   const { type, keywords } = writingOf(kind)!;
   const nullable = inJson?.nullable === true;
+  if (type === 'any') return {};
   if (!spec.options) return { type, ...keywords };
   const types = new Set(spec.options.map(({ value }) => typeof value));
   const typed = types.size === 1 ? { type: [...types][0] } : {};
@@ -133,7 +136,9 @@ export function takeType(bags: readonly Keywords[], kind: string, own?: OwnRows)
         ? ['object']
         : kind === 'choice'
           ? ['string', 'number', 'boolean']
-          : [defined?.json ?? writingOf(kind)!.type];
+          : kind === 'anyJson'
+            ? ['no type']
+            : [defined?.json ?? writingOf(kind)!.type];
   let nullable: boolean | undefined;
   for (const bag of bags) {
     if (defined?.format !== undefined && bag.schema['format'] === defined.format) bag.take('format');

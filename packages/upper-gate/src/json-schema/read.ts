@@ -180,8 +180,13 @@ export class Reader implements DocumentReader {
   #part(bags: readonly Keywords[], where: Where): Part {
     const annotation = annotationOf(bags);
     const { kind: declared, absent, rules } = annotation;
+    const isAny = bags.every((bag) => bag.isEmpty);
     const kind =
-      declared ?? where.kind ?? this.#ownKind(bags) ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined);
+      declared ??
+      where.kind ??
+      this.#ownKind(bags) ??
+      bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined) ??
+      (isAny ? 'anyJson' : undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
       throw new JsonSchemaError(at, 'one "type" is needed: string, number, integer, boolean, array or object (and perhaps null).');

@@ -13,6 +13,7 @@ export const ar = /* @__PURE__ */ catalogue({
     month: 'أدخل شهرًا',
     week: 'أدخل أسبوعًا موجودًا',
     color: 'أدخل لونًا، مثل #14505c',
+    anyJson: 'أدخل JSON، مثل ["a", 1]',
   },
   types: {
     email: 'أدخل عنوانًا مثل name@example.com',

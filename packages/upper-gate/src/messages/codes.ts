@@ -35,7 +35,7 @@ export type Wording = 'count' | 'summary' | 'required' | Announcement;
 export type Announcement = 'checking' | 'sending' | 'sent' | 'stillRefused' | 'reset' | 'rowAdded' | 'rowRemoved' | 'rowMoved';
 
 /** The kinds of field that say in their own words what to enter (`badInput`). */
-export type ReadKind = 'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color';
+export type ReadKind = 'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color' | 'anyJson';
 
 /** The types of text that say in their own words what to enter (`typeMismatch`). */
 export type TextType = 'email' | 'url' | 'ipAddress' | 'cardNumber' | 'timestamp' | 'time' | 'uuid';

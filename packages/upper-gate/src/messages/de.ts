@@ -13,6 +13,7 @@ export const de = /* @__PURE__ */ catalogue({
     month: 'bitte einen Monat eingeben',
     week: 'bitte eine Woche eingeben, die es gibt',
     color: 'bitte eine Farbe eingeben, etwa #14505c',
+    anyJson: 'bitte JSON eingeben, etwa ["a", 1]',
   },
   types: {
     email: 'bitte eine Adresse wie name@example.com eingeben',

@@ -7,6 +7,7 @@ import {
   badDate,
   badDateTime,
   badInteger,
+  badJson,
   badMonth,
   badNumber,
   badTime,
@@ -34,6 +35,7 @@ const READ_KINDS: Readonly<Record<ReadKind, typeof badValue>> = {
   month: badMonth,
   week: badWeek,
   color: badColor,
+  anyJson: badJson,
 };
 const TYPES: Readonly<Record<TextType, typeof badValue>> = {
   email: noEmail,

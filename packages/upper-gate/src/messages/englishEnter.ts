@@ -19,6 +19,7 @@ export const badDateTime = /* @__PURE__ */ enter('a valid date and time', '2027-
 export const badMonth = /* @__PURE__ */ enter('a valid month', '2027-05');
 export const badWeek = /* @__PURE__ */ enter('a valid week', '2027-W18');
 export const badColor = /* @__PURE__ */ enter('a color', '#14505c');
+export const badJson = /* @__PURE__ */ enter('JSON', '["a", 1]');
 export const noEmail = /* @__PURE__ */ enter('an e-mail address', 'name@example.com');
 export const noUrl = /* @__PURE__ */ enter('a web address', 'https://example.com');
 export const noIpAddress = /* @__PURE__ */ enter('an IP address', '192.0.2.1');

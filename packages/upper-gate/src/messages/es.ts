@@ -13,6 +13,7 @@ export const es = /* @__PURE__ */ catalogue({
     month: 'escriba un mes',
     week: 'escriba una semana que exista',
     color: 'escriba un color, por ejemplo #14505c',
+    anyJson: 'escriba JSON, por ejemplo ["a", 1]',
   },
   types: {
     email: 'escriba una dirección como nombre@example.com',

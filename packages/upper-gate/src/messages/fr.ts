@@ -13,6 +13,7 @@ export const fr = /* @__PURE__ */ catalogue({
     month: 'saisissez un mois',
     week: 'saisissez une semaine qui existe',
     color: 'saisissez une couleur, par exemple #14505c',
+    anyJson: 'saisissez du JSON, par exemple ["a", 1]',
   },
   types: {
     email: 'saisissez une adresse telle que nom@example.com',

@@ -13,6 +13,7 @@ export const ja = /* @__PURE__ */ catalogue({
     month: '年月を入力してください',
     week: '実在する週を入力してください',
     color: '色を入力してください（例：#14505c）',
+    anyJson: 'JSON を入力してください（例：["a", 1]）',
   },
   types: {
     email: 'name@example.com のような形式で入力してください',

@@ -5,11 +5,12 @@ import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { Values } from '../gate/values.ts';
 import { isGroup, type Fields } from '../schema/group.ts';
+import type { Json } from '../schema/anyJson.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import type { DATA, Node } from '../schema/node.ts';
 import type { Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
-import { isSame, jsonPatchOf, mergePatchOf, type Json, type PatchOperation } from './diff.ts';
+import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
 import { takeSnapshot } from './snapshot.ts';
 
 /** What was changed: of a group, the fields that were; of everything else, the value now. `undefined`: there is none any more. */

@@ -2,10 +2,8 @@
 // without a value is a key that is not there.
 
 import { DEV } from '#development';
+import type { Json } from '../schema/anyJson.ts';
 import { wrongUse } from '../schema/assertUse.ts';
-
-/** A value that JSON can hold. */
-export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json };
 
 /** A step of a JSON Patch (RFC 6902). */
 export type PatchOperation =

@@ -1,5 +1,5 @@
 // What was edited since a form was saved: as data and as patches, and saving it on the way.
 
 export { changesOf, markSaved, type ChangesOf, type MergePatch, toJsonPatch, toMergePatch } from './changes.ts';
-export type { Json, PatchOperation } from './diff.ts';
+export type { PatchOperation } from './diff.ts';
 export { keepSaved, type Saving, type SavingOptions, type SavingRun, type SavingState, type UnsavedReason } from './keepSaved.ts';

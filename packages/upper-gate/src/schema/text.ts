@@ -19,7 +19,8 @@ export interface TextSettings extends FieldSettings<string> {
 const SURROGATE = /\p{Surrogate}/u;
 
 /** Whether a text has no NUL and no half of a surrogate pair. (An expression takes ten times as long as what newer engines offer.) */
-const isWellFormed = (text: string): boolean => !text.includes('\0') && (text.isWellFormed ? text.isWellFormed() : !SURROGATE.test(text));
+export const isWellFormed = (text: string): boolean =>
+  !text.includes('\0') && (text.isWellFormed ? text.isWellFormed() : !SURROGATE.test(text));
 
 /**
  * A field of text. An empty text is no value: its data is `undefined`, never `''`.

@@ -25,6 +25,7 @@ export const KINDS = {
   month: { json: 'string', settings: [] },
   week: { json: 'string', settings: [] },
   color: { json: 'string', settings: [] },
+  anyJson: { json: 'any', settings: [] },
   choice: { json: 'string', settings: [] },
   choices: { json: 'array', settings: [] },
   file: { json: 'object', settings: [] },

@@ -82,7 +82,7 @@ export const isList = (part: Part): part is ListPart => part.kind === 'list';
  * list('Crew', group({ name: text('Name', required()) }), length({ min: 1, max: 12 }), noDuplicates({ by: 'name' }))
  */
 export function list<I extends Node>(
-  settings: LabelOr<FieldSettings<readonly (I[typeof DATA] | Partial<I[typeof RAW]>)[]>>,
+  settings: LabelOr<FieldSettings<readonly (I[typeof DATA] | { readonly [P in keyof I[typeof RAW]]?: I[typeof RAW][P] })[]>>,
   item: I,
   ...rules: readonly Rule<readonly I[typeof DATA][], unknown, string>[]
 ): List<I> {
