@@ -16,6 +16,7 @@ export { extend } from './schema/compose/extend.ts';
 export { mapped, type Mapping } from './schema/compose/mapped.ts';
 export { partial, type PartialGroup } from './schema/compose/partial.ts';
 export { omit, pick, type PickOptions } from './schema/compose/pick.ts';
+export { dictionary, type Dictionary } from './schema/dictionary/dictionary.ts';
 export { recursive, type Recursive } from './schema/recursive.ts';
 export { list, type List } from './schema/list/list.ts';
 export { type Cases, variant, type Variant, type VariantData } from './schema/variant/variant.ts';

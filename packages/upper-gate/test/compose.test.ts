@@ -7,7 +7,7 @@ import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
-const { after, asyncCheck, boolean, check, choice, choices, createGate, date, extend, group, hasAsyncRules, length, list, mapped, number, omit } = library;
+const { after, asyncCheck, boolean, check, choice, choices, createGate, date, dictionary, extend, group, hasAsyncRules, length, list, mapped, number, omit } = library;
 const { partial, pick, range, recursive, required, requiredWhen, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })
@@ -212,4 +212,54 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   // @ts-expect-error the data of another part
   const stands = (): Node<Lock> => wrong;
   const wrong = group({ name: number('Name'), tug: text('Tug'), sides: list('Side locks', recursive(stands)) });
+});
+
+const tolls = group({
+  tolls: dictionary(
+    { label: 'Tolls', hint: 'By class' },
+    group({ euros: number('Euros', required(), range({ min: 1 })), note: text('Note') }),
+    check((all) => Object.keys(all).length < 4, 'Three at most'),
+  ),
+  top: number('Top'),
+}).rules({ top: check((top, it) => Object.values(it.tolls).every(({ euros }) => euros <= top), 'Above the top') });
+
+test('dictionary: entries of one kind under any keys, in forms, documents and types', () => {
+  same<DataOf<typeof tolls>['tolls'], { [key: string]: { euros: number; note: string | undefined } }>(true);
+  for (const [raw, expected] of [
+    [{}, []],
+    [{ tolls: { barge: { euros: 3 } }, top: 2 }, ['top customError']],
+    [{ tolls: { barge: { euros: 'x' }, canoe: {} } }, ['tolls.barge.euros badInput', 'tolls.canoe.euros valueMissing']],
+    [{ tolls: { 'a.b': {}, '': {}, constructor: {} } }, ['tolls unknown', 'tolls unknown', 'tolls unknown']],
+    [JSON.parse('{"tolls": {"__proto__": {"euros": 1}}}'), ['tolls unknown']],
+    [{ tolls: Object.fromEntries('abcd'.split('').map((key) => [key, { euros: 1 }])) }, ['tolls customError']],
+    [{ tolls: [1] }, ['tolls badInput']],
+  ] as const) {
+    expect(lines(validate(tolls, raw).findings)).toEqual(expected);
+    if (!Array.isArray((raw as { tolls?: unknown }).tolls)) expect(lines(createGate(tolls, { initial: raw as never }).findings)).toEqual(expected);
+  }
+  const gate = createGate(tolls, { initial: { tolls: { barge: { euros: 3 } }, top: 4 } });
+  gate.field('tolls.barge.euros').set('5');
+  expect(gate.field('top').findings).toHaveLength(1);
+  gate.set({ tolls: { barge: { note: 'x' }, canoe: { euros: 1 } } });
+  expect([gate.root.data, gate.state.dirty, gate.has('tolls.yacht')]).toEqual([
+    { tolls: { barge: { euros: 5, note: 'x' }, canoe: { euros: 1, note: undefined } }, top: 4 },
+    true,
+    false,
+  ]);
+  gate.set({ tolls: {} });
+  expect([gate.state.valid, gate.root.raw]).toEqual([true, { tolls: {}, top: '4' }]);
+  gate.reset();
+  expect([gate.root.data, gate.state.dirty]).toEqual([{ tolls: { barge: { euros: 3, note: undefined } }, top: 4 }, false]);
+  // Brought in from outside: what was removed or came here stays so.
+  gate.set({ tolls: { canoe: { euros: 1 } } });
+  gate.rebase({ tolls: { barge: { euros: 9 }, yacht: { euros: 2 } } });
+  expect([Object.keys(gate.root.data?.tolls ?? {}).sort(), gate.state.dirty]).toEqual([['canoe', 'yacht'], true]);
+  gate.set({ tolls: { barge: { euros: 9 }, yacht: { euros: 2 } } });
+  expect(gate.state.dirty).toBe(false);
+  const document = toJsonSchema(tolls.fields.tolls.item);
+  const plain = dictionary({ label: 'Tolls', default: { barge: 3 } }, number('Toll', required()), required());
+  expect(toJsonSchema(plain)).toMatchObject({ type: 'object', additionalProperties: { type: 'number' }, default: { barge: 3 } });
+  expect(toJsonSchema(fromJsonSchema(toJsonSchema(plain)))).toEqual(toJsonSchema(plain));
+  expect(validate(fromJsonSchema({ type: 'object', additionalProperties: document }), { a: {} }).findings.map(({ path }) => path)).toEqual(['a.euros']);
+  expect([createGate(group({ plain })).root.data, lines(validate(plain, {}).findings)]).toEqual([{ plain: { barge: 3 } }, [' valueMissing']]);
 });

@@ -77,6 +77,7 @@ const node: fc.Arbitrary<Node> = fc.letrec<{ node: Node }>((tie) => ({
   node: fc.oneof(
     { depthSize: 'small', withCrossShrink: true },
     leaf,
+    fc.tuple(tie('node'), some(required())).map(([item, rules]) => library.dictionary('D', item, ...(rules as unknown as never[]))),
     fc.tuple(tie('node'), lists).map(([item, rules]) => list('L', item, ...(rules as unknown as never[]))),
     fc.tuple(tie('node'), leaf, leaf, any(undefined, 'refuse' as const)).map(([a, n, b, unknown]) =>
       group({ a, n, b, again: text('Again', required()), ['stay']: interval('Stay', date('From'), date('To')) }, { label: 'G', unknown })

@@ -9,7 +9,7 @@ import { changesOf, keepSaved, markSaved, toJsonPatch, toMergePatch, type Change
 import { applyMergePatch } from 'upper-gate/server';
 import { same } from './types/same.ts';
 
-const { boolean, choice, choices, context, createGate, date, file, group, interval, length, list, mapped, number, required, requiredWhen, text, variant } = library;
+const { boolean, choice, choices, context, createGate, date, dictionary, file, group, interval, length, list, mapped, number, required, requiredWhen, text, variant } = library;
 
 const season = context('season', { fallback: 'summer' });
 const passage = group({
@@ -22,6 +22,7 @@ const passage = group({
   paid: mapped(date('Paid'), { to: (day) => new Date(`${day}T00:00Z`), from: (when) => when.toISOString().slice(0, 10) }),
   owner: group({ 'e/mail~': text('E-mail'), side: choice('Side', ['port', 'starboard']), lock: text('Lock') }),
   cargo: variant('Cargo', 'load', { goods: group({ tonnes: number('Tonnes'), seal: text('Seal') }), none: group({ seal: text('Seal') }) }),
+  tolls: dictionary('Tolls', number('Toll', required())),
   crew: list('Crew', group({ name: text('Name', required()), age: number('Age') })),
 })
   .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4, owner: { lock: (it) => it.ok && season.get() === 'summer' } })
@@ -40,6 +41,7 @@ const values = fc.record(
     paid: fc.constantFrom('', '2027-05-01', '2027-05-02', 'never'),
     owner: fc.record({ 'e/mail~': words, side: fc.constantFrom('', 'port', 'starboard'), lock: words }, { requiredKeys: [] }),
     cargo: fc.record({ load: fc.constantFrom('', 'goods', 'none'), tonnes: numbers, seal: words }, { requiredKeys: [] }),
+    tolls: fc.dictionary(fc.constantFrom('a', 'b', 'c/~d'), numbers, { noNullPrototype: true }),
     crew: fc.array(fc.record({ name: words, age: numbers }), { maxLength: 2 }),
   },
   { requiredKeys: [] },

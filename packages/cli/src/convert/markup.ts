@@ -64,6 +64,7 @@ function part(of: SchemaDescription, path: string, outer: Around): ElementConten
   const around = conditional ? { dataGateApplies: path } : {};
   const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
   if (of.fields) return frame(...fieldsOf(of.fields, path, { ...outer, conditional: false }), messages(path));
+  if (of.kind === 'dictionary') return frame({ type: 'comment', value: ` name the controls of entries ${path}.key ` }, messages(path));
   if (of.item) return frame(...rows(of.item, path, label, outer.rows), messages(path));
   if (of.kind === 'choices') return frame(...hint(of, path), ...boxes(of, path), messages(path));
   if (of.cases) {

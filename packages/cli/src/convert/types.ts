@@ -64,6 +64,7 @@ class Writer {
       return name;
     }
     if (fields) return this.#object(Object.entries(fields), indent);
+    if (item && kind === 'dictionary') return `{ [key: string]: ${this.#valueOf(item, indent)} }`;
     if (item) return `${wrapped(this.#valueOf(item, indent))}[]`;
     if (cases) {
       const union = Object.entries(cases).map(([value, group]) => {

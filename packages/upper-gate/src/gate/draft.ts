@@ -51,10 +51,10 @@ const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
   (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ||
   (spec.followsLanguage === true && typeof raw === 'number');
 
-/** Collects what was edited: fields one by one, lists as a whole. */
+/** Collects what was edited: fields one by one, lists and dictionaries as a whole. */
 function collect(node: BaseNode, edits: Map<string, unknown>): void {
   if (node.dirty === 0 || node.part.private) return;
-  if (node.rows === undefined && !node.part.isLeaf) return node.children.forEach((child) => collect(child, edits));
+  if (node.rows === undefined && !node.part.isLeaf && !node.part.isOpen) return node.children.forEach((child) => collect(child, edits));
   const raw = restorable(node.part, node.portable, fits);
   if (raw !== undefined) edits.set(node.path, raw);
 }

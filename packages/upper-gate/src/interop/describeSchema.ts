@@ -4,6 +4,7 @@ import type { Attributes } from '../html/fieldFromAttributes.ts';
 import { toAttributes } from '../html/toAttributes.ts';
 import { inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
+import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isField } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
 import { isGroup, type StepTree } from '../schema/group.ts';
@@ -59,7 +60,7 @@ export interface SchemaDescription {
   readonly attributes?: Attributes;
   /** The fields of a group, by name. */
   readonly fields?: Readonly<Record<string, SchemaDescription>>;
-  /** What the rows of a list are. */
+  /** What the rows of a list, or the entries of a dictionary, are. */
   readonly item?: SchemaDescription;
   /** Of an either-or: the field that chooses, its name, and the groups that it chooses from. */
   readonly chooser?: SchemaDescription;
@@ -144,7 +145,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       const appliesWhen: Record<string, string[]> = {};
       for (const { way, when } of part.conditions) (appliesWhen[way.join('.')] ??= []).push(when.name);
       if (part.conditions.length > 0) description.appliesWhen = appliesWhen;
-    } else if (isList(part)) description.item = read(part.part);
+    } else if (isList(part) || isDictionary(part)) description.item = read(part.part);
     else if (isVariant(part)) {
       const { key, cases, chooser } = part;
       Object.assign(description, { key, cases: all(cases), chooser: read(chooser), always: isField(chooser) && chooser.mandatory });

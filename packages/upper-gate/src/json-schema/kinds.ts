@@ -127,12 +127,12 @@ export const typeOf = (kind: string): string =>
  */
 export function takeType(bags: readonly Keywords[], kind: string, own?: OwnRows): boolean {
   const defined = own?.kinds.get(kind);
-  if (!defined && !writingOf(kind) && kind !== 'list' && kind !== 'group')
+  if (!defined && !writingOf(kind) && !['list', 'group', 'dictionary'].includes(kind))
     throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
   const expected: readonly string[] =
     kind === 'list'
       ? ['array']
-      : kind === 'group'
+      : kind === 'group' || kind === 'dictionary'
         ? ['object']
         : kind === 'choice'
           ? ['string', 'number', 'boolean']
@@ -168,6 +168,7 @@ export function kindOf(schema: JsonObject): string | undefined {
   if (only === 'array') return isObject(items) && optionsOf(items) && schema['uniqueItems'] === true ? 'choices' : 'list';
   if (only === 'number' || only === 'integer' || only === 'boolean') return only;
   if (optionsOf(schema)) return 'choice';
+  if (isObject(schema['additionalProperties']) && schema['properties'] === undefined) return 'dictionary';
   if (only === 'string') return format === 'date' ? 'date' : 'text';
   return only === 'object' || schema['properties'] !== undefined || schema['oneOf'] !== undefined ? 'group' : undefined;
 }

@@ -1,6 +1,7 @@
 // Reading a document: from the keywords at a place to the part of a schema that they describe.
 
 import { list } from '../schema/list/list.ts';
+import { dictionary } from '../schema/dictionary/dictionary.ts';
 import { length } from '../rules/length.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
@@ -216,6 +217,13 @@ export class Reader implements DocumentReader {
       const { item, rules: places } = this.#items(bags, where.outer);
       const rules = this.rules('list', bags, where.needed);
       return (first, json) => partOf(list({ ...settings, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
+    }
+    if (kind === 'dictionary') {
+      const bag = bags.find((each) => isObject(each.schema['additionalProperties']));
+      const place = { schema: bag?.take('additionalProperties'), at: under(bag?.at ?? '', 'additionalProperties') };
+      const item = nodeOf(this.build([place], { name: 'Entry', needed: 'item' }));
+      const rules = this.rules('dictionary', bags, where.needed);
+      return (first, json) => partOf(dictionary({ ...settings, inJson: json }, item, ...([...first, ...rules] as never[])));
     }
     const defined = this.functions.own.kinds.get(kind);
     if (defined) {

@@ -2,6 +2,7 @@
 
 import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
+import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { isField, type FieldPart } from '../schema/field.ts';
 import { isGroup, type GroupPart, type StepTree, type Way } from '../schema/group.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
@@ -84,7 +85,7 @@ class Writer {
       ? this.#group(part, at, initial, outer)
       : isVariant(part)
         ? this.#variant(part, at, outer)
-        : this.#leaf(part as FieldPart | ListPart, at, outer);
+        : this.#leaf(part as FieldPart | ListPart | DictionaryPart, at, outer);
     const first = initial === undefined ? defaultIn(part) : initial;
     if (first !== undefined && !isGroup(part)) draft['default'] = first;
     return this.#finish(part, draft, at, isItem);
@@ -137,10 +138,12 @@ class Writer {
     return entries;
   }
 
-  #leaf(part: FieldPart | ListPart, at: string, outer: readonly StepTree[]): JsonDraft {
+  #leaf(part: FieldPart | ListPart | DictionaryPart, at: string, outer: readonly StepTree[]): JsonDraft {
     const draft: JsonDraft = isList(part)
       ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, outer, true) }
-      : this.#kind(part, at);
+      : isDictionary(part)
+        ? { type: 'object', additionalProperties: this.#write(part.part, under(at, 'additionalProperties'), undefined, NOTHING, true) }
+        : this.#kind(part, at);
     const gate: JsonDraft = {};
     const { kind } = part;
     const details = (isField(part) && part.spec.details) || {};

@@ -7,7 +7,6 @@ import { plainData } from '../gate/compositeNode.ts';
 import type { FieldNode } from '../gate/fieldNode.ts';
 import { swapSource } from '../schema/context/context.ts';
 import { isField, isUnreadable } from '../schema/field.ts';
-import { isGroup } from '../schema/group.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { isVariant } from '../schema/variant/variant.ts';
@@ -63,8 +62,8 @@ function isFit(node: BaseNode, isStrict: boolean): boolean {
   const { part } = node;
   if (isStrict && (hasOwnErrors(node) || (part.isLeaf && node.pending > 0))) return false;
   if (isField(part)) return !isUnreadable((node as FieldNode).value);
-  // The fields of a group are for themselves, those of an either-or as long as the choice is the saved one.
-  if (isGroup(part) || (isVariant(part) && node.children[0]!.dirty === 0)) return true;
+  // What is in a group is for itself, what is in an either-or of an either-or as long as the choice is the saved one.
+  if (node.rows === undefined && !(isVariant(part) && node.children[0]!.dirty > 0)) return true;
   return node.children.every((child) => isFitWhole(child, isStrict));
 }
 
@@ -89,6 +88,7 @@ export function takeSnapshot(store: FormStore, isStrict: boolean): Snapshot {
       node.forEach((each) => (each.rows || each.part.isLeaf) && held.set(each, each.rows ? [...each.rows] : each.raw));
       return plainData(node);
     }
+    held.set(node, node.children);
     const data = node.fold((child) => take(child, child.key === '' ? saved : ownValue(saved, child.key)));
     // An either-or without a choice is no value, nor is what does not apply.
     return plainData(node) === undefined ? undefined : data;

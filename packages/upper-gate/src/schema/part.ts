@@ -110,6 +110,11 @@ export abstract class Part extends Branded {
   /** The values that it takes, as controls hold them, where they are given one by one. */
   readonly options: TextOptions | undefined;
 
+  /** Whether what is in it comes and goes. */
+  get isOpen(): boolean {
+    return false;
+  }
+
   /** The parts that it is made of. */
   get inner(): readonly Part[] {
     return NO_PARTS;

@@ -32,6 +32,10 @@ export class ListPart extends Part {
     this.part = partOf(item);
   }
 
+  override get isOpen(): boolean {
+    return true;
+  }
+
   override get inner(): readonly Part[] {
     return [this.part];
   }

@@ -1,0 +1,121 @@
+// Dictionaries: entries of one kind under keys that no schema knows.
+
+import type { LiveNode, NodeKit } from '../kit.ts';
+import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
+import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace, type Walker } from '../part.ts';
+import type { AnyRule, Rule } from '../rule.ts';
+import { jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
+import { makeView } from '../view.ts';
+import { isKey, noKey } from './key.ts';
+import { dictionaryNode } from './node.ts';
+
+/** Entries of one kind under any keys. */
+export interface Dictionary<I extends Node> extends Node<
+  { [key: string]: I[typeof DATA] },
+  { [key: string]: I[typeof RAW] },
+  { readonly [key: string]: I }
+> {
+  readonly [DATA]: { [key: string]: I[typeof DATA] };
+  readonly [RAW]: { [key: string]: I[typeof RAW] };
+  readonly [CHILDREN]: { readonly [key: string]: I };
+  /** What each entry is. */
+  readonly item: I;
+}
+
+/** A raw value as an object; nothing if it is none. */
+const objectOf = (raw: unknown): object | undefined => {
+  const type = jsonTypeOf(raw);
+  return type === 'none' || raw === '' ? {} : type === 'object' ? (raw as object) : undefined;
+};
+
+/** A dictionary as the library's own machinery sees it. */
+export class DictionaryPart extends Part {
+  readonly kind = 'dictionary';
+  readonly isLeaf = false;
+  readonly jsonType = 'object';
+  readonly item: Node;
+  readonly part: Part;
+
+  constructor(settings: FieldSettings<unknown>, item: Node, rules: readonly AnyRule[]) {
+    super(settings, rules, (raw, walker) => this.#walk(raw, walker));
+    this.item = item;
+    this.part = partOf(item);
+  }
+
+  override get isOpen(): boolean {
+    return true;
+  }
+
+  override get inner(): readonly Part[] {
+    return [this.part];
+  }
+
+  isEmpty(data: unknown): boolean {
+    return Object.keys(data as object).length === 0;
+  }
+
+  override pieces(raw: unknown): readonly Piece[] | undefined {
+    const values = objectOf(raw);
+    return (
+      values &&
+      ownKeys(values)
+        .filter(isKey)
+        .map((key) => ({ part: this.part.row, raw: ownRaw(values, key), key, step: key }))
+    );
+  }
+
+  override see(pieces: readonly SeenPiece[]): object {
+    const byKey = new Map(pieces.map((piece) => [piece.key, piece]));
+    return makeView([...byKey.keys()], (key) => byKey.get(key)?.read());
+  }
+
+  override stepInto(): StepPlace {
+    return { part: this.part, isBetween: false };
+  }
+
+  override locate(): Location {
+    return { part: this.part, position: 0 };
+  }
+
+  override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
+    const node = new (kit.nodeClass(dictionaryNode))(kit, parent, key, this, initial);
+    this.ruleList.forEach((rule, index) => node.attach(rule, node, { depth: node.depth, index: index + 1 }));
+    return node;
+  }
+
+  #walk(raw: unknown, walker: Walker): unknown {
+    const values = objectOf(raw);
+    if (!values) return walker.reject(this);
+    const { missing } = walker;
+    const data: Record<string, unknown> = {};
+    for (const key of ownKeys(values)) {
+      if (isKey(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
+      else walker.reject(this, noKey(key));
+    }
+    walker.close(data, missing);
+    walker.rules(this, data);
+    return data;
+  }
+}
+
+export const isDictionary = (part: Part): part is DictionaryPart => part.kind === 'dictionary';
+
+/**
+ * Entries of one kind under keys that are not known before: tolls by class of boat. Its data is always an object; only with
+ * `required()` must there be an entry. A key is as the name of a field: not empty, without a dot, not `__proto__` and the like;
+ * others are `unknown`. A form has the entries that it was given; setting the whole replaces them.
+ *
+ * @param settings its label, or label and settings
+ * @param item what each entry is: a field, a group, a list
+ * @param rules on the dictionary as a whole
+ *
+ * @example
+ * dictionary('Tolls', number('Toll', required(), range({ min: 0 }))) // data: { [key: string]: number }
+ */
+export function dictionary<I extends Node>(
+  settings: LabelOr<FieldSettings<{ readonly [key: string]: I[typeof DATA] | I[typeof RAW] }>>,
+  item: I,
+  ...rules: readonly Rule<{ readonly [key: string]: I[typeof DATA] }, unknown, string>[]
+): Dictionary<I> {
+  return nodeOf(new DictionaryPart(toSettings(settings), item, rules));
+}

@@ -1,0 +1,213 @@
+// A dictionary in one form: entries that come and go by their keys.
+
+import type { BaseNodeClass, LiveNode, NodeClass, NodeKit, Recorder } from '../kit.ts';
+import { NO_VALUE } from '../noValue.ts';
+import type { Part } from '../part.ts';
+import { makeView } from '../view.ts';
+import { isKey, noKey } from './key.ts';
+
+/** What the node of a dictionary needs to know of its part. */
+interface DictionaryLike extends Part {
+  readonly part: Part;
+}
+type Entry = LiveNode<Part>;
+type Values = Readonly<Record<string, unknown>>;
+
+const objectOf = (value: unknown): Values | undefined =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) ? (value as Values) : undefined;
+
+/** Makes the class of the nodes of dictionaries. */
+export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
+  class DictionaryNode extends Base {
+    override readonly kit: NodeKit<Part>;
+    override readonly part: DictionaryLike;
+    override children: readonly Entry[] = [];
+    /** The values that a reset leads back to, raw or data. */
+    #initial: Values;
+    /** What counts as saved of each entry, by key: the entry, or one of its own where that is gone. */
+    #saved: ReadonlyMap<string, Entry>;
+    /** How often entries came or went. */
+    #arrangements = 0;
+    #isRearranged: 0 | 1 = 0;
+    /** Whether it was given keys that cannot be some. */
+    #hasStrangers = false;
+
+    constructor(kit: NodeKit<Part>, parent: Entry | undefined, key: string, part: Part, initial: unknown) {
+      super(kit, parent, key);
+      this.kit = kit;
+      this.part = part as DictionaryLike;
+      this.#initial = this.#beginning(initial);
+      this.children = this.#entriesOf(this.#initial);
+      this.#saved = byKey(this.children);
+    }
+
+    #beginning(initial: unknown): Values {
+      return objectOf(initial === undefined ? this.defaultValue : initial) ?? {};
+    }
+
+    #entry(key: string, value: unknown): Entry {
+      return this.kit.createNode(this.part.part.row, this, key, value);
+    }
+
+    /** Entries of values; the keys that cannot be some are found wanting. */
+    #entriesOf(values: Values): readonly Entry[] {
+      const { part } = this;
+      const keys = Object.keys(values);
+      const found = keys.filter((key) => !isKey(key)).map((name) => ({ rule: undefined, verdict: noKey(name) }));
+      if (found.length > 0 || this.#hasStrangers) this.setVerdicts(part, { depth: this.depth, index: 0 }, found);
+      this.#hasStrangers = found.length > 0;
+      return keys.filter(isKey).map((key) => this.child(key) ?? this.#entry(key, values[key]));
+    }
+
+    override child(key: string): Entry | undefined {
+      return this.children.find((entry) => entry.key === key);
+    }
+
+    override get sight(): unknown {
+      return this.#arrangements;
+    }
+
+    override get empty(): boolean {
+      return this.children.length === 0;
+    }
+
+    override readForRule(by?: Recorder, from = this.depth): unknown {
+      const { kit } = this;
+      kit.read(this, by);
+      const entries = byKey(this.children);
+      return makeView([...entries.keys()], (key) => kit.readNode(entries.get(key)!, by, from));
+    }
+
+    override fold(pick: (entry: Entry) => unknown): object {
+      return Object.fromEntries(this.children.map((entry) => [entry.key, pick(entry)]));
+    }
+
+    override get data(): unknown {
+      return this.fold(({ data, ownApplies }) => (ownApplies && data !== NO_VALUE ? data : undefined));
+    }
+
+    /** Takes other entries; those that stay keep everything. */
+    #take(entries: readonly Entry[]): void {
+      const { kit, children: before } = this;
+      const { sent } = kit;
+      if (sent && !sent.has(this)) sent.set(this, before);
+      const stay = new Set(entries);
+      const known = new Set(before);
+      for (const entry of before) if (!stay.has(entry)) entry.remove();
+      this.children = entries;
+      this.#arrangements += 1;
+      for (const entry of entries) {
+        if (known.has(entry)) continue;
+        // It is compared with what is saved under its key.
+        const saved = this.#saved.get(entry.key);
+        if (saved && saved !== entry) entry.markSaved(saved.saved);
+        kit.start(entry);
+      }
+      this.#compareWithSaved();
+      kit.markChanged(this);
+      this.runRules();
+      kit.changed(this);
+    }
+
+    override edit(value: unknown): void {
+      const values = objectOf(value);
+      if (!values || !this.kit.beginEdit(this)) return;
+      try {
+        const before = this.children;
+        const entries = this.#entriesOf(values);
+        for (const entry of entries) if (before.includes(entry)) entry.edit(values[entry.key]);
+        if (entries.length === before.length && entries.every((entry) => before.includes(entry))) return;
+        this.noteEdit();
+        this.asyncEnabled = true;
+        this.#take(entries);
+      } finally {
+        this.kit.end();
+      }
+    }
+
+    // Values from outside, and what counts as saved.
+
+    override restart(initial: unknown, given: boolean, forgets: boolean): void {
+      this.restartOwn();
+      if (given || this.part.default !== undefined) this.#initial = this.#beginning(given ? initial : this.#initial);
+      this.#take([]);
+      this.#take(this.#entriesOf(this.#initial));
+      if (forgets) this.#save(byKey(this.children));
+    }
+
+    override rebase(value: unknown): void {
+      const values = objectOf(value);
+      if (!values) return;
+      this.#initial = values;
+      // What was removed here stays so; what was edited or came here stays, too.
+      const kept = this.children.filter((entry) => !Object.hasOwn(values, entry.key) && (entry.dirty > 0 || !this.#saved.has(entry.key)));
+      const wanted = Object.keys(values).filter((key) => isKey(key) && (this.child(key) ?? !this.#saved.has(key)));
+      for (const key of wanted) this.child(key)?.rebase(values[key]);
+      const entries = [...this.#entriesOf(Object.fromEntries(wanted.map((key) => [key, values[key]]))), ...kept];
+      const saved = Object.keys(values).map(
+        (key) => [key, entries.find((entry) => entry.key === key) ?? this.#entry(key, values[key])] as const,
+      );
+      this.#saved = new Map(saved);
+      this.#take(entries);
+    }
+
+    override holds(value: unknown): boolean {
+      const values = objectOf(value) ?? {};
+      return (
+        Object.keys(values).length === this.children.length &&
+        this.children.every((entry) => Object.hasOwn(values, entry.key) && entry.holds(values[entry.key]))
+      );
+    }
+
+    override get initial(): Values {
+      return this.#initial;
+    }
+
+    override get saved(): Values {
+      return Object.fromEntries([...this.#saved].map(([key, entry]) => [key, entry.saved]));
+    }
+
+    override markSaved(value: unknown): void {
+      const values = objectOf(value) ?? {};
+      const saved = Object.keys(values).map((key) => {
+        const entry = this.child(key);
+        entry?.markSaved(values[key]);
+        return [key, entry ?? this.#entry(key, values[key])] as const;
+      });
+      this.#save(new Map(saved));
+    }
+
+    override accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void {
+      const entries = (sent.get(this) ?? this.children) as readonly Entry[];
+      const saved = new Map<string, Entry>();
+      for (const entry of entries) {
+        const before = this.#saved.get(entry.key);
+        if (!left?.has(entry)) {
+          entry.accept(sent, left);
+          saved.set(entry.key, entry);
+        } else if (before) saved.set(entry.key, before);
+      }
+      this.#save(saved);
+    }
+
+    override moveInitial(): void {
+      this.#initial = this.saved;
+      super.moveInitial();
+    }
+
+    #save(saved: ReadonlyMap<string, Entry>): void {
+      this.#saved = saved;
+      this.#compareWithSaved();
+    }
+
+    /** Counts whether there are other entries than the saved ones. */
+    #compareWithSaved(): void {
+      const isSame = this.children.length === this.#saved.size && this.children.every(({ key }) => this.#saved.has(key));
+      const now = isSame ? 0 : 1;
+      const by = now - this.#isRearranged;
+      this.#isRearranged = now;
+      if (by !== 0) this.count(0, 0, 0, by, 0);
+    }
+  };
+
+const byKey = (entries: readonly Entry[]): ReadonlyMap<string, Entry> => new Map(entries.map((entry) => [entry.key, entry]));
