@@ -16,6 +16,7 @@ const layers = [
   'json-schema',
   'gate',
   'saving',
+  'wizard',
   'showing',
   'binding',
   'dom',

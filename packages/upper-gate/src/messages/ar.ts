@@ -68,6 +68,8 @@ export const ar = /* @__PURE__ */ catalogue({
     other: '# حقل بحاجة إلى مراجعة',
   },
   required: 'مطلوب',
+  yes: 'نعم',
+  no: 'لا',
   checking: 'يجري التحقق من {label}',
   sending: 'جارٍ الإرسال',
   sent: 'تم الإرسال',

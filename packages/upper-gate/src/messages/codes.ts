@@ -26,10 +26,10 @@ export type Code =
   | 'failed';
 
 /**
- * Texts that belong to no finding: a counter, the heading of the summary, the word "required", and what is announced to those
+ * Texts that belong to no finding: a counter, the heading of the summary, the word "required", what a box says that is ticked or not, and what is announced to those
  * who do not see the page.
  */
-export type Wording = 'count' | 'summary' | 'required' | Announcement;
+export type Wording = 'count' | 'summary' | 'required' | 'yes' | 'no' | Announcement;
 
 /** What is announced: progress of the form, and rows that come and go. */
 export type Announcement = 'checking' | 'sending' | 'sent' | 'stillRefused' | 'reset' | 'rowAdded' | 'rowRemoved' | 'rowMoved';

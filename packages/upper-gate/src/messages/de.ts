@@ -61,6 +61,8 @@ export const de = /* @__PURE__ */ catalogue({
   count: '{used} von {max}',
   summary: { one: 'Eine Angabe bitte noch einmal ansehen', other: '# Angaben bitte noch einmal ansehen' },
   required: 'Pflichtangabe',
+  yes: 'Ja',
+  no: 'Nein',
   checking: '{label} wird geprüft',
   sending: 'Wird gesendet',
   sent: 'Gesendet',

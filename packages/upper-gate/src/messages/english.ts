@@ -110,6 +110,9 @@ export const refused = (): string => 'The server rejected this without giving a 
 export const failed = (): string => 'This could not be sent. Try again';
 /** Belongs to no finding: the text of a counter. */
 export const count = ({ used, max }: P): string => `${number(used)} of ${number(max)}`;
+/** What a box says that is ticked, or not, where it is read as text. */
+export const yes = (): string => 'Yes';
+export const no = (): string => 'No';
 /** Belongs to no finding: the heading of the summary of all errors. */
 export const summary = ({ count }: P): string => `Check ${counted(count, 'entry', 'entries')}`;
 /** Belongs to no finding: what a group of boxes is, of which one must be ticked. */

@@ -61,6 +61,8 @@ export const es = /* @__PURE__ */ catalogue({
   count: '{used} de {max}',
   summary: { one: '# dato por revisar', other: '# datos por revisar' },
   required: 'obligatorio',
+  yes: 'Sí',
+  no: 'No',
   checking: 'Comprobando {label}',
   sending: 'Enviando',
   sent: 'Enviado',

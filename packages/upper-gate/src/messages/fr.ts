@@ -61,6 +61,8 @@ export const fr = /* @__PURE__ */ catalogue({
   count: '{used} sur {max}',
   summary: { one: '# réponse à revoir', other: '# réponses à revoir' },
   required: 'obligatoire',
+  yes: 'Oui',
+  no: 'Non',
   checking: 'Vérification de {label}',
   sending: 'Envoi en cours',
   sent: 'Envoyé',

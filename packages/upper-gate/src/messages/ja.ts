@@ -61,6 +61,8 @@ export const ja = /* @__PURE__ */ catalogue({
   count: '{used}/{max}',
   summary: { other: '# 件の入力をもう一度ご確認ください' },
   required: '必須',
+  yes: 'はい',
+  no: 'いいえ',
   checking: '{label}を確認しています',
   sending: '送信しています',
   sent: '送信しました',

@@ -55,6 +55,9 @@ export interface Words {
   readonly summary: Forms;
   /** What a group of boxes is, of which one must be ticked. */
   readonly required: string;
+  /** What a box says that is ticked, or not, where it is read as text. */
+  readonly yes: string;
+  readonly no: string;
   readonly checking: string;
   readonly sending: string;
   readonly sent: string;
@@ -79,10 +82,12 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
   const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
     beyond === undefined ? [typeof limit === 'string' ? moment : number, shown(locale, limit)] : [open, shown(locale, beyond)];
   const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, failed, fileType } = words;
-  const { required, checking, sending, sent, stillRefused, reset, rowAdded, rowRemoved, rowMoved } = words;
+  const { required, yes, no, checking, sending, sent, stillRefused, reset, rowAdded, rowRemoved, rowMoved } = words;
   return {
     locale,
     required,
+    yes,
+    no,
     checking,
     sending,
     sent,

@@ -1,0 +1,105 @@
+// What was entered, to be read once more before it is sent: labels and values as people write them, as data.
+
+import type { AnyGate } from '../gate/createGate.ts';
+import { factsOf } from '../gate/fieldState.ts';
+import { internalsOf } from '../gate/internals.ts';
+import type { BaseNode } from '../gate/node.ts';
+import type { FormStore } from '../gate/store.ts';
+import { no, yes } from '../messages/english.ts';
+import { shown } from '../messages/formats.ts';
+import { formatText, inLanguage } from '../messages/text.ts';
+import { isDictionary } from '../schema/dictionary/dictionary.ts';
+import { isField } from '../schema/field.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
+import { isVariant } from '../schema/variant/variant.ts';
+
+/** A field that was filled in, or a group, a list or a row of such. */
+export interface ReviewEntry {
+  readonly path: string;
+  /** In the language of the form; of a row, with its number. */
+  readonly label: string;
+  /** The value as people write it in the language of the form: `''` for none. Of an either-or, what was chosen. */
+  readonly text?: string;
+  /** What is in a group, a list, a row, an either-or. */
+  readonly entries?: readonly ReviewEntry[];
+}
+
+/** In place of a value that is nobody's business. */
+const HIDDEN = '••••••';
+
+/** The kinds whose data is a number or a moment, which a language has its own way to write. */
+const WRITTEN = ['number', 'integer', 'date', 'dateTime', 'month', 'time', 'week'];
+
+function textOf(store: FormStore, node: BaseNode): string {
+  const { part, raw, data } = node;
+  const { catalogue } = store;
+  const locale = catalogue?.locale ?? 'en';
+  if (raw === undefined || raw === null || raw === '') return '';
+  if (part.private) return HIDDEN;
+  const { options } = factsOf(store, node);
+  const values = (Array.isArray(raw) ? raw : [raw]) as readonly unknown[];
+  if (typeof raw === 'boolean') return formatText(catalogue?.[raw ? 'yes' : 'no'] ?? (raw ? yes : no), { label: '' }, catalogue);
+  if (WRITTEN.includes(part.kind) && isField(part) && !part.spec.isMapped && data !== NO_VALUE && data !== undefined)
+    return shown(locale, data);
+  const texts = values.map((value) => {
+    const option = options?.find((each) => each.value === value);
+    if (option) return option.label;
+    // A file.
+    const { name } = (typeof value === 'object' && value !== null ? value : {}) as { readonly name?: unknown };
+    return typeof name === 'string' ? name : String(value);
+  });
+  return new Intl.ListFormat(locale).format(texts);
+}
+
+/** What it is called: a row by its number, an entry of a dictionary by its key. */
+function labelOf({ catalogue }: FormStore, { part, parent, key }: BaseNode): string {
+  if (parent?.rows) return `${inLanguage(parent.part.label, catalogue)} ${Number(key) + 1}`;
+  return parent && isDictionary(parent.part) ? key : inLanguage(part.label, catalogue);
+}
+
+function entryOf(store: FormStore, node: BaseNode): ReviewEntry {
+  const { path, part, children } = node;
+  const label = labelOf(store, node);
+  if (part.isLeaf) return { path, label, text: textOf(store, node) };
+  if (!isVariant(part)) return { path, label, entries: entriesOf(store, children) };
+  const [chooser, ...cases] = children;
+  return { path, label, text: textOf(store, chooser!), entries: entriesOf(store, cases) };
+}
+
+const entriesOf = (store: FormStore, nodes: readonly BaseNode[]): readonly ReviewEntry[] =>
+  nodes.flatMap((node) => (!node.ownApplies ? [] : node.key === '' ? entriesOf(store, node.children) : [entryOf(store, node)]));
+
+/** The last review of each form, of each choice of paths: the same until something changes. */
+const reviews = new WeakMap<object, Map<string, Review>>();
+
+interface Review {
+  readonly state: unknown;
+  readonly entries: readonly ReviewEntry[];
+}
+
+/**
+ * What was entered, for a page on which it is read once more before it is sent: label and written value of each field that applies,
+ * in the language of the form. What is `private` is covered. It is data, to be drawn with any framework: the same object until
+ * something in the form changes.
+ *
+ * @param paths default: the whole form
+ * @throws TypeError for a path that the form does not have
+ *
+ * @example
+ * reviewOf(gate, ['arrival', 'crew']);
+ * // [{ path: 'arrival', label: 'Arrival', text: 'May 1, 2027' }, { path: 'crew', label: 'Crew', entries: [...] }]
+ */
+export function reviewOf<G extends AnyGate>(gate: G, paths?: readonly Parameters<G['field']>[0][]): readonly ReviewEntry[] {
+  const { store } = internalsOf(gate);
+  const { state } = gate.root;
+  const key = String(paths);
+  const known = reviews.get(gate) ?? new Map<string, Review>();
+  reviews.set(gate, known);
+  const before = known.get(key);
+  if (before?.state === state) return before.entries;
+  const entries = paths
+    ? paths.map((path) => gate.field(path).path).map((path) => entryOf(store, store.find(path) as BaseNode))
+    : entriesOf(store, store.root.children);
+  known.set(key, { state, entries });
+  return entries;
+}
