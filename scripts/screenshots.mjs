@@ -76,6 +76,27 @@ const pictures = {
       await page.locator('[name=kind]').evaluate((select) => select.scrollIntoView({ block: 'start' }));
     },
   ],
+  'booking-changed-twice': [
+    '/booked.html?reference=FF-10000',
+    {},
+    async (page) => {
+      await page.locator('[name=remarks]').waitFor();
+      // Somebody else is quicker.
+      await page.evaluate(async () => {
+        const url = '/api/bookings/FF-10000';
+        const { headers } = await fetch(url);
+        const body = JSON.stringify({ beam: 3.4, remarks: 'Two dogs on board' });
+        await fetch(url, {
+          method: 'PATCH',
+          headers: { 'content-type': 'application/merge-patch+json', 'if-match': headers.get('etag') },
+          body,
+        });
+      });
+      await page.fill('[name=remarks]', 'A dog and a cat on board');
+      await page.locator('[data-whose=mine]').waitFor();
+      await top(page);
+    },
+  ],
   'page-at-rest': ['/plain.html', {}, async () => undefined],
   'page-with-errors': [
     '/plain.html',

@@ -6,12 +6,23 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import fastifyHelmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
-import type { GivenFinding } from 'upper-gate';
-import { fastifyForms, fromNode, problemResponse, validateRequest, type Problem, type RedrawOptions } from 'upper-gate/server';
+import { validateAsync, type GivenFinding } from 'upper-gate';
+import {
+  applyMergePatch,
+  fastifyForms,
+  fromNode,
+  problemResponse,
+  readForm,
+  toProblemDetails,
+  validateRequest,
+  type Problem,
+  type RedrawOptions,
+} from 'upper-gate/server';
 import { berthForm, tides } from '../src/berth.ts';
+import { bookedForm } from '../src/booked.ts';
 import { passageForm, type Passage } from '../src/passage.ts';
 import { CATALOGUES, languageOf, say, type Word } from '../src/words.ts';
-import { Unavailable, type Conflict, type Database } from './database.ts';
+import { Unavailable, type Conflict, type Database, type Stored } from './database.ts';
 import { drawBooked, drawRefused } from './page.ts';
 import { isTable, TABLES } from './tides.ts';
 
@@ -35,6 +46,15 @@ const POLICY = {
 };
 
 type Drawn = RedrawOptions['findings'];
+
+/** The version of a booking, as HTTP names it (RFC 9110). */
+const etagOf = (version: number): string => `"${version}"`;
+
+function refuseWith(reply: FastifyReply, status: number, title: string, version?: number): FastifyReply {
+  const response = problemResponse({ type: 'about:blank', title, status });
+  if (version !== undefined) response.headers.set('etag', etagOf(version));
+  return reply.send(response);
+}
 
 /**
  * Makes the server.
@@ -99,6 +119,59 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
         });
         if (!result.ok) return reply.send(result.response);
         return reply.code(201).send({ berth: result.data.berth });
+      });
+
+      /** What of a stored booking may be changed. */
+      const detailsOf = ({ details }: Stored): Record<string, unknown> =>
+        Object.fromEntries(Object.entries(details).filter(([key]) => Object.hasOwn(bookedForm.fields, key)));
+      const sendBooking = (reply: FastifyReply, stored: Stored): FastifyReply => {
+        const { reference, arrival, slot, details, version } = stored;
+        return reply
+          .header('etag', etagOf(version))
+          .send({ reference, arrival, slot, vessel: details['vessel'], details: detailsOf(stored) });
+      };
+      /** Finds the booking of a request, and does something with it. */
+      const withBooking = async (
+        reference: string,
+        reply: FastifyReply,
+        use: (db: Database, stored: Stored) => Promise<FastifyReply> | FastifyReply,
+      ) => {
+        try {
+          const db = await open();
+          const stored = await db.booking(reference);
+          return await (stored ? use(db, stored) : refuseWith(reply, 404, 'There is no such booking'));
+        } catch (error) {
+          if (!(error instanceof Unavailable)) throw error;
+          return refuseWith(reply, 503, 'The booking office is closed');
+        }
+      };
+
+      forms.get<{ Params: { reference: string } }>('/api/bookings/:reference', ({ params: { reference } }, reply) =>
+        withBooking(reference, reply, (_, stored) => sendBooking(reply, stored)),
+      );
+
+      forms.patch<{ Params: { reference: string } }>('/api/bookings/:reference', async (request, reply) => {
+        const read = await readForm(fromNode(request.raw, reply.raw), { bytes: 64 * 1024 });
+        if (!read.ok) return reply.send(read.response);
+        if (!read.isJson) return refuseWith(reply, 415, 'A merge patch is JSON (RFC 7396)');
+        const wanted = request.headers['if-match'];
+        if (!wanted) return refuseWith(reply, 428, 'Say which version is to be changed, by If-Match');
+        return withBooking(request.params.reference, reply, async (db, stored) => {
+          const { reference, version } = stored;
+          // Both are told who was quicker; neither overwrites the other.
+          if (wanted !== etagOf(version)) return refuseWith(reply, 412, 'Somebody else has changed this booking', version);
+          // A patch says little by itself: what becomes of the whole is what has to be right.
+          const result = await validateAsync(bookedForm, applyMergePatch(detailsOf(stored), read.raw), {
+            source: 'json',
+            unknown: 'refuse',
+          });
+          if (!result.ok) return reply.send(problemResponse(toProblemDetails(result.findings)));
+          const details = { ...stored.details, ...result.data };
+          const next = await db.change(reference, version, details);
+          return next === undefined
+            ? refuseWith(reply, 412, 'Somebody else has changed this booking')
+            : sendBooking(reply, { ...stored, details, version: next });
+        });
       });
 
       forms.post('/api/bookings', async (request, reply) => {

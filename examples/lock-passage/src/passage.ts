@@ -73,6 +73,30 @@ const crewMember = group({
   age: integer(labelled('Age', 'Alter', 'العمر'), required(), range({ min: 0, max: 120 })),
 });
 
+/** A call needs a number. */
+export const wantsPhone = requiredWhen(
+  function callIsWanted(boat: { readonly callBack: boolean }) {
+    return boat.callBack;
+  },
+  {
+    message: say('Phone is required if we are to call you back', 'Telefon: für den Rückruf nötig', 'الهاتف: مطلوب لنتصل بكم'),
+  },
+);
+
+/** With its fenders a boat is larger than it is. */
+export const fitsTheChamber = check(
+  function fitsTheChamber(boat: { readonly lengthM: number; readonly beam: number }) {
+    return boat.lengthM * boat.beam <= 120;
+  },
+  {
+    message: say(
+      'Length times beam is over 120 m²: together with its fenders this boat does not fit the chamber',
+      'Länge mal Breite ist über 120 m²: samt Fendern passt dieses Boot nicht in die Kammer',
+      'حاصل ضرب الطول في العرض أكثر من 120 م²: لا يتسع الهويس لهذا القارب',
+    ),
+  },
+);
+
 /** The form, given a way to ask the register. Its functions have names, so that it can be written as JSON Schema. */
 export function passageForm(askRegister: AskRegister) {
   return group({
@@ -192,14 +216,7 @@ export function passageForm(askRegister: AskRegister) {
   })
     .rules({
       emailAgain: sameAs('email'),
-      phone: requiredWhen(
-        function callIsWanted(boat) {
-          return boat.callBack;
-        },
-        {
-          message: say('Phone is required if we are to call you back', 'Telefon: für den Rückruf nötig', 'الهاتف: مطلوب لنتصل بكم'),
-        },
-      ),
+      phone: wantsPhone,
       beam: check(
         function isNotWiderThanLong(beam, boat) {
           return beam <= boat.lengthM;
@@ -217,20 +234,7 @@ export function passageForm(askRegister: AskRegister) {
         },
       ),
     })
-    .groupRules(
-      check(
-        function fitsTheChamber(boat) {
-          return boat.lengthM * boat.beam <= 120;
-        },
-        {
-          message: say(
-            'Length times beam is over 120 m²: together with its fenders this boat does not fit the chamber',
-            'Länge mal Breite ist über 120 m²: samt Fendern passt dieses Boot nicht in die Kammer',
-            'حاصل ضرب الطول في العرض أكثر من 120 م²: لا يتسع الهويس لهذا القارب',
-          ),
-        },
-      ),
-    );
+    .groupRules(fitsTheChamber);
 }
 
 type Form = ReturnType<typeof passageForm>;

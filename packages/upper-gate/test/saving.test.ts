@@ -9,7 +9,28 @@ import { changesOf, keepSaved, markSaved, toJsonPatch, toMergePatch, type Change
 import { applyMergePatch } from 'upper-gate/server';
 import { same } from './types/same.ts';
 
-const { boolean, choice, choices, context, createGate, date, dictionary, file, group, interval, length, list, mapped, number, required, requiredWhen, text, variant } = library;
+const {
+  boolean,
+  check,
+  choice,
+  choices,
+  context,
+  createGate,
+  date,
+  dictionary,
+  file,
+  group,
+  interval,
+  length,
+  list,
+  mapped,
+  number,
+  range,
+  required,
+  requiredWhen,
+  text,
+  variant,
+} = library;
 
 const season = context('season', { fallback: 'summer' });
 const passage = group({
@@ -376,4 +397,27 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
     }),
     { numRuns: 100 },
   );
+});
+
+test('saving: rules between fields see the whole as it would be, with what is left as it was', async () => {
+  const boat = group({ long: number('Length', range({ max: 9 })), wide: number('Beam', range({ max: 5 })), note: text('Note') })
+    .rules({ wide: check((wide, it) => wide <= (it.long ?? 0)) })
+    .groupRules(check((it) => (it.long ?? 0) * (it.wide ?? 0) <= 20));
+  const gate = createGate(boat, { initial: { long: 5, wide: 3 } });
+  const sent: unknown[] = [];
+  const saving = keepSaved(gate, { save: ({ changes }) => void sent.push(changes) });
+  for (const [edit, expected, state] of [
+    // Wrong by itself, and in the whole for that: the rest can be saved.
+    [{ wide: 99, note: 'a' }, { note: 'a' }, 'unsaved'],
+    // Wrong in the whole alone: nothing can be.
+    [{ wide: 5, note: 'b' }, undefined, 'unsaved'],
+    // Wrong beside another: that one can be saved.
+    [{ long: 4 }, { long: 4, note: 'b' }, 'unsaved'],
+    [{ wide: 4 }, { wide: 4 }, 'saved'],
+  ] as const) {
+    gate.set(edit);
+    await saving.saveNow();
+    expect({ edit, sent: sent.pop(), state: saving.state.status }).toEqual({ edit, sent: expected, state });
+  }
+  gate.dispose();
 });

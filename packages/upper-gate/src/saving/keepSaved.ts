@@ -57,7 +57,7 @@ export interface Saving {
   /** The same object until it changes. */
   readonly state: SavingState;
   /** @returns ends it */
-  subscribe(listener: () => void): () => void;
+  readonly subscribe: (listener: () => void) => () => void;
   /** Saves what there is to save at once; resolves when nothing is under way any more. */
   saveNow(): Promise<void>;
   /**

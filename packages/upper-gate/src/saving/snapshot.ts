@@ -9,8 +9,11 @@ import { swapSource } from '../schema/context/context.ts';
 import { isField, isUnreadable } from '../schema/field.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { ownValue } from '../schema/safeAccess.ts';
+import { blocks } from '../schema/severity.ts';
 import { isVariant } from '../schema/variant/variant.ts';
+import { isFinding } from '../validate/entries.ts';
 import { viewValue, type ValueView } from '../validate/view.ts';
+import { Walk } from '../validate/walk.ts';
 
 /** What is saved, and what would be once this is saved. */
 export interface Snapshot {
@@ -54,21 +57,55 @@ function savedData(store: FormStore): unknown {
   }
 }
 
-const hasOwnErrors = ({ errors, children }: BaseNode): boolean => errors > children.reduce((sum, child) => sum + child.errors, 0);
+/** Whether what is in a node may be saved. */
+type Fits = (node: BaseNode) => boolean;
 
-/** Whether what is in a node may be saved. @param isStrict not if there is an error on it, or an answer is awaited */
-function isFit(node: BaseNode, isStrict: boolean): boolean {
+const isReadable: Fits = (node) => !isField(node.part) || !isUnreadable((node as FieldNode).value);
+
+const isOpen = ({ rows, part }: BaseNode): boolean => rows !== undefined || part.isLeaf;
+
+/** Whether a node is taken as it is, or what is in it is looked at: a list, and an either-or with another choice, is whole or not at all. */
+function isFit(node: BaseNode, fits: Fits): boolean {
   if (!node.ownApplies) return true;
-  const { part } = node;
-  if (isStrict && (hasOwnErrors(node) || (part.isLeaf && node.pending > 0))) return false;
-  if (isField(part)) return !isUnreadable((node as FieldNode).value);
-  // What is in a group is for itself, what is in an either-or of an either-or as long as the choice is the saved one.
-  if (node.rows === undefined && !(isVariant(part) && node.children[0]!.dirty > 0)) return true;
-  return node.children.every((child) => isFitWhole(child, isStrict));
+  if (!fits(node)) return false;
+  const isWhole = node.rows !== undefined || (isVariant(node.part) && node.children[0]!.dirty > 0);
+  return !isWhole || node.children.every((child) => isFitWhole(child, fits));
 }
 
-const isFitWhole = (node: BaseNode, isStrict: boolean): boolean =>
-  isFit(node, isStrict) && (!node.ownApplies || node.children.every((child) => isFitWhole(child, isStrict)));
+const isFitWhole: (node: BaseNode, fits: Fits) => boolean = (node, fits) =>
+  isFit(node, fits) && (!node.ownApplies || node.children.every((child) => isFitWhole(child, fits)));
+
+function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot {
+  const held = new Map<LiveNode, unknown>();
+  const left = new Set<LiveNode>();
+  const dataOf = (node: BaseNode, before: unknown): unknown => {
+    if (!isFit(node, fits)) {
+      left.add(node);
+      return before;
+    }
+    if (isOpen(node)) {
+      node.forEach((each) => (each.rows || each.part.isLeaf) && held.set(each, each.rows ? [...each.rows] : each.raw));
+      return plainData(node);
+    }
+    held.set(node, node.children);
+    const data = node.fold((child) => dataOf(child, child.key === '' ? before : ownValue(before, child.key)));
+    // An either-or without a choice is no value, nor is what does not apply.
+    return plainData(node) === undefined ? undefined : data;
+  };
+  return { saved, now: dataOf(root, saved), held, left };
+}
+
+/** The nodes on which there would be an error if a snapshot were saved: the rules between fields see the whole, with what is left. */
+function wrongIn(store: FormStore, { left }: Snapshot): ReadonlySet<BaseNode> {
+  const { root, catalogue, now } = store;
+  const rawOf = (node: BaseNode): unknown => (left.has(node) ? node.saved : isOpen(node) ? node.raw : node.fold(rawOf));
+  const walk = new Walk({ ...(catalogue && { messages: catalogue }), now }, false, store);
+  walk.whole(root.part, rawOf(root));
+  const wrong = walk.entries
+    .filter((entry) => isFinding(entry) && blocks(entry))
+    .map(({ path }) => store.find(path) as BaseNode | undefined);
+  return new Set(wrong.filter((node) => node !== undefined));
+}
 
 /**
  * Compares what a form holds with what counts as saved.
@@ -76,23 +113,10 @@ const isFitWhole = (node: BaseNode, isStrict: boolean): boolean =>
  * @param isStrict whether what has an error, or awaits an answer, is left as it was saved, too
  */
 export function takeSnapshot(store: FormStore, isStrict: boolean): Snapshot {
-  const { root } = store;
-  const held = new Map<LiveNode, unknown>();
-  const left = new Set<LiveNode>();
-  const take = (node: BaseNode, saved: unknown): unknown => {
-    if (!isFit(node, isStrict)) {
-      left.add(node);
-      return saved;
-    }
-    if (node.rows !== undefined || node.part.isLeaf) {
-      node.forEach((each) => (each.rows || each.part.isLeaf) && held.set(each, each.rows ? [...each.rows] : each.raw));
-      return plainData(node);
-    }
-    held.set(node, node.children);
-    const data = node.fold((child) => take(child, child.key === '' ? saved : ownValue(saved, child.key)));
-    // An either-or without a choice is no value, nor is what does not apply.
-    return plainData(node) === undefined ? undefined : data;
-  };
   const saved = savedData(store);
-  return { saved, now: take(root, saved), held, left };
+  if (!isStrict) return take(store, saved, isReadable);
+  const fits: Fits = (node) => isReadable(node) && (!isOpen(node) || (node.errors === 0 && node.pending === 0));
+  const snapshot = take(store, saved, fits);
+  const wrong = wrongIn(store, snapshot);
+  return wrong.size === 0 ? snapshot : take(store, saved, (node) => fits(node) && !wrong.has(node));
 }

@@ -94,10 +94,16 @@ export class Walk implements GroupWalker, ContextSource {
   isOver = false;
 
   readonly #context: ReadonlyMap<ContextToken, unknown> | undefined;
+  readonly #facts: ContextSource | undefined;
   /** The first fact that was read and not given. */
   #lacking: ContextToken | undefined;
 
-  constructor({ messages, unknown, source, now = systemClock, maxFindings = Infinity, context }: WalkOptions, collectAsync: boolean) {
+  /** @param facts who knows the facts from outside, if that is not the caller */
+  constructor(
+    { messages, unknown, source, now = systemClock, maxFindings = Infinity, context }: WalkOptions,
+    collectAsync: boolean,
+    facts?: ContextSource,
+  ) {
     assertNumber('maxFindings', maxFindings, 1);
     this.maxFindings = maxFindings;
     this.catalogue = messages;
@@ -107,6 +113,7 @@ export class Walk implements GroupWalker, ContextSource {
     this.isJson = source === 'json';
     this.collectAsync = collectAsync;
     this.#context = contextMap(context);
+    this.#facts = facts;
   }
 
   /** Walks a value as a whole; entries are in schema order then. @returns its data */
@@ -123,6 +130,7 @@ export class Walk implements GroupWalker, ContextSource {
   }
 
   readContext(token: ContextToken): unknown {
+    if (this.#facts) return this.#facts.readContext(token);
     if (this.#context?.has(token)) return this.#context.get(token);
     if (token.hasFallback) return token.fallback;
     this.#lacking ??= token;
