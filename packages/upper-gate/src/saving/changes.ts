@@ -41,7 +41,7 @@ export function changesIn(part: Part, before: unknown, now: unknown): unknown {
  */
 export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
   const { store } = internalsOf(gate);
-  const { saved, now } = takeSnapshot(store, false);
+  const { saved, now } = takeSnapshot(store);
   return changesIn(store.root.part, saved, now) as ChangesOf<N>;
 }
 
@@ -54,7 +54,7 @@ export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
  * await fetch(url, { method: 'PATCH', headers: { 'content-type': 'application/merge-patch+json' }, body: JSON.stringify(toMergePatch(gate)) });
  */
 export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
-  const { saved, now } = takeSnapshot(internalsOf(gate).store, false);
+  const { saved, now } = takeSnapshot(internalsOf(gate).store);
   return (mergePatchOf(saved, now) ?? {}) as MergePatch;
 }
 
@@ -68,7 +68,7 @@ export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
  * toJsonPatch(gate); // [{ op: 'replace', path: '/beam', value: 4.1 }]
  */
 export function toJsonPatch<N extends Node>(gate: Gate<N>): readonly PatchOperation[] {
-  const { saved, now } = takeSnapshot(internalsOf(gate).store, false);
+  const { saved, now } = takeSnapshot(internalsOf(gate).store);
   return jsonPatchOf(saved, now);
 }
 

@@ -9,7 +9,8 @@ import type { Node } from '../schema/node.ts';
 import { assertNumber } from '../schema/assertUse.ts';
 import { changesIn, type ChangesOf, type MergePatch } from './changes.ts';
 import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
-import { takeSnapshot, type Snapshot } from './snapshot.ts';
+import type { Snapshot } from './snapshot.ts';
+import { takeValid } from './validSnapshot.ts';
 
 /** What is to be saved. */
 export interface SavingRun<N extends Node = Node> {
@@ -204,7 +205,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   const attempt = async (isAsked = true): Promise<void> => {
     if (isAsked) halt();
     if (controller || isBlocked() || isSubmitting()) return;
-    const snapshot = takeSnapshot(store, true);
+    const snapshot = takeValid(store);
     const { saved, now, left } = snapshot;
     if (isSame(saved, now)) {
       halt();

@@ -9,11 +9,8 @@ import { swapSource } from '../schema/context/context.ts';
 import { isField, isUnreadable } from '../schema/field.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { ownValue } from '../schema/safeAccess.ts';
-import { blocks } from '../schema/severity.ts';
 import { isVariant } from '../schema/variant/variant.ts';
-import { isFinding } from '../validate/entries.ts';
 import { viewValue, type ValueView } from '../validate/view.ts';
-import { Walk } from '../validate/walk.ts';
 
 /** What is saved, and what would be once this is saved. */
 export interface Snapshot {
@@ -46,7 +43,7 @@ function dataOfView(view: ValueView): unknown {
 }
 
 /** The data of what counts as saved, without what does not apply there. */
-function savedData(store: FormStore): unknown {
+export function savedData(store: FormStore): unknown {
   const { root, catalogue } = store;
   const outer = swapSource(store);
   try {
@@ -58,24 +55,26 @@ function savedData(store: FormStore): unknown {
 }
 
 /** Whether what is in a node may be saved. */
-type Fits = (node: BaseNode) => boolean;
+export type Fits = (node: BaseNode) => boolean;
 
-const isReadable: Fits = (node) => !isField(node.part) || !isUnreadable((node as FieldNode).value);
+export const isReadable: Fits = (node) => !isField(node.part) || !isUnreadable((node as FieldNode).value);
 
-const isOpen = ({ rows, part }: BaseNode): boolean => rows !== undefined || part.isLeaf;
+/** Whether a node is looked at as one: a field, a list. */
+export const isWhole = ({ rows, part }: BaseNode): boolean => rows !== undefined || part.isLeaf;
 
 /** Whether a node is taken as it is, or what is in it is looked at: a list, and an either-or with another choice, is whole or not at all. */
 function isFit(node: BaseNode, fits: Fits): boolean {
   if (!node.ownApplies) return true;
   if (!fits(node)) return false;
-  const isWhole = node.rows !== undefined || (isVariant(node.part) && node.children[0]!.dirty > 0);
-  return !isWhole || node.children.every((child) => isFitWhole(child, fits));
+  const isOne = node.rows !== undefined || (isVariant(node.part) && node.children[0]!.dirty > 0);
+  return !isOne || node.children.every((child) => isFitWhole(child, fits));
 }
 
 const isFitWhole: (node: BaseNode, fits: Fits) => boolean = (node, fits) =>
   isFit(node, fits) && (!node.ownApplies || node.children.every((child) => isFitWhole(child, fits)));
 
-function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot {
+/** @param fits what may be saved; everything else is left as it was */
+export function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot {
   const held = new Map<LiveNode, unknown>();
   const left = new Set<LiveNode>();
   const dataOf = (node: BaseNode, before: unknown): unknown => {
@@ -83,7 +82,7 @@ function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot {
       left.add(node);
       return before;
     }
-    if (isOpen(node)) {
+    if (isWhole(node)) {
       node.forEach((each) => (each.rows || each.part.isLeaf) && held.set(each, each.rows ? [...each.rows] : each.raw));
       return plainData(node);
     }
@@ -95,28 +94,7 @@ function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot {
   return { saved, now: dataOf(root, saved), held, left };
 }
 
-/** The nodes on which there would be an error if a snapshot were saved: the rules between fields see the whole, with what is left. */
-function wrongIn(store: FormStore, { left }: Snapshot): ReadonlySet<BaseNode> {
-  const { root, catalogue, now } = store;
-  const rawOf = (node: BaseNode): unknown => (left.has(node) ? node.saved : isOpen(node) ? node.raw : node.fold(rawOf));
-  const walk = new Walk({ ...(catalogue && { messages: catalogue }), now }, false, store);
-  walk.whole(root.part, rawOf(root));
-  const wrong = walk.entries
-    .filter((entry) => isFinding(entry) && blocks(entry))
-    .map(({ path }) => store.find(path) as BaseNode | undefined);
-  return new Set(wrong.filter((node) => node !== undefined));
-}
-
-/**
- * Compares what a form holds with what counts as saved.
- *
- * @param isStrict whether what has an error, or awaits an answer, is left as it was saved, too
- */
-export function takeSnapshot(store: FormStore, isStrict: boolean): Snapshot {
-  const saved = savedData(store);
-  if (!isStrict) return take(store, saved, isReadable);
-  const fits: Fits = (node) => isReadable(node) && (!isOpen(node) || (node.errors === 0 && node.pending === 0));
-  const snapshot = take(store, saved, fits);
-  const wrong = wrongIn(store, snapshot);
-  return wrong.size === 0 ? snapshot : take(store, saved, (node) => fits(node) && !wrong.has(node));
+/** Compares what a form holds with what counts as saved. */
+export function takeSnapshot(store: FormStore): Snapshot {
+  return take(store, savedData(store), isReadable);
 }
