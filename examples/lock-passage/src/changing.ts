@@ -1,7 +1,7 @@
 // Changing a booking on a plain page: /booked.html?reference=FF-10000
 
 import { bindForm, templateRows } from 'upper-gate/dom';
-import { openBooking, textOf, type Keeping } from './keeping.ts';
+import { heardOf, openBooking, textOf, type Keeping } from './keeping.ts';
 import './style.css';
 
 const find = (id: string): HTMLElement => document.getElementById(id)!;
@@ -12,6 +12,7 @@ const list = find('news').querySelector('ul')!;
 /** Writes how the saving stands, and what somebody else has changed. */
 function write({ state, news }: Keeping): void {
   find('saving').textContent = textOf(state);
+  find('heard').textContent = heardOf(state);
   const { taken = [], disputed = [] } = news ?? {};
   find('news').hidden = taken.length + disputed.length === 0;
   choice!.hidden = disputed.length === 0;
@@ -41,5 +42,5 @@ try {
   keeping.subscribe(() => write(keeping));
   write(keeping);
 } catch (error) {
-  find('saving').textContent = error instanceof Error ? error.message : String(error);
+  find('saving').textContent = find('heard').textContent = error instanceof Error ? error.message : String(error);
 }

@@ -20,6 +20,10 @@ const TEXTS: Readonly<Record<'saved' | 'saving' | UnsavedReason, string>> = {
 /** What the page says of the state of saving. */
 export const textOf = (state: SavingState): string => TEXTS[state.status === 'unsaved' ? state.why : state.status];
 
+/** What is heard of it: not that something is under way, each time the hands rest. */
+export const heardOf = (state: SavingState): string =>
+  state.status === 'saving' || (state.status === 'unsaved' && state.why === 'edited') ? '' : textOf(state);
+
 /** What somebody else has changed meanwhile. */
 export interface News {
   /** The labels of the fields that were changed there alone: they are taken over. */

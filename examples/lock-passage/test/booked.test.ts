@@ -2,7 +2,7 @@
 
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
-import { useDemo, watch } from './browser.ts';
+import { useDemo, violations, watch } from './browser.ts';
 
 const demo = useDemo();
 const REFERENCE = 'FF-10000';
@@ -55,6 +55,7 @@ describe.each([
     await page.fill('[name=remarks]', '');
     await page.fill('[name=beam]', '99');
     await says('an entry needs another look');
+    expect([await violations(page), await page.locator('[role=status]').first().innerText()]).toEqual([[], expect.stringContaining('Not saved')]);
     expect((await stored()).details).toEqual({ ...BEGINNING, window: { from: '09:15', to: '09:45' }, remarks: undefined, phone: undefined });
     await page.fill('[name=beam]', '3.2');
     await page.check('[name=kit][value=lights]');

@@ -1,6 +1,8 @@
 // What the browser tests stand on: the real server, and a real browser.
 
 import { spawn, type ChildProcess } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { afterAll, beforeAll } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
@@ -72,6 +74,14 @@ export async function fillIn(page: Page, otherwise: Readonly<Record<string, stri
   await page.setInputFiles('[name=insurance]', { name: 'otter.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7') });
   for (const kit of ['lifejackets', 'lights']) await page.check(`[name=kit][value=${kit}]`);
   await page.check('[name=terms]');
+}
+
+const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
+/** What axe-core has to say of a page. */
+export async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axe);
+  const { violations: found } = await page.evaluate<{ violations: { id: string; nodes: { html: string }[] }[] }>('axe.run()');
+  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
 }
 
 /** The messages shown for a field. */

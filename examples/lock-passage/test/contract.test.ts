@@ -1,23 +1,12 @@
 // What every binding owes to everyone who fills in a form: one table, held by the plain page, React and Vue alike.
 
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { BrowserContextOptions, Page } from 'playwright-core';
-import { fillIn, focused, messagesOf, PAGES, useDemo } from './browser.ts';
+import { fillIn, focused, messagesOf, PAGES, useDemo, violations } from './browser.ts';
 import { computed } from '../../../packages/upper-gate/test/browser/heard.ts';
 import { worded } from '../../../packages/upper-gate/test/wording.ts';
 
-const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
-
 const demo = useDemo();
-
-/** What axe-core has to say of a page. */
-async function violations(page: Page): Promise<string[]> {
-  await page.evaluate(axe);
-  const { violations: found } = await page.evaluate<{ violations: { id: string; nodes: { html: string }[] }[] }>('axe.run()');
-  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
-}
 
 /** The states of the page, and how it gets into each. */
 const STATES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {

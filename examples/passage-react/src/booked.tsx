@@ -1,6 +1,6 @@
 // Changing a booking, drawn by React: /react/booked.html?reference=FF-10000
 
-import { openBooking, textOf, type Keeping } from 'lock-passage/keeping';
+import { heardOf, openBooking, textOf, type Keeping } from 'lock-passage/keeping';
 import type { KIT } from 'lock-passage/passage';
 import { say as sayIn, type Word } from 'lock-passage/words';
 import 'lock-passage/style.css';
@@ -17,8 +17,11 @@ function Standing({ keeping }: { readonly keeping: Keeping }) {
   const { taken = [], disputed = [] } = useSyncExternalStore(keeping.subscribe, () => keeping.news) ?? {};
   return (
     <>
-      <p id="saving" className="card" role="status">
+      <p id="saving" className="card">
         {textOf(state)}
+      </p>
+      <p id="heard" className="unseen" role="status">
+        {heardOf(state)}
       </p>
       <section id="news" className="card" role="alert" hidden={taken.length + disputed.length === 0}>
         {taken.length > 0 && <p>Somebody else has changed: {taken.join(', ')}. It is shown here.</p>}

@@ -50,7 +50,8 @@ class Writer {
   }
 
   write(description: SchemaDescription): string {
-    const types = [`export type ${this.#root} =${spaced(this.#typeOf(description))};`];
+    const types: string[] = [];
+    this.#names.set(description, this.#root);
     // Writing one may bring up further ones.
     for (const [target, name] of this.#names) types.push(`export type ${name} =${spaced(this.#typeOf(target))};`);
     return types.join('\n\n');
@@ -59,7 +60,7 @@ class Writer {
   #typeOf(of: SchemaDescription, indent = ''): string {
     const { kind, options, fields, item, cases, key, target } = of;
     if (target) {
-      const name = this.#names.get(target) ?? `${this.#root}Part${this.#names.size + 1}`;
+      const name = this.#names.get(target) ?? `${this.#root}Part${this.#names.size}`;
       this.#names.set(target, name);
       return name;
     }

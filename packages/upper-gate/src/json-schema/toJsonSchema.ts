@@ -45,10 +45,12 @@ export function toJsonSchema(schema: Node, options: ToJsonSchemaOptions = {}): J
 
 class Writer {
   readonly #names = new Map<string, AuthorFunction>();
+  #root: Part | undefined;
   /** The parts that lie within themselves, by the name of their definition. */
   readonly #definitions = new Map<string, Part>();
 
   document(part: Part, initial: unknown): JsonObject {
+    this.#root = part;
     const root = this.#write(part, '', initial, NOTHING);
     const definitions: JsonDraft = {};
     // Writing one may bring up further ones.
@@ -92,6 +94,7 @@ class Writer {
   }
 
   #refer(target: Part): string {
+    if (target === this.#root) return '#';
     const known = [...this.#definitions].find(([, part]) => part === target)?.[0];
     const name = known ?? `part${this.#definitions.size + 1}`;
     this.#definitions.set(name, target);

@@ -1,9 +1,7 @@
 // The difference of two values of data, as JSON writes it: a merge patch (RFC 7396) or a JSON Patch (RFC 6902). A key
 // without a value is a key that is not there.
 
-import { DEV } from '#development';
 import type { Json } from '../schema/anyJson.ts';
-import { wrongUse } from '../schema/assertUse.ts';
 
 /** A step of a JSON Patch (RFC 6902). */
 export type PatchOperation =
@@ -43,9 +41,9 @@ function toJson(given: unknown, keys: Keys): Json {
       Object.entries(value).flatMap(([key, each]) => (each === undefined ? [] : [[key, toJson(each, [...keys, key])]])),
     );
   const what = typeof value === 'object' ? `a ${value.constructor.name}` : typeof value === 'number' ? String(value) : `a ${typeof value}`;
-  throw wrongUse(
-    DEV &&
-      `"${keys.join('.')}" holds ${what}, which JSON cannot hold. Send it by itself, or make the patch from a form without that field.`,
+  // Whether there is such a value the person decides: it is said in production builds, too.
+  throw new TypeError(
+    `"${keys.join('.')}" holds ${what}, which JSON cannot hold. Send it by itself, or make the patch from a form without that field.`,
   );
 }
 
@@ -59,7 +57,7 @@ export function mergePatchOf(before: unknown, after: unknown, keys: Keys = []): 
   const value = written(after);
   if (value === undefined) return null;
   if (value === null)
-    throw wrongUse(DEV && `"${keys.join('.')}" holds null, which removes a value in a merge patch (RFC 7396). Use toJsonPatch().`);
+    throw new TypeError(`"${keys.join('.')}" holds null, which removes a value in a merge patch (RFC 7396). Use toJsonPatch().`);
   if (!isPlain(value)) return toJson(value, keys);
   const old = isPlain(before) ? before : {};
   return Object.fromEntries(
