@@ -50,29 +50,6 @@ async function shows(field: string, expected: (string | RegExp)[], on = page): P
   expect(await messagesOf(on, field)).toEqual(expected.map((message) => expect.stringMatching(message)));
 }
 
-test('nothing is shown at first; leaving a field shows; correcting it removes with the keystroke', async () => {
-  expect(await page.locator('[data-gate-severity]').count()).toBe(0);
-  expect(await page.locator('[aria-invalid=true]').count()).toBe(0);
-  const vessel = page.locator('[name=vessel]');
-  await vessel.pressSequentially('O');
-  expect(await messagesOf(page, 'vessel')).toEqual([]);
-  await vessel.press('Tab');
-  await shows('vessel', [worded('tooShort', 'Vessel name', { min: 2 })]);
-  expect(await vessel.getAttribute('aria-invalid')).toBe('true');
-  expect(
-    await vessel.evaluate((input: HTMLInputElement) =>
-      input
-        .getAttribute('aria-describedby')!
-        .split(' ')
-        .map((id) => document.getElementById(id)!.textContent),
-    ),
-  ).toEqual(['As painted on the bow', worded('tooShort', 'Vessel name', { min: 2 })]);
-  await vessel.press('End');
-  await vessel.press('t');
-  expect(await messagesOf(page, 'vessel')).toEqual([]);
-  expect(await vessel.getAttribute('aria-invalid')).toBe('false');
-});
-
 test('the state of every kind of control follows its field: native validity, required, data-gate-state', async () => {
   const facts = () =>
     page.evaluate(() =>
@@ -105,39 +82,6 @@ test('the state of every kind of control follows its field: native validity, req
   ]);
 });
 
-test('typing a registration makes one request; its answer is told beside the field, and once to a screen reader', async () => {
-  await page.locator('[name=registration]').pressSequentially('ot-12045', { delay: 20 });
-  await page.locator('[name=registration]').press('Backspace');
-  await shows('registration', ['On the register: Otter']);
-  expect(asked).toEqual(['OT-1204']);
-  expect(await page.locator('form > [role=status]:not([id])').textContent()).toBe('On the register: Otter');
-  await page.fill('#registration', 'MA-4001');
-  await page.locator('[name=registration]').press('Tab');
-  await shows('registration', ['MA-4001 already has a passage booked, on 2027-05-01']);
-  await page.fill('#registration', 'OT-1204');
-  await shows('registration', ['On the register: Otter']);
-  expect(asked).toEqual(['OT-1204', 'MA-4001']);
-});
-
-test('a late answer to an older value changes nothing', async () => {
-  let release: () => void = () => undefined;
-  await page.route('**/register/MA-4001', async (route) => {
-    await new Promise<void>((resolve) => (release = resolve));
-    await route.continue().catch(() => undefined); // aborted by then
-  });
-  await page.fill('#registration', 'MA-4001');
-  await page.locator('[name=registration]').press('Tab');
-  await page.locator('#registration[data-gate-state=pending]').waitFor();
-  const aborted = page.waitForEvent('requestfailed', (request) => request.url().includes('MA-4001'));
-  await page.fill('#registration', 'HE-2210');
-  await aborted;
-  await shows('registration', ['On the register: Heron']);
-  release();
-  // A task later, an answer would have been taken in.
-  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve)));
-  await shows('registration', ['On the register: Heron']);
-});
-
 test('a server that cannot be reached is told, and does not stop the person', async () => {
   await page.check('[name=weather][value=gone]');
   await fillIn(page);
@@ -148,33 +92,6 @@ test('a server that cannot be reached is told, and does not stop the person', as
   await page.locator('[data-gate-messages=""]', { hasText: 'cannot be reached' }).waitFor();
   expect(await page.evaluate(() => document.activeElement?.getAttribute('data-gate-messages'))).toBe('');
   expect(await page.inputValue('#vessel')).toBe('Otter');
-});
-
-test('a refused submit moves the focus to the first invalid control as the person sees it', async () => {
-  await page.click('#send');
-  expect(await focused(page)).toBe('vessel');
-  await fillIn(page, { arrival: '' });
-  await page.locator('[name=vessel]').press('Enter');
-  await page.waitForFunction(() => document.activeElement?.id === 'arrival');
-  expect(await page.locator('.summary a').allTextContents()).toEqual([worded('valueMissing', 'Day')]);
-  await page.fill('#arrival', '2027-05-02');
-  await page.fill('#lengthM', '30');
-  await page.fill('#beam', '5');
-  await page.locator('[name=beam]').press('Enter');
-  await page.waitForFunction(() => document.activeElement?.matches('.summary'));
-  expect({ '.summary li allTextContents': await page.locator('.summary li').allTextContents(), messagesOf: await messagesOf(page, '') }).toEqual({
-    '.summary li allTextContents': [expect.stringMatching(/does not fit the chamber/)],
-    messagesOf: [],
-  });
-  expect(posted).toEqual([]);
-});
-
-test('what a number or date control cannot give away is bad input, not empty', async () => {
-  await page.locator('[name=lengthM]').pressSequentially('1e');
-  await page.locator('[name=arrival]').press('1');
-  await page.locator('[name=email]').focus();
-  await shows('lengthM', [/Enter a number/]);
-  await shows('arrival', [/Enter a valid date/]);
 });
 
 test('a double click posts once, and the button says that it is busy', async () => {
@@ -228,34 +145,6 @@ test('two browsers book the same slot: one wins, the other is told on the field,
   await loser.click('#send');
   await loser.locator('#outcome', { hasText: 'Booked' }).waitFor();
   await other.context().close();
-});
-
-test('checkboxes of one name are one field, described on their fieldset; a counter follows from the rule', async () => {
-  const kit = page.locator('fieldset', { has: page.locator('legend', { hasText: 'Safety kit' }) }).last();
-  await page.check('[name=kit][value=horn]');
-  await page.locator('[name=kit][value=lights]').press('Tab');
-  await page.locator('[name=email]').focus();
-  await shows('kit', [worded('tooFew', 'Safety kit on board', { kind: 'choices', min: 2 })]);
-  expect(await kit.getAttribute('aria-describedby')).toMatch(/^gate-\d+ gate-\d+ gate-\d+$/);
-  expect(await page.locator('[name=kit][required]').count()).toBe(0);
-  expect(await kit.getAttribute('data-gate-required')).toBe('');
-  await page.check('[name=kit][value=lights]');
-  await shows('kit', []);
-  await page.fill('#remarks', 'Two dogs on board');
-  expect(await page.locator('[data-gate-count=remarks]').textContent()).toBe('17 of 300');
-});
-
-test('starting over brings the form back to its beginning', async () => {
-  await page.click('#send');
-  await page.click('[data-gate-add=crew]');
-  await page.fill('#vessel', 'Otter');
-  await page.click('button[type=reset]');
-  await page.waitForFunction(() => document.querySelectorAll('[data-gate-severity]').length === 0);
-  expect({
-    '#vessel': await page.inputValue('#vessel'),
-    'data-gate-row count': await page.locator('[data-gate-row]').count(),
-    '.summary isHidden': await page.locator('.summary').isHidden(),
-  }).toEqual({ '#vessel': '', 'data-gate-row count': 1, '.summary isHidden': true });
 });
 
 test('the server judges by the same schema: the page can be by-passed, the server cannot', async () => {

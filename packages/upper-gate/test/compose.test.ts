@@ -151,14 +151,11 @@ interface Lock {
 }
 
 test('recursive: rows within rows, as deep as the data is', async () => {
+  const itself = recursive((): Node<Lock> => lock);
   const lock = group({
     name: text('Name', required()),
     tug: text('Tug', required()),
-    sides: list(
-      'Side locks',
-      recursive((): Node<Lock> => lock),
-      length({ max: 2 }),
-    ),
+    sides: list('Side locks', itself, length({ max: 2 })),
   }).appliesWhen({
     tug: (it) => it.sides.length > 0,
   });
@@ -189,21 +186,14 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   for (let i = 0; i < 5000; i += 1) deep = { name: 'x', tug: 'y', sides: [deep] };
   expect(validate(lock, deep).findings.map(({ code }) => code)).toEqual(['badInput']);
   // Through another part, whose async rules count.
+  const never = asyncCheck(() => Promise.resolve(false));
+  const [basins, quays] = [recursive((): Node => basin), recursive((): Node => quay)];
   const quay: Node<{ locks: unknown[] }> = group({
-    locks: list(
-      'Locks',
-      recursive((): Node => basin),
-    ),
+    locks: list('Locks', basins),
   });
   const basin = group({
-    name: text(
-      'Name',
-      asyncCheck(() => Promise.resolve(false)),
-    ),
-    quays: list(
-      'Quays',
-      recursive((): Node => quay),
-    ),
+    name: text('Name', never),
+    quays: list('Quays', quays),
   });
   expect([hasAsyncRules(quay), hasAsyncRules(basin), hasAsyncRules(lock)]).toEqual([true, true, false]);
   expect(lines((await validateAsync(quay, { locks: [{ quays: [{ locks: [{ name: 'x' }] }] }] })).findings)).toEqual(['locks.0.quays.0.locks.0.name customError']);

@@ -141,37 +141,6 @@ describe('rules between fields', () => {
     expect(gate.root.findings).toMatchObject([{ path: '', message: 'No such place' }]);
     expect(after(() => gate.batch(() => [1, 2, 3].forEach((beam) => gate.field('beam').set(beam))))).toEqual(['only', 'own', 'own', 'own']);
   });
-
-  test('wait for a sibling that has no value yet, and say nothing of an old one', () => {
-    const gate = createGate(schema, { initial: { beam: 20, lengthM: 10 } });
-    expect(codes(gate.field('lengthM'))).toEqual(['customError']);
-    gate.field('beam').set('wide');
-    expect({ codes: codes(gate.field('lengthM')), applies: gate.field('tug').applies }).toEqual({ codes: [], applies: false });
-    gate.field('beam').set('30');
-    expect({ codes: codes(gate.field('lengthM')), applies: gate.field('tug').applies }).toEqual({ codes: ['customError'], applies: true });
-  });
-
-  test('a field that does not apply is neither judged nor counted; it keeps what was typed', () => {
-    const gate = createGate(schema, { initial: { beam: 5 } });
-    const tug = gate.field('tug');
-    expect({ applies: tug.applies, required: tug.required, errorCount: gate.state.errorCount }).toEqual({ applies: true, required: true, errorCount: 1 });
-    tug.set('Tom');
-    gate.field('beam').set(3);
-    expect({ applies: tug.applies, raw: tug.raw, data: tug.data, tug: gate.root.data?.tug }).toEqual({ applies: false, raw: 'Tom', data: undefined, tug: undefined });
-    expect(gate.state).toMatchObject({ valid: true, errorCount: 0 });
-    gate.field('callBack').set(true);
-    expect(gate.field('home.street').findings).toMatchObject([{ path: 'home.street', code: 'valueMissing' }]);
-    expect(gate.state.errorCount).toBe(2);
-    gate.field('callBack').set(false);
-    expect({ findings: gate.field('home.street').findings, errorCount: gate.state.errorCount }).toEqual({ findings: [], errorCount: 0 });
-  });
-
-  test('required follows its condition', () => {
-    const gate = createGate(schema, { initial: { beam: 3 } });
-    expect(gate.field('phone').required).toBe(false);
-    gate.field('callBack').set(true);
-    expect({ required: gate.field('phone').required, codes: codes(gate.field('phone')) }).toEqual({ required: true, codes: ['valueMissing'] });
-  });
 });
 
 describe('network rules', () => {

@@ -69,6 +69,7 @@ test.each<[Attributes, string, string]>([
   ).toBe(codes);
 });
 
+const wrong = check(() => false);
 const FIELDS: readonly (readonly [Node, Attributes])[] = [
   [text('T', required(), length({ min: 2, max: 4 }), length({ max: 3 })), { required: true, minlength: '2' }],
   [text({ label: 'T', trim: false }, length({ min: 2, max: 4 }), length({ max: 3 })), { minlength: '2', maxlength: '3' }],
@@ -85,14 +86,7 @@ const FIELDS: readonly (readonly [Node, Attributes])[] = [
   [text('T', pattern(/^[\w.-]+$/)), {}],
   [text('T', pattern(/^a$/), pattern(/^.$/)), {}],
   [text({ label: 'T', case: 'upper' }, pattern(/^A$/)), {}],
-  [
-    text(
-      'T',
-      required({ severity: 'warning' }),
-      check(() => false),
-    ),
-    {},
-  ],
+  [text('T', required({ severity: 'warning' }), wrong), {}],
   [number('N', required(), range({ min: 0.5, max: 5.2 })), { type: 'number', required: true, min: '0.5', max: '5.2', step: 'any' }],
   [number('N', range({ min: 1, step: 0.5 })), { type: 'number', min: '1', step: '0.5' }],
   [number('N', range({ min: 1 }), step(2)), { type: 'number', min: '1', step: 'any' }],

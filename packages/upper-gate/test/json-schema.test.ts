@@ -313,31 +313,11 @@ test.each<[JsonSchema, RegExp]>([
   expect(() => fromJsonSchema(document)).toThrow(message);
 });
 
+const nameless = check((value: string) => value === 'x');
+const same = () => check(function same() {});
 test.each<[string, Node, RegExp]>([
-  [
-    'a function without a name',
-    group({
-      a: text(
-        'A',
-        check((value) => value === 'x'),
-      ),
-    }),
-    /^#\/properties\/a: a function has no name/,
-  ],
-  [
-    'two of one name',
-    group({
-      a: text(
-        'A',
-        check(function same() {}),
-      ),
-      b: text(
-        'B',
-        check(function same() {}),
-      ),
-    }),
-    /two different functions are named "same"/,
-  ],
+  ['a function without a name', group({ a: text('A', nameless) }), /^#\/properties\/a: a function has no name/],
+  ['two of one name', group({ a: text('A', same()), b: text('B', same()) }), /two different functions are named "same"/],
   ['a message that is a function', text('A', required({ message: () => 'x' })), /the message of the rule required is a function/],
   ["a kind of one's own", custom('A', { read: (raw) => raw }), /a field of kind custom/],
 ])('what cannot be written is told: %s', (_, schema, message) => {

@@ -4,9 +4,9 @@ import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 import { fileOf } from './fileOf.ts';
 
-const { anyJson, boolean, choice, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
+const { anyJson, boolean, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
 const { integer, interval, list, month, number, text, time, unreadable, validate, variant, week } = library;
-const { after, before, check, differsFrom, email, fileSize, fileType, ipAddress, length, mustBeTrue, noDuplicates, range, required, step, url } = library;
+const { after, before, check, differsFrom, fileSize, fileType, ipAddress, length, mustBeTrue, noDuplicates, range, required, step, url } = library;
 
 const NOW = () => new Date(2027, 4, 1, 12); // Saturday, May 1, 2027
 /** The codes of one field, with paths inside it; or its data. */
@@ -28,11 +28,7 @@ const oops = () => {
 };
 
 test.each<[string, Node, unknown, unknown]>([
-  ['number: exponents', number('F'), '1e3', 1000],
-  ['number: minus zero is zero', number('F'), '-0', 0],
   ['number: too large', number('F'), '1e999', 'badInput'],
-  ['number: a plus is none in HTML', number('F'), '+1', 'badInput'],
-  ['number: a dot at the end', number('F'), '1.', 'badInput'],
   ['number: German', de, '1.234,5', 1234.5],
   ['number: German, a dot for a comma is not misread', de, '1.5', 'badInput'],
   ['number: German, wrong groups', de, '12.34', 'badInput'],
@@ -40,15 +36,10 @@ test.each<[string, Node, unknown, unknown]>([
   ['number: decimal sign', number({ label: 'F', decimal: ',' }), '-2,5', -2.5],
   ['integer: huge digits', integer('F'), '9'.repeat(400), 'badInput'],
   ['integer: in exponents', integer('F'), '1e3', 1000],
-  ['date: leap day', DAY, '2028-02-29', '2028-02-29'],
   ['date: no leap day in 2100', DAY, '2100-02-29', 'badInput'],
-  ['date: year 0', DAY, '0000-01-01', 'badInput'],
-  ['date: the last of HTML', DAY, '275760-09-13', '275760-09-13'],
   ['date: beyond', DAY, '275760-09-14', 'badInput'],
-  ['time: seconds and parts', time('F'), '23:59:59.5', '23:59:59.5'],
   ['dateTime: with a blank', dateTime('F'), '2027-05-01 09:30', '2027-05-01T09:30'],
   ['dateTime: a zone is none of it', dateTime('F'), '2027-05-01T09:30Z', 'badInput'],
-  ['week: 53 in 2026', week('F'), '2026-W53', '2026-W53'],
   ['color', color('F'), '#14505C', '#14505c'],
   ['anyJson: text', anyJson('F'), ' {"a": [1, null]} ', { a: [1, null] }],
   ['anyJson: the value null is a value', anyJson('F', required()), 'null', null],
@@ -58,7 +49,6 @@ test.each<[string, Node, unknown, unknown]>([
   ['anyJson: too deep', anyJson('F'), '['.repeat(102) + ']'.repeat(102), 'badInput'],
   ['anyJson: no value of JSON', anyJson('F'), { a: [1n] }, 'badInput'],
   ['anyJson: none', anyJson('F'), null, undefined],
-  ['choice: with labels', choice('F', [{ value: 'p', label: 'Port' }]), 'p', 'p'],
   ['choices: one alone', side, 'port', ['port']],
   ['choices: none', side, undefined, []],
   ['choices: required', choices('F', ['a'], required()), [], 'valueMissing'],
@@ -94,24 +84,17 @@ test.each<[string, Node, unknown, unknown]>([
   ['variant: nothing chosen', cargo, {}, 'cargo:valueMissing'],
   ['variant: no such case', cargo, { cargo: 'toString' }, 'cargo:notAllowed'],
   ['url: any scheme', text('F', url()), 'x:y', 'x:y'],
-  ['email: several', text('F', email({ multiple: true })), 'a@b, c@d', 'a@b, c@d'],
   ['ip: v4', text('F', ipAddress()), '192.0.2.255', '192.0.2.255'],
   ['ip: leading zeros', text('F', ipAddress()), '192.0.02.1', 'typeMismatch'],
   ['ip: v6', text('F', ipAddress({ version: 6 })), '2001:db8::192.0.2.1', '2001:db8::192.0.2.1'],
-  ['ip: only zeros', text('F', ipAddress()), '::', '::'],
   ['ip: two runs', text('F', ipAddress()), '1::2::3', 'typeMismatch'],
   ['ip: a zone', text('F', ipAddress()), 'fe80::1%eth0', 'typeMismatch'],
-  ['length: an emoji is two units', text('F', length({ max: 1 })), '👍', 'tooLong'],
   ['length: or one character', text('F', length({ max: 1, count: 'characters' })), '👩‍👧', '👩‍👧'],
-  ['step: decimals', number('F', step(0.1)), '0.3', 0.3],
-  ['step: from a base', number('F', step(2, 1)), '4', 'stepMismatch'],
   ['step: large and small', number('F', step(1e-7)), '123456.7654321', 123456.7654321],
   ['step: quarters of an hour', time('F', range({ min: '07:05', step: 900 })), '07:20', '07:20'],
-  ['step: Saturdays', date('F', step(7, '2027-05-01')), '2027-05-09', 'stepMismatch'],
   ['range: above', number('F', range({ above: 0, below: 1 })), '0', 'rangeUnderflow'],
   ['range: below', number('F', range({ above: 0, below: 1 })), '1', 'rangeOverflow'],
   ['range: between', number('F', range({ above: 0, below: 1 })), '0.5', 0.5],
-  ['range: over midnight', time('F', range({ min: '22:00', max: '06:00' })), '23:00', '23:00'],
   ['range: outside, over midnight', time('F', range({ min: '22:00', max: '06:00' })), '12:00', 'rangeUnderflow rangeOverflow'],
   ['range: times with and without seconds', time('F', range({ max: '08:00' })), '08:00:00', '08:00:00'],
   ['range: today', date('F', range({ min: 'today' })), '2027-05-01', '2027-05-01'],

@@ -55,21 +55,8 @@ test('reads in lists and variants are tracked to the field, branch by branch', (
 
 test('state belongs to the row: values, findings, handles and questions move with it', async () => {
   const asked: { value: string; signal: AbortSignal; answer: (said: unknown) => void }[] = [];
-  const gate = createGate(
-    group({
-      crew: list(
-        'Crew',
-        group({
-          name: text(
-            'Name',
-            required(),
-            asyncCheck((value, { signal }) => new Promise<never>((resolve) => asked.push({ value, signal, answer: resolve as never }))),
-          ),
-        }),
-      ),
-    }),
-    { initial: { crew: [{ name: 'Ann' }, { name: '' }] } },
-  );
+  const ask = asyncCheck((value: string, { signal }) => new Promise<never>((resolve) => asked.push({ value, signal, answer: resolve as never })));
+  const gate = createGate(group({ crew: list('Crew', group({ name: text('Name', required(), ask) })) }), { initial: { crew: [{ name: 'Ann' }, { name: '' }] } });
   const crew = gate.list('crew');
   const [ann, empty] = crew.rows;
   const name = ann!.field('name');

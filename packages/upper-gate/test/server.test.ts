@@ -283,12 +283,10 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
 
 test('rows that nobody sent cost as many values as they have fields; a finding of a choice does not repeat its options', async () => {
   const crew = list('Crew', group({ name: text('Name', required()), kids: list('Kids', text('Kid', required())), a: text('A', required()) }));
+  const kinds = Array.from({ length: 500 }, (_, i) => `kind ${i}`);
   const many = group({
     crew,
-    kind: choice(
-      'Kind',
-      Array.from({ length: 500 }, (_, i) => `kind ${i}`),
-    ),
+    kind: choice('Kind', kinds),
   });
   const answer = async (body: string) => {
     const result = await validateRequest(many, form(body));
@@ -302,12 +300,8 @@ test('rows that nobody sent cost as many values as they have fields; a finding o
 });
 
 test('a limit that is not a number lifts nothing: it is refused; one that is not given keeps its default', async () => {
-  const asks = group({
-    a: text(
-      'A',
-      asyncCheck(() => false, { name: 'no' }),
-    ),
-  });
+  const no = asyncCheck(() => false, { name: 'no' });
+  const asks = group({ a: text('A', no) });
   for (const [wrong, shown] of [
     [Number.NaN, 'NaN'],
     [-1, '-1'],

@@ -35,17 +35,7 @@ test.each<[string, object, string[]]>([
   ['only white space', { vessel: '  ' }, ['vessel:valueMissing']],
   ['too short', { vessel: 'O' }, ['vessel:tooShort']],
   ['too long', { vessel: 'Otters' }, ['vessel:tooLong']],
-  ['at the limits', { vessel: 'Ot', beam: 0.5, arrival: '2027-03-01' }, []],
-  ['below and before', { beam: 0.49, arrival: '2027-02-28' }, ['beam:rangeUnderflow', 'arrival:rangeUnderflow']],
-  ['above and after', { beam: 5.21, arrival: '2027-11-01', tug: 'Tom' }, ['beam:rangeOverflow', 'arrival:rangeOverflow']],
-  ['numbers as HTML reads them', { beam: '-.5e1' }, ['beam:rangeUnderflow']],
-  ['no number', { beam: '3m', crew: '2.5' }, ['beam:badInput', 'crew:badInput']],
-  ['no number at all', { beam: NaN, crew: true }, ['beam:badInput', 'crew:badInput']],
-  ['beyond the safe integers', { crew: '9007199254740993' }, ['crew:badInput']],
-  ['no such date', { arrival: '2027-02-29' }, ['arrival:badInput']],
   ['not a choice', { kind: 'raft' }, ['kind:notAllowed']],
-  ['no address', { email: 'a@', again: 'a@' }, ['email:typeMismatch']],
-  ['an odd address that HTML takes', { email: 'a@b', again: 'a@b' }, []],
   ['different repeats', { email: 'a@b', again: 'a@c' }, ['again:differs']],
   ['an empty repeat is not judged', { email: 'a@b' }, []],
   ['case before rules', { code: 'a1' }, []],
@@ -101,17 +91,13 @@ test('required as a warning does not block, and leaves the data without a value'
 
 test('a rule that throws, or answers nonsense, fails closed and is reported', () => {
   const faults: unknown[] = [];
+  const oops = check(() => {
+    throw new Error('oops');
+  });
+  const nonsense = check(() => 3 as never);
   const schema = group({
-    a: text(
-      'A',
-      check(() => {
-        throw new Error('oops');
-      }),
-    ),
-    b: text(
-      'B',
-      check(() => 3 as never),
-    ),
+    a: text('A', oops),
+    b: text('B', nonsense),
     inner: group({ c: text('C') }).appliesWhen({
       c: () => {
         throw new Error('condition');

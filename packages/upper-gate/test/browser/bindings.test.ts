@@ -238,17 +238,6 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(await values()).toEqual({ ...start, name: 'Ibis', again: 'Ibis' });
   });
 
-  test('rows: values stay with their row as others are removed', async () => {
-    await show((root) => Scene.mount(root, false));
-    for (const name of ['Ann', 'Bo', 'Cy']) {
-      await page.getByRole('button', { name: 'Add' }).click();
-      await page.locator('fieldset input').last().fill(name);
-    }
-    await page.getByRole('button', { name: 'Remove' }).nth(1).click();
-    await page.locator('fieldset input').nth(2).waitFor({ state: 'detached' });
-    expect({ first: await byName('crew.0').inputValue(), last: await byName('crew.1').inputValue() }).toEqual({ first: 'Ann', last: 'Cy' });
-  });
-
   test('refused, the summary takes the focus; by the server too; accepted, all is told; undone, nothing is left', async () => {
     await show((root) => Object.assign(globalThis, { undo: Scene.mount(root, true) }));
     await page.getByRole('button', { name: 'Go' }).click();
