@@ -129,6 +129,9 @@ test('what is changed, field by field: what was cleared, cannot be read, does no
   expect(() => toMergePatch(papers)).toThrow('"papers.0.scan" holds a File, which JSON cannot hold');
   expect(() => toJsonPatch(papers)).toThrow('"papers.0.scan"');
   papers.reset();
+  const stamped = createGate(group({ at: library.custom('At', { read: (raw: unknown) => new Map([[raw, 1]]) }), b: text('B') }), { initial: { at: 'x' } });
+  stamped.set({ b: 'y' });
+  expect(changesOf(stamped)).toEqual({ b: 'y' });
   for (const [raw, problem] of [
     [{ a: { b: null } }, '"raw.a.b" holds null'],
     [{ a: 1n }, '"raw.a" holds a bigint'],
@@ -224,7 +227,7 @@ function harness(fields = { a: text('A', length({ max: 3 })), b: text('B'), n: n
     timers = timers.filter(({ at }) => at > now);
     await settled();
   };
-  const server = { stored: { a: '1', b: '1', n: 1 } as unknown, version: 1, under: 0, most: 0, requests: [] as unknown[] };
+  const server = { stored: { a: '1', b: '1', n: 1 } as unknown, version: 1, under: 0, most: 0, requests: [] as unknown[], idle: 0 };
   const gate = createGate(group(fields), { initial: server.stored as never, clock });
   /** What the next answers are; then all is taken. */
   const answers: ('hold' | number | Error | object)[] = [];
@@ -243,7 +246,9 @@ function harness(fields = { a: text('A', length({ max: 3 })), b: text('B'), n: n
         if (answer instanceof Error) throw answer;
         if (etag !== `"${server.version}"`) answer = 412;
         if (answer !== undefined) return typeof answer === 'number' ? new Response(null, { status: answer }) : answer;
-        server.stored = applyMergePatch(server.stored, patch);
+        const next = applyMergePatch(server.stored, patch);
+        if (JSON.stringify(next) === JSON.stringify(server.stored)) server.idle += 1;
+        server.stored = next;
         return new Response(null, { headers: { etag: `"${(server.version += 1)}"` } });
       } finally {
         server.under -= 1;
@@ -344,6 +349,7 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
     fc.record({ other: fc.constantFrom('p', 'q') }),
     fc.constant({ release: true }),
     fc.record({ during: edit }),
+    fc.record({ push: text3, early: fc.boolean() }),
   );
   await fc.assert(
     fc.asyncProperty(fc.array(action, { maxLength: 14 }), async (actions) => {
@@ -358,7 +364,15 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
         else if ('pass' in step) await pass(step.pass);
         else if ('answer' in step) answers.push(step.answer);
         else if ('release' in step) release();
-        else if ('during' in step) {
+        else if ('push' in step) {
+          // What somebody else has saved is brought in at once, also while a request is under way.
+          if (step.early) answers.unshift('hold');
+          await pass(1000);
+          Object.assign(server, { stored: applyMergePatch(server.stored, { b: step.push || null }), version: server.version + 1 });
+          gate.rebase({ b: step.push || null });
+          saving.resume(`"${server.version}"`);
+          release();
+        } else if ('during' in step) {
           // Edited while a request is under way.
           answers.unshift('hold');
           await pass(1000);
@@ -382,6 +396,8 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
         bring();
       }
       const { c, ...ours } = server.stored as { c?: unknown };
+      // No patch says what the server has.
+      expect(server.idle).toBe(0);
       expect({ state: stateOf(), ours, most: server.most }).toEqual({ state: 'saved', ours: gate.root.data, most: Math.min(1, server.requests.length) });
       expect(c).toBe(actions.flatMap((step) => ('other' in step ? [step.other] : [])).at(-1));
       gate.dispose();
@@ -396,7 +412,9 @@ test('saving: rules between fields see the whole as it would be, with what is le
     .groupRules(check((it) => (it.long ?? 0) * (it.wide ?? 0) <= 20));
   const gate = createGate(boat, { initial: { long: 5, wide: 3 } });
   const sent: unknown[] = [];
+  gate.set({ note: 'restored' });
   const saving = keepSaved(gate, { save: ({ changes }) => void sent.push(changes) });
+  expect(saving.state).toEqual({ status: 'unsaved', why: 'edited' });
   for (const [edit, expected, state] of [
     // Wrong by itself, and in the whole for that: the rest can be saved.
     [{ wide: 99, note: 'a' }, { note: 'a' }, 'unsaved'],

@@ -244,6 +244,11 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     onDispose.delete(stop);
   };
   onDispose.add(stop);
+  // A draft was restored.
+  if (root.dirty > 0) {
+    wait('edited');
+    plan(pause);
+  }
   return {
     get state() {
       return state;

@@ -6,6 +6,7 @@ import type { FormStore } from '../gate/store.ts';
 import { plainData } from '../gate/compositeNode.ts';
 import type { FieldNode } from '../gate/fieldNode.ts';
 import { swapSource } from '../schema/context/context.ts';
+import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isField, isUnreadable } from '../schema/field.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { ownValue } from '../schema/safeAccess.ts';
@@ -18,7 +19,7 @@ export interface Snapshot {
   readonly now: unknown;
   /** What controls hold, field by field, and the rows of lists. */
   readonly held: ReadonlyMap<LiveNode, unknown>;
-  /** What is left as it was saved. */
+  /** What stays as it was saved: what is not fit, and what was not edited. */
   readonly left: ReadonlySet<LiveNode>;
 }
 
@@ -82,12 +83,18 @@ export function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot 
       left.add(node);
       return before;
     }
+    // Of an entry that is new, that it is there is the edit.
+    if (node.dirty === 0 && !(node.parent && isDictionary(node.parent.part))) left.add(node);
     if (isWhole(node)) {
       node.forEach((each) => (each.rows || each.part.isLeaf) && held.set(each, each.rows ? [...each.rows] : each.raw));
-      return plainData(node);
+      // What was not edited is no change, though it may read as another object each time.
+      return node.dirty === 0 && node.ownApplies && before !== undefined ? before : plainData(node);
     }
     held.set(node, node.children);
-    const data = node.fold((child) => dataOf(child, child.key === '' ? before : ownValue(before, child.key)));
+    const [chooser] = node.children;
+    // What another case of an either-or held under the same key says nothing of this one.
+    const isOther = (child: BaseNode): boolean => isVariant(node.part) && child !== chooser && chooser!.dirty > 0;
+    const data = node.fold((child) => dataOf(child, isOther(child) ? undefined : ownValue(before, child.key)));
     // An either-or without a choice is no value, nor is what does not apply.
     return plainData(node) === undefined ? undefined : data;
   };
