@@ -1,5 +1,6 @@
 // The errors that the person may see, as a summary lists them.
 
+import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { blocks } from '../schema/severity.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { shownOf } from '../gate/fieldState.ts';
@@ -64,11 +65,12 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
 /** How many errors are shown. */
 export const countErrors = (gate: AnyGate): number => collectErrors(gate).length;
 
-/** The rows around a field, counted from 1. */
+/** The rows around a field, counted from 1, and the keys of entries. */
 function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly string[] {
   const { parent } = node;
   if (!parent) return [];
   const above = rowsAbove(parent, catalogue);
+  if (isDictionary(parent.part)) return [...above, node.key];
   return parent.rows ? [...above, `${inLanguage(parent.part.label, catalogue)} ${Number(node.key) + 1}`] : above;
 }
 

@@ -281,6 +281,23 @@ test('rows within rows, as deep as they are: an empty template stands for that o
   expect(new Set(await page.$$eval('form [id]', (elements) => elements.map(({ id }) => id))).size).toBe(await page.locator('form [id]').count());
 });
 
+test('entries of a dictionary have controls by their keys, and are told apart by these', async () => {
+  await scene(
+    `<form><section data-gate-summary hidden></section><input name="tolls.barge" aria-label="Barge"><input name="tolls.canoe" aria-label="Canoe"><button id="go">go</button></form>`,
+    ({ group, dictionary, number, required, createGate, bindForm }, form) => {
+      const gate = createGate(group({ tolls: dictionary('Tolls', number('Toll', required())) }), { initial: { tolls: { barge: 3, canoe: null as never } } });
+      return { gate, undo: bindForm(form, gate, { summary: UpperGate.errorSummary }) };
+    },
+  );
+  expect(await page.inputValue('[name="tolls.barge"]')).toBe('3');
+  await page.fill('[name="tolls.barge"]', 'x');
+  await page.click('#go');
+  expect(await page.locator('[data-gate-summary] a').allTextContents()).toEqual([
+    `barge: ${worded('badInput', 'Toll', { kind: 'number' })}`,
+    `canoe: ${worded('valueMissing', 'Toll')}`,
+  ]);
+});
+
 test('controls that arrive later are wired, and those that leave take nothing with them', async () => {
   await scene(
     '<form><input name="a"><div id="slot"></div><div data-gate-applies="b" id="part"></div><button id="go">go</button></form>',
