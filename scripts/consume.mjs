@@ -1,0 +1,262 @@
+// Uses the packages as they are published, each in a folder of its own: what is in them, bundlers, versions of TypeScript, Jest
+// with jsdom and happy-dom in ES module and CommonJS projects, `require`, the command. Prints what it does; fails where one does.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { nodeResolve } from '@rollup/plugin-node-resolve';
+import { build as esbuild, transformSync } from 'esbuild';
+import { publint } from 'publint';
+import { formatMessage } from 'publint/utils';
+import { rollup } from 'rollup';
+import { build as vite } from 'vite';
+import webpack from 'webpack';
+
+const root = join(import.meta.dirname, '..');
+const folder = mkdtempSync(join(tmpdir(), 'upper-gate-consumed-'));
+const require = createRequire(import.meta.url);
+const PACKAGES = { 'upper-gate': 'packages/upper-gate', 'upper-gate-cli': 'packages/cli' };
+/** Files of the packages, by name. */
+const tarballs = {};
+let failed = 0;
+
+/** One thing that somebody does with the packages. @param act returns what is wrong, if anything */
+async function consume(name, act) {
+  let wrong;
+  try {
+    wrong = await act();
+  } catch (error) {
+    wrong = error.stdout?.toString() || error.message;
+  }
+  if (wrong) failed += 1;
+  console.log(`${wrong ? 'FAILED' : 'ok'}  ${name}${wrong ? `\n${wrong}` : ''}`);
+}
+
+/** Links what is installed here into another folder, but for the packages themselves. */
+function linkInstalled(into) {
+  const link = (from, to) => symlinkSync(from, to, 'junction');
+  mkdirSync(into, { recursive: true });
+  for (const name of readdirSync(join(root, 'node_modules'))) {
+    if (name.startsWith('.') || name in PACKAGES) continue;
+    if (!name.startsWith('@')) link(join(root, 'node_modules', name), join(into, name));
+    else {
+      mkdirSync(join(into, name));
+      for (const inner of readdirSync(join(root, 'node_modules', name)))
+        link(join(root, 'node_modules', name, inner), join(into, name, inner));
+    }
+  }
+}
+
+const unpack = (name, into) => {
+  mkdirSync(into, { recursive: true });
+  execFileSync('tar', ['-xzf', tarballs[name], '-C', into, '--strip-components=1']);
+};
+
+/** A project with the packages installed. @param files by their paths */
+function project(name, files) {
+  const at = join(folder, name);
+  linkInstalled(join(at, 'node_modules'));
+  for (const each of Object.keys(PACKAGES)) unpack(each, join(at, 'node_modules', each));
+  for (const [file, text] of Object.entries({ 'package.json': JSON.stringify({ type: 'module' }), ...files })) {
+    mkdirSync(dirname(join(at, file)), { recursive: true });
+    writeFileSync(join(at, file), text);
+  }
+  return at;
+}
+
+const node = (at, ...args) => execFileSync(process.execPath, args, { cwd: at, encoding: 'utf8' });
+const filesIn = (at) =>
+  readdirSync(at, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile())
+    .map(({ parentPath, name }) => join(parentPath, name));
+
+/** What every application might have: the form on a page, and what else there is without a framework. */
+const APP = `
+import { boolean, createGate, group, length, number, range, required, text, validate } from 'upper-gate';
+import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
+import { toAttributes } from 'upper-gate/html';
+import { describeSchema } from 'upper-gate/interop';
+import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
+import { de } from 'upper-gate/messages/de';
+import { changesOf } from 'upper-gate/saving';
+import { reviewOf } from 'upper-gate/wizard';
+
+const passage = group({ vessel: text('Vessel', required(), length({ min: 2 })), beam: number('Beam', range({ max: 5 })), ok: boolean('Fine') });
+const gate = createGate(passage, { initial: { vessel: 'Otter' }, messages: de });
+gate.set({ beam: '3.5' });
+if (globalThis.document) bindForm(document.forms[0], gate, { rows: templateRows, summary: errorSummary });
+console.log(JSON.stringify([
+  validate(fromJsonSchema(toJsonSchema(passage)), { vessel: 'O' }, { messages: de }).findings.map(({ message }) => message),
+  changesOf(gate), reviewOf(gate, ['ok']).map(({ text }) => text), toAttributes(passage.fields.beam), Object.keys(describeSchema(passage).fields),
+]));
+`;
+const SAYS = '[["Vessel: mindestens 2 Zeichen"],{"beam":3.5},["Nein"],{"type":"number","max":"5","step":"any"},["vessel","beam","ok"]]';
+const said = (text) => (text.trim() === SAYS ? undefined : `It says ${text}`);
+
+const BUNDLERS = {
+  esbuild: (at) =>
+    esbuild({ entryPoints: [join(at, 'app.js')], outfile: join(at, 'out/app.mjs'), bundle: true, format: 'esm', logLevel: 'error' }),
+  async rollup(at) {
+    const bundle = await rollup({ input: join(at, 'app.js'), plugins: [nodeResolve({ browser: true })] });
+    await bundle.write({ file: join(at, 'out/app.mjs') });
+  },
+  vite: (at) =>
+    vite({
+      root: at,
+      logLevel: 'error',
+      build: { outDir: 'out', lib: { entry: join(at, 'app.js'), formats: ['es'], fileName: () => 'app.mjs' } },
+    }),
+  webpack: (at) =>
+    new Promise((resolve, reject) => {
+      const output = { path: join(at, 'out'), filename: 'app.mjs', module: true, chunkFormat: 'module' };
+      webpack(
+        { mode: 'production', context: at, entry: './app.js', target: ['web', 'es2022'], experiments: { outputModule: true }, output },
+        (error, stats) => (error || stats.hasErrors() ? reject(error ?? new Error(stats.toString('errors-only'))) : resolve()),
+      );
+    }),
+};
+
+/** What uses every entry, types of all kinds among it. */
+const TYPED = `
+import { createGate, group, list, number, recursive, required, text, validate, variant, type DataOf, type Node } from 'upper-gate';
+import * as binding from 'upper-gate/binding';
+import * as dom from 'upper-gate/dom';
+import * as html from 'upper-gate/html';
+import * as interop from 'upper-gate/interop';
+import * as json from 'upper-gate/json-schema';
+import { ar } from 'upper-gate/messages/ar';
+import { changesOf } from 'upper-gate/saving';
+import * as server from 'upper-gate/server';
+import { isComplete } from 'upper-gate/wizard';
+
+interface Lock { name: string; sides: Lock[] }
+const lock = group({ name: text('Name', required()), sides: list('Sides', recursive((): Node<Lock> => lock)) });
+const cargo = variant('Cargo', 'load', { goods: group({ tonnes: number('Tonnes', required()) }), none: group({}) }, required());
+const passage = group({ lock, cargo, tug: text('Tug') }).appliesWhen({ tug: (it) => it.lock.sides.length > 0 });
+const data: DataOf<typeof passage> = { lock: { name: 'a', sides: [] }, cargo: { load: 'goods', tonnes: 3 }, tug: undefined };
+const gate = createGate(passage, { initial: data, messages: ar, submit: (sent) => sent.cargo.load });
+const name: string = gate.field('lock.sides.0.name').raw;
+// @ts-expect-error no such field
+gate.field('lock.nome');
+export const all: readonly unknown[] = [binding, dom, html, interop, json, server, name, changesOf(gate).tug, isComplete(gate, ['lock']), validate(passage, {}).ok];
+`;
+
+try {
+  for (const [name, at] of Object.entries(PACKAGES)) {
+    const packed = execFileSync('npm', ['pack', '--json', '--pack-destination', folder], { cwd: join(root, at), encoding: 'utf8' });
+    const [{ filename }] = Object.values(JSON.parse(packed));
+    tarballs[name] = join(folder, filename);
+    const unpacked = join(folder, `unpacked/${name}`);
+    unpack(name, unpacked);
+    await consume(`${name}: what is in it`, () => {
+      const files = filesIn(unpacked);
+      const lacking = ['README.md', 'LICENSE', 'package.json'].filter((file) => !existsSync(join(unpacked, file)));
+      const useless = files.filter((file) => file.endsWith('.tsbuildinfo'));
+      const sourceless = files.filter(
+        (file) =>
+          file.endsWith('.map') &&
+          !JSON.parse(readFileSync(file, 'utf8')).sources.every((source) => existsSync(join(dirname(file), source))),
+      );
+      return [...lacking.map((file) => `It lacks ${file}.`), ...useless, ...sourceless.map((file) => `${file} has no sources.`)].join('\n');
+    });
+    await consume(`${name}: publint`, async () => {
+      const { messages, pkg } = await publint({ pkgDir: unpacked, level: 'suggestion' });
+      return messages.map((message) => formatMessage(message, pkg, { color: false })).join('\n');
+    });
+  }
+  await consume('upper-gate: its types, by every way to resolve them', () => {
+    const attw = join(dirname(require.resolve('@arethetypeswrong/cli/package.json')), 'dist/index.js');
+    // The source stands beside the build: its files are no entries.
+    node(folder, attw, tarballs['upper-gate'], '--profile', 'esm-only', '--format', 'json');
+  });
+
+  for (const [name, bundle] of Object.entries(BUNDLERS))
+    await consume(`bundled by ${name}`, async () => {
+      const at = project(name, { 'app.js': APP });
+      await bundle(at);
+      return said(node(at, 'out/app.mjs'));
+    });
+  await consume('imported and required by Node', () => {
+    const at = project('node', { 'app.js': APP, 'app.cjs': APP.replace(/import (\{[^}]*\}) from ('[^']*');/g, 'const $1 = require($2);') });
+    return said(node(at, 'app.js')) ?? said(node(at, '--no-warnings', 'app.cjs'));
+  });
+  for (const version of ['typescript-5.4', 'typescript-5.9', 'typescript', 'typescript-7'])
+    for (const resolution of ['nodenext', 'bundler'])
+      await consume(`${version}, ${resolution}`, () => {
+        const at = project(`${version}-${resolution}`, { 'app.ts': TYPED });
+        const module = resolution === 'bundler' ? 'esnext' : 'nodenext';
+        const lib = 'es2023,dom,dom.iterable,esnext.disposable';
+        const options = [
+          '--strict',
+          '--noEmit',
+          '--skipLibCheck',
+          'false',
+          '--target',
+          'es2022',
+          '--module',
+          module,
+          '--moduleResolution',
+          resolution,
+          '--lib',
+          lib,
+        ];
+        const { bin } = JSON.parse(readFileSync(join(root, 'node_modules', version, 'package.json'), 'utf8'));
+        const { stdout } = spawnSync(
+          process.execPath,
+          [join(root, 'node_modules', version, bin.tsc), ...options, '--types', 'node', 'app.ts'],
+          { cwd: at, encoding: 'utf8' },
+        );
+        // What is wrong in the types of others is not ours.
+        return stdout
+          .split('\n')
+          .filter((line) => /^(app\.ts|node_modules\/upper-gate|error TS)/.test(line))
+          .join('\n');
+      });
+  await consume('the command', () => {
+    const schema =
+      "import { group, number, range, text, required } from 'upper-gate';\nexport default group({ vessel: text('Vessel', required()), beam: number('Beam', range({ max: 5 })) });\n";
+    const at = project('command', { 'passage.ts': schema, 'good.json': '{"vessel":"Otter","beam":3}', 'bad.json': '{"beam":9}' });
+    const command = join(at, 'node_modules/upper-gate-cli/bin/upper-gate.js');
+    const run = (file) =>
+      spawnSync(process.execPath, [command, 'check', 'passage.ts', file, '--source', 'json'], { cwd: at, encoding: 'utf8' });
+    const [good, bad] = [run('good.json'), run('bad.json')];
+    return good.status === 0 && bad.status === 1 && bad.stdout.includes('Vessel is required')
+      ? undefined
+      : `${good.stdout}${good.stderr}${bad.stdout}${bad.stderr}`;
+  });
+
+  const forms = readFileSync(join(root, 'packages/upper-gate/test/environments/forms.ts'), 'utf8');
+  const settings = {
+    module: { 'jest.config.js': 'export default { transform: {} };' },
+    commonjs: {
+      'jest.config.cjs': /^\/\/ jest\.config\.cjs\n([\s\S]*?)^```/m.exec(readFileSync(join(root, 'docs/testing.md'), 'utf8'))[1],
+    },
+  };
+  for (const [type, files] of Object.entries(settings)) {
+    const tests = ['jsdom', '@happy-dom/jest-environment'].map((environment) => [
+      `${environment.replace(/\W/g, '')}.test.js`,
+      `/** @jest-environment ${environment} */\nimport { testForms } from './forms.js';\n\ntestForms();\n`,
+    ]);
+    const at = project(`jest-${type}`, {
+      'package.json': JSON.stringify({ type }),
+      'forms.js': transformSync(forms, { loader: 'ts', format: 'esm' }).code.replace("'./forms.ts'", "'./forms.js'"),
+      ...files,
+      ...Object.fromEntries(tests),
+    });
+    await consume(`Jest, in a project of type ${type}`, () => {
+      const jest = [join(root, 'node_modules/jest/bin/jest.js'), '--rootDir', at, '--silent', '--config', join(at, Object.keys(files)[0])];
+      const options = type === 'module' ? ['--experimental-vm-modules', '--no-warnings'] : [];
+      const { status } = spawnSync(process.execPath, [...options, ...jest], {
+        cwd: at,
+        stdio: 'inherit',
+        // The bundlers above have set it to production.
+        env: { ...process.env, NODE_ENV: 'test' },
+      });
+      return status === 0 ? undefined : 'Its tests fail.';
+    });
+  }
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exitCode = failed > 0 ? 1 : 0;
