@@ -246,6 +246,16 @@ test('dictionary: entries of one kind under any keys, in forms, documents and ty
   expect([Object.keys(gate.root.data?.tolls ?? {}).sort(), gate.state.dirty]).toEqual([['canoe', 'yacht'], true]);
   gate.set({ tolls: { barge: { euros: 9 }, yacht: { euros: 2 } } });
   expect(gate.state.dirty).toBe(false);
+  gate.set({ tolls: { barge: { euros: 8 }, yacht: { euros: 2 }, raft: { euros: 1 } } });
+  gate.rebase({ tolls: { yacht: { euros: 3 }, 'a.b': {} } as never });
+  expect([gate.root.data?.tolls, lines(gate.findings)]).toEqual([
+    { yacht: { euros: 3, note: undefined }, barge: { euros: 8, note: undefined }, raft: { euros: 1, note: undefined } },
+    ['tolls unknown', 'top customError'],
+  ]);
+  const many = Object.fromEntries(Array.from({ length: 5000 }, (_, i) => [`k${i}`, { euros: 1 }]));
+  gate.set({ tolls: many });
+  gate.rebase({ tolls: many });
+  expect([gate.state.dirty, gate.field('tolls.k4999.euros').raw]).toEqual([false, '1']);
   const document = toJsonSchema(tolls.fields.tolls.item);
   const plain = dictionary({ label: 'Tolls', default: { barge: 3 } }, number('Toll', required()), required());
   expect(toJsonSchema(plain)).toMatchObject({ type: 'object', additionalProperties: { type: 'number' }, default: { barge: 3 } });

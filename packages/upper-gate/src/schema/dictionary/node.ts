@@ -22,6 +22,8 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     override readonly kit: NodeKit<Part>;
     override readonly part: DictionaryLike;
     override children: readonly Entry[] = [];
+    /** The same by key. */
+    #byKey: ReadonlyMap<string, Entry> = new Map();
     /** The values that a reset leads back to, raw or data. */
     #initial: Values;
     /** What counts as saved of each entry, by key: the entry, or one of its own where that is gone. */
@@ -37,8 +39,13 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.kit = kit;
       this.part = part as DictionaryLike;
       this.#initial = this.#beginning(initial);
-      this.children = this.#entriesOf(this.#initial);
-      this.#saved = byKey(this.children);
+      this.#hold(this.#entriesOf(this.#initial));
+      this.#saved = this.#byKey;
+    }
+
+    #hold(entries: readonly Entry[]): void {
+      this.children = entries;
+      this.#byKey = new Map(entries.map((entry) => [entry.key, entry]));
     }
 
     #beginning(initial: unknown): Values {
@@ -60,7 +67,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     }
 
     override child(key: string): Entry | undefined {
-      return this.children.find((entry) => entry.key === key);
+      return this.#byKey.get(key);
     }
 
     override get sight(): unknown {
@@ -74,7 +81,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     override readForRule(by?: Recorder, from = this.depth): unknown {
       const { kit } = this;
       kit.read(this, by);
-      const entries = byKey(this.children);
+      const entries = this.#byKey;
       return makeView([...entries.keys()], (key) => kit.readNode(entries.get(key)!, by, from));
     }
 
@@ -88,13 +95,13 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     /** Takes other entries; those that stay keep everything. */
     #take(entries: readonly Entry[]): void {
-      const { kit, children: before } = this;
+      const { kit } = this;
       const { sent } = kit;
-      if (sent && !sent.has(this)) sent.set(this, before);
+      if (sent && !sent.has(this)) sent.set(this, this.children);
       const stay = new Set(entries);
-      const known = new Set(before);
-      for (const entry of before) if (!stay.has(entry)) entry.remove();
-      this.children = entries;
+      const known = new Set(this.children);
+      for (const entry of known) if (!stay.has(entry)) entry.remove();
+      this.#hold(entries);
       this.#arrangements += 1;
       for (const entry of entries) {
         if (known.has(entry)) continue;
@@ -113,10 +120,10 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const values = objectOf(value);
       if (!values || !this.kit.beginEdit(this)) return;
       try {
-        const before = this.children;
+        const before = new Set(this.children);
         const entries = this.#entriesOf(values);
-        for (const entry of entries) if (before.includes(entry)) entry.edit(values[entry.key]);
-        if (entries.length === before.length && entries.every((entry) => before.includes(entry))) return;
+        for (const entry of entries) if (before.has(entry)) entry.edit(values[entry.key]);
+        if (entries.length === before.size && entries.every((entry) => before.has(entry))) return;
         this.noteEdit();
         this.asyncEnabled = true;
         this.#take(entries);
@@ -129,10 +136,10 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     override restart(initial: unknown, given: boolean, forgets: boolean): void {
       this.restartOwn();
-      if (given || this.part.default !== undefined) this.#initial = this.#beginning(given ? initial : this.#initial);
+      if (given) this.#initial = this.#beginning(initial);
       this.#take([]);
       this.#take(this.#entriesOf(this.#initial));
-      if (forgets) this.#save(byKey(this.children));
+      if (forgets) this.#save(this.#byKey);
     }
 
     override rebase(value: unknown): void {
@@ -141,14 +148,21 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#initial = values;
       // What was removed here stays so; what was edited or came here stays, too.
       const kept = this.children.filter((entry) => !Object.hasOwn(values, entry.key) && (entry.dirty > 0 || !this.#saved.has(entry.key)));
-      const wanted = Object.keys(values).filter((key) => isKey(key) && (this.child(key) ?? !this.#saved.has(key)));
-      for (const key of wanted) this.child(key)?.rebase(values[key]);
-      const entries = [...this.#entriesOf(Object.fromEntries(wanted.map((key) => [key, values[key]]))), ...kept];
-      const saved = Object.keys(values).map(
-        (key) => [key, entries.find((entry) => entry.key === key) ?? this.#entry(key, values[key])] as const,
-      );
-      this.#saved = new Map(saved);
+      const wanted = Object.entries(values).filter(([key]) => !this.#saved.has(key) || this.#byKey.has(key));
+      for (const [key, inner] of wanted) this.child(key)?.rebase(inner);
+      const entries = [...this.#entriesOf(Object.fromEntries(wanted)), ...kept];
+      const isOther = entries.length !== this.children.length || entries.some((entry) => this.child(entry.key) !== entry);
+      const now = new Map(entries.map((entry) => [entry.key, entry]));
+      this.#save(this.#savedOf(values, (key) => now.get(key)));
+      if (!isOther) return;
+      this.noteEdit();
       this.#take(entries);
+    }
+
+    /** The entries that hold values as saved: those that are there, and one of its own for each other. */
+    #savedOf(values: Values, find: (key: string) => Entry | undefined): ReadonlyMap<string, Entry> {
+      const keys = Object.keys(values).filter(isKey);
+      return new Map(keys.map((key) => [key, find(key) ?? this.#entry(key, values[key])]));
     }
 
     override holds(value: unknown): boolean {
@@ -169,12 +183,8 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     override markSaved(value: unknown): void {
       const values = objectOf(value) ?? {};
-      const saved = Object.keys(values).map((key) => {
-        const entry = this.child(key);
-        entry?.markSaved(values[key]);
-        return [key, entry ?? this.#entry(key, values[key])] as const;
-      });
-      this.#save(new Map(saved));
+      this.children.forEach((entry) => Object.hasOwn(values, entry.key) && entry.markSaved(values[entry.key]));
+      this.#save(this.#savedOf(values, (key) => this.child(key)));
     }
 
     override accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void {
@@ -209,5 +219,3 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       if (by !== 0) this.count(0, 0, 0, by, 0);
     }
   };
-
-const byKey = (entries: readonly Entry[]): ReadonlyMap<string, Entry> => new Map(entries.map((entry) => [entry.key, entry]));
