@@ -88,7 +88,7 @@ test('every attack of the drill is in the table of the docs', () => {
   expect(rows.sort()).toEqual(names.sort());
 });
 
-test('every command of the command line page runs as it stands', () => {
+test('every command of the command line page runs', () => {
   const place = join(folder, 'command');
   mkdirSync(place, { recursive: true });
   const page = readFileSync(join(root, 'docs/command-line.md'), 'utf8');

@@ -54,7 +54,7 @@ export interface Database {
   close(): Promise<void>;
 }
 
-/** The database could not be asked. */
+/** The database did not answer. */
 export class Unavailable extends Error {}
 
 /** What is asked of either kind of database. */

@@ -127,7 +127,7 @@ find('add').addEventListener('click', () => {
 find('next').addEventListener('click', () => {
   const at = gate.findings.find(({ severity }) => severity === 'error')?.path.split('.')[1];
   if (at === undefined) return;
-  // It may lie on a crate that nobody has touched: now it is to be seen.
+  // It may be on a crate that nobody has touched: show it now.
   void gate.validate(`crates.${Number(at)}`);
   view.scrollTop = Math.max(0, Number(at) * rowHeight() - rowHeight());
   redraw();

@@ -141,7 +141,7 @@ const AR: typeof EN = {
 
 const WORDS: Readonly<Record<Language, typeof EN>> = { en: EN, de: DE, ar: AR };
 
-/** The messages of the form; a submission that broke down is told in the words of the page. */
+/** The messages of the form; the page has its own words for a submission that broke down. */
 export const CATALOGUES: Readonly<Record<Language, Catalogue>> = {
   en: { failed: EN.gone },
   de: { ...de, failed: DE.gone },

@@ -82,7 +82,7 @@ test('the state of every kind of control follows its field: native validity, req
   ]);
 });
 
-test('a server that cannot be reached is told, and does not stop the person', async () => {
+test('a server that cannot be reached is reported, and does not stop the person', async () => {
   await page.check('[name=weather][value=gone]');
   await fillIn(page);
   await page.locator('[name=registration]').focus();
@@ -125,7 +125,7 @@ test('a double click posts once, and the button says that it is busy', async () 
   expect(await page.locator('#send').getAttribute('aria-disabled')).toBe(null);
 });
 
-test('two browsers book the same slot: one wins, the other is told on the field, and nothing typed is lost', async () => {
+test('two browsers book the same slot: one wins, the other learns so on the field, and nothing typed is lost', async () => {
   const other = await open();
   await fillIn(page, { registration: 'HE-2210', arrival: '2027-07-01' });
   await fillIn(other, { registration: 'KF-3307', arrival: '2027-07-01', vessel: 'Kingfisher' });
@@ -147,7 +147,7 @@ test('two browsers book the same slot: one wins, the other is told on the field,
   await other.context().close();
 });
 
-test('the server judges by the same schema: the page can be by-passed, the server cannot', async () => {
+test('the server validates by the same schema: the page can be by-passed, the server cannot', async () => {
   const response = await fetch(`${demo.url}/api/bookings`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
@@ -179,7 +179,7 @@ test('what the browser restores on going back is known to the form', async () =>
   });
 });
 
-test('before there is script, the browser judges by the attributes that the schema gives', async () => {
+test('before there is script, the browser validates by the attributes that the schema gives', async () => {
   const bare = await (await demo.browser.newContext({ javaScriptEnabled: false })).newPage();
   await bare.goto(`${demo.url}/plain.html`);
   await bare.click('#send');
@@ -188,7 +188,7 @@ test('before there is script, the browser judges by the attributes that the sche
   await bare.context().close();
 });
 
-test('without script the form is judged by the server, drawn again with what was entered and what is wrong, and booked', async () => {
+test('without script the form is validated by the server, drawn again with what was entered and what is wrong, and booked', async () => {
   const bare = await (await demo.browser.newContext({ javaScriptEnabled: false, locale: 'en-GB' })).newPage();
   await bare.goto(`${demo.url}/plain.html`);
   const script = '</textarea><script>document.title = "owned"</script>';
@@ -216,7 +216,7 @@ test('without script the form is judged by the server, drawn again with what was
   await bare.context().close();
 });
 
-test('a manifest of 10,000 rows: any two seals are compared, rows come and go, and what is out of sight is judged too', async () => {
+test('a manifest of 10,000 rows: any two seals are compared, rows come and go, and what is out of sight is validated too', async () => {
   await page.goto(`${demo.url}/manifest.html`);
   const facts = page.locator('#errors');
   expect(await facts.textContent()).toBe('All crates are in order.');

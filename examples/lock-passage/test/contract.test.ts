@@ -206,7 +206,7 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     expect(await violations(page)).toEqual([]);
   });
 
-  test('errors are told apart without colour: in forced colours, and nothing moves for whoever wants that', async () => {
+  test('errors can be recognised without colour: in forced colours, and nothing moves for whoever wants that', async () => {
     await page.emulateMedia({ forcedColors: 'active', reducedMotion: 'reduce' });
     await page.click('#send');
     const facts = () =>

@@ -24,7 +24,7 @@ async function open(path: string, before: (page: Page) => Promise<unknown> = () 
 }
 const heading = () => page.locator('h2.card').textContent();
 
-test('a wizard judges each step before the next, keeps what was typed, and goes back to where the server finds fault', async () => {
+test('a wizard validates each step before the next, keeps what was typed, and goes back to where the server finds fault', async () => {
   await open('/steps/');
   expect(await page.title()).toBe('Boat and day (step 1 of 3) · Book a passage');
   await page.locator('[name=vessel]').press('Enter');

@@ -31,7 +31,7 @@ const STEPS = [
   },
 ] as const;
 
-/** The step on which a field is; what is none of a step's is told on the last. */
+/** The step on which a field is; what belongs to no step is shown on the last. */
 const stepOf = (path: string): number => {
   const found = STEPS.findIndex(({ fields }) => fields.some((field) => path === field || path.startsWith(`${field}.`)));
   return found < 0 ? STEPS.length - 1 : found;
@@ -113,7 +113,7 @@ export function Steps() {
   useEffect(() => {
     const undo = [
       gate.on('submit', () => tell(undefined)),
-      // What is wrong may lie on another step.
+      // What is wrong may be on another step.
       gate.on('refused', ({ findings }) => {
         const path = findings.find(({ severity }) => severity === 'error')?.path ?? '';
         if (stepOf(path) !== step) go(stepOf(path), path);

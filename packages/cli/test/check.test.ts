@@ -124,19 +124,19 @@ test.each<[string, string, string | Buffer, RegExp]>([
   ['uneven rows', 'x.csv', 'name,beam\nOtter,2\nHeron\n', /x\.csv is not valid CSV after 1 records: Invalid Record Length.*line 3/],
   ['a row of a million columns', 'x.csv', 'crew.999999.age\n1\n', /A list can have at most 10000 entries/],
   ['an unknown format', 'x.txt', 'x', /the extension does not give the format\. Add --input json\|ndjson\|csv/],
-])('%s is told, exit code 2', async (_, name, content, message) => {
+])('%s is reported, exit code 2', async (_, name, content, message) => {
   const { code, err } = await run('check', boats(), file(name, content));
   expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(message) });
 });
 
-test('a file of JSON that is too long to be held is told, exit code 2', async () => {
+test('a file of JSON that is too long to be kept is reported, exit code 2', async () => {
   const path = file('long.json', '');
   truncateSync(path, 200_000_001); // a hole, which takes no room
   const { code, err } = await run('check', boats(), path);
   expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(/is longer than 200000000 characters\. Write one record per line.*--input ndjson/) });
 });
 
-test("a JSON Schema document as the schema: values are judged by JSON's types; CSV has none", async () => {
+test("a JSON Schema document as the schema: values are validated by JSON's types; CSV has none", async () => {
   const boat = { type: 'object', properties: { name: { type: 'string' }, beam: { type: 'number', maximum: 5 } }, required: ['name'] };
   const api = file('api.json', JSON.stringify({ openapi: '3.1.0', components: { schemas: { Boat: boat } } }));
   const judge = async (data: string) => (await run('check', api, data, '--export', '/components/schemas/Boat', '--format', 'ndjson')).out.match(/"code":"\w+"/g);
@@ -153,7 +153,7 @@ test.each<[string, unknown, RegExp]>([
   ['an unknown keyword', { type: 'object', maxProperties: 3 }, /s\.json#: "maxProperties": 3 cannot be expressed here/],
   ['a reference in a circle', { $ref: '#/$defs/a', $defs: { a: { $ref: '#/$defs/a' } } }, /s\.json#\/\$defs\/a: "\$ref" runs in a circle/],
   ['a function that is not given', { type: 'string', gate: { rules: [{ rule: 'check', check: 'fits' }] } }, /the function "fits" is missing/],
-])('a JSON Schema document with %s is told, exit code 2', async (_, document, message) => {
+])('a JSON Schema document with %s is reported, exit code 2', async (_, document, message) => {
   const { code, err } = await run('check', file('s.json', JSON.stringify(document)), file('v.json', '1'));
   expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(message) });
 });

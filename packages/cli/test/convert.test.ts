@@ -74,7 +74,7 @@ test('a table in Markdown: each field once, its kind, options and rules, in whic
   expect(again).toMatch(/\| `a\\\|b` [^]*\| `side\.\*\.side\.\*` \| Entry \| as `side\.\*`/);
 });
 
-test('the HTML of a form is one that binds without a slip, and judges without script', async () => {
+test('the HTML of a form is one that binds without a mistake, and validates without script', async () => {
   const { out } = await run('convert', boat(), '--to', 'html');
   const page = await browser.newPage();
   const told: string[] = [];

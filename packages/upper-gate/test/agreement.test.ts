@@ -78,7 +78,7 @@ describe('findings have one order', () => {
   });
 });
 
-test('a field that is empty though required is told once, whoever else requires it', () => {
+test('a field that is empty though required is reported once, whoever else requires it', () => {
   const { gate, whole } = inBoth(group({ a: text('A', required()) }).rules({ a: requiredWhen(() => true) }), {});
   expect({ gate, whole }).toEqual({ gate: whole, whole: [expect.stringContaining('a valueMissing')] });
 });

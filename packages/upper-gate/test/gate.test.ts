@@ -196,7 +196,7 @@ describe('network rules', () => {
     expect(gate.state.valid).toBe(false);
   });
 
-  test('good news is shown at once; leaving the field ends the wait', async () => {
+  test('a notice is shown at once; leaving the field ends the wait', async () => {
     const { asked, number } = make();
     number.set('OT-1');
     number.leave();
@@ -368,7 +368,7 @@ describe('listening', () => {
     expect(heard).toEqual(['a', 'form']);
   });
 
-  test('the language changes at run time; wrong calls are told', () => {
+  test('the language changes at run time; wrong calls are errors', () => {
     const gate = createGate(schema);
     gate.field('a').leave();
     gate.setLocale({ valueMissing: '{label} fehlt' });

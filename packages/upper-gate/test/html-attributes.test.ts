@@ -61,7 +61,7 @@ test.each<[Attributes, string, string]>([
   [{ pattern: '[\\w.-]+', minlength: '-1' }, '%', ''],
   [{ type: 'nonsense', required: '' }, '', 'valueMissing'],
   ...['text', 'email', 'number', 'date'].map((type) => [{ type, required: '', min: '5', pattern: 'x', readonly: '' }, '', ''] as [Attributes, string, string]),
-])('%j judges %j', (attributes, raw, codes) => {
+])('%j validates %j', (attributes, raw, codes) => {
   expect(
     validate(group({ field: fieldFromAttributes(attributes) }), { field: raw })
       .findings.map(({ code }) => code)

@@ -36,11 +36,11 @@ test('a foreign schema as a field: what it yields is the data, each issue a find
   expect({ valid: gate.state.valid, data: gate.field('tonnes').data }).toEqual({ valid: true, data: 3 });
 });
 
-test('as a group, or the whole form: issues lie on the fields that their paths name', () => {
+test('as a group, or the whole form: issues are on the fields that their paths name', () => {
   expect(told(validate(passage, { tonnes: '1 t', from: 'never', nights: [1, 9] }))).toEqual(['from: Never is no day', 'nights.1: Too many nights', ': Not like this']);
 });
 
-test('one that answers later is a rule that waits; as another it is told', async () => {
+test('one that answers later is a rule that waits; as another it is an error', async () => {
   const form = group({ vessel: text('Vessel', asyncStandardSchemaRule(late)) });
   expect(told(await validateAsync(form, { vessel: 'Ghost' }))).toEqual(['vessel: Ghosts need no lock']);
   expect(await validateAsync(form, { vessel: 'Otter' })).toMatchObject({ ok: true });

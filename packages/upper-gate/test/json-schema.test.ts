@@ -191,7 +191,12 @@ test.each<[string, JsonSchema, unknown, string[]]>([
   ['required', object({ s: TEXT, b: FLAG, l: TEXTS, o: object({}) }, 's', 'b', 'l', 'o'), {}, ['s valueMissing', 'b valueMissing', 'l valueMissing', 'o valueMissing']],
   ['required, there, and empty', object({ b: FLAG, l: TEXTS }, 'b', 'l'), { b: false, l: [] }, []],
   ['an object that may be left out', object({ o: object({ s: TEXT }, 's'), l: { type: 'array', items: TEXT, minItems: 1 } }), {}, []],
-  ['and is judged where it is there', object({ o: object({ s: TEXT }, 's'), l: { type: 'array', items: TEXT, minItems: 1 } }), { o: {}, l: [] }, ['o.s valueMissing', 'l tooFew']],
+  [
+    'and is validated where it is there',
+    object({ o: object({ s: TEXT }, 's'), l: { type: 'array', items: TEXT, minItems: 1 } }),
+    { o: {}, l: [] },
+    ['o.s valueMissing', 'l tooFew'],
+  ],
   ['lengths in code points', object({ s: { type: 'string', maxLength: 2 } }), { s: '🚤🚤' }, []],
   ['lengths, pattern', object({ s: { type: 'string', minLength: 3, pattern: '^\\p{L}+$' } }), { s: 'a1' }, ['s tooShort', 's patternMismatch']],
   ['white space counts', object({ s: { type: 'string', maxLength: 1 } }), { s: ' a' }, ['s tooLong']],
@@ -309,7 +314,7 @@ test.each<[JsonSchema, RegExp]>([
   [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],
   [cargo(object({ load: { type: 'string', minLength: 3 } }) as object), /^#\/properties\/load: "minLength": 3 cannot/],
   [{ ...boats, else: { properties: { tug: NUMBER } } }, /"tug" has a different schema in another branch/],
-])('what cannot be expressed is told, with its place: %j', (document, message) => {
+])('what cannot be expressed is reported, with its place: %j', (document, message) => {
   expect(() => fromJsonSchema(document)).toThrow(message);
 });
 
@@ -320,7 +325,7 @@ test.each<[string, Node, RegExp]>([
   ['two of one name', group({ a: text('A', same()), b: text('B', same()) }), /two different functions are named "same"/],
   ['a message that is a function', text('A', required({ message: () => 'x' })), /the message of the rule required is a function/],
   ["a kind of one's own", custom('A', { read: (raw) => raw }), /a field of kind custom/],
-])('what cannot be written is told: %s', (_, schema, message) => {
+])('what cannot be written is reported: %s', (_, schema, message) => {
   expect(() => toJsonSchema(schema)).toThrow(message);
 });
 
@@ -385,7 +390,7 @@ test('in a live form: rows of what lies within itself are rows, another is one f
   expect(boat.field('phone').required).toBe(true);
 });
 
-test('in a live form, conditions of a document find at every edit what judging the whole finds', () => {
+test('in a live form, conditions of a document find at every edit what validating the whole finds', () => {
   const schema = fromJsonSchema(boats);
   const word = fc.constantFrom('', 'a', 'Bee');
   const edits = fc.array(

@@ -53,14 +53,14 @@ test.each<[string, Node, unknown, unknown]>([
   ['choices: none', side, undefined, []],
   ['choices: required', choices('F', ['a'], required()), [], 'valueMissing'],
   ['choices: too few', choices('F', ['a', 'b'], length({ min: 2 })), ['a'], 'tooFew'],
-  ['choices: length judges none chosen', choices('F', ['a', 'b'], length({ min: 2 })), [], 'tooFew'],
+  ['choices: length validates none chosen', choices('F', ['a', 'b'], length({ min: 2 })), [], 'tooFew'],
   ['choices: but not beside required', choices('F', ['a', 'b'], required(), length({ min: 2 })), [], 'valueMissing'],
   ['files: no file is too few', files('F', length({ min: 2 })), [], 'tooFew'],
   ['files: no file where one is required', files('F', required(), length({ min: 2 })), [], 'valueMissing'],
   ['file: fits', file('F', fileSize({ max: 10 }), fileType('.pdf, image/*')), pdf, pdf],
   ['file: too large, wrong type', file('F', fileSize({ max: 9 }), fileType('text/plain')), pdf, 'fileTooLarge fileType'],
   ['file: none picked', file('F', required()), fileOf('', 0), 'valueMissing'],
-  ['files: each is judged', files('F', fileType('image/*'), length({ max: 1 })), [png, pdf], 'fileType tooMany'],
+  ['files: each is validated', files('F', fileType('image/*'), length({ max: 1 })), [png, pdf], 'fileType tooMany'],
   ['file: made of JSON, it has no content', file('F'), { name: 'a', size: 1, type: '' }, 'badInput'],
   ['files: made of JSON', files('F'), [{ name: 'a', size: 1, type: '' }], 'badInput'],
   ['text: NUL', text('F'), 'a\0', 'badInput'],
@@ -75,12 +75,12 @@ test.each<[string, Node, unknown, unknown]>([
   ['list: rows and the list', list('F', text('Row', required()), length({ max: 1 })), ['a', ''], '1:valueMissing tooMany'],
   ['list: of lists', list('F', list('Row', integer('Cell'))), [['1'], [], ['x']], '2.0:badInput'],
   ['list: no list', list('F', text('Row')), 'a', 'badInput'],
-  ['list: length judges an empty one', list('F', text('Row'), length({ min: 1 })), undefined, 'tooFew'],
+  ['list: length validates an empty one', list('F', text('Row'), length({ min: 1 })), undefined, 'tooFew'],
   ['list: duplicates', list('F', group({ n: text('N') }), noDuplicates({ by: 'n' })), [{ n: 'a' }, { n: 'b' }, { n: 'a' }, {}, {}], '2.n:duplicate'],
   ['list: duplicates wait for nothing but what they read', list('F', text('Row', required()), noDuplicates()), ['a', 'a'], '1:duplicate'],
-  ['list: files are told apart', list('F', file('A'), noDuplicates()), [pdf, png, { ...pdf }], '2:duplicate'],
+  ['list: files differ', list('F', file('A'), noDuplicates()), [pdf, png, { ...pdf }], '2:duplicate'],
   ['variant', cargo, { cargo: 'goods', tonnes: '3' }, { cargo: 'goods', tonnes: 3 }],
-  ['variant: the case is judged', cargo, { cargo: 'goods', tonnes: '9' }, 'tonnes:rangeOverflow'],
+  ['variant: the case is validated', cargo, { cargo: 'goods', tonnes: '9' }, 'tonnes:rangeOverflow'],
   ['variant: nothing chosen', cargo, {}, 'cargo:valueMissing'],
   ['variant: no such case', cargo, { cargo: 'toString' }, 'cargo:notAllowed'],
   ['url: any scheme', text('F', url()), 'x:y', 'x:y'],
@@ -182,7 +182,7 @@ test('reading what was written gives the value back', () => {
       fc.property(values, (value) => {
         const gate = createGate(group({ f: field }), { initial: { f: value } as never });
         expect((gate.root.data as { f: unknown }).f).toEqual(value);
-        // What the controls hold then, judged as a whole, yields the same.
+        // What the controls hold then, validated as a whole, yields the same.
         expect(judge(field, gate.root.raw.f)).toEqual(value);
       }),
       { numRuns: 60 },

@@ -98,7 +98,7 @@ test('state belongs to the row: values, findings, handles and questions move wit
   expect(() => crew.remove(7)).toThrow('The list "crew" has no row 7: it has 2 rows.');
 });
 
-test('a list judges itself, and findings name its rows', () => {
+test('a list validates itself, and findings name its rows', () => {
   const gate = make();
   gate.list('crew').add({ name: 'Ann' });
   expect(gate.findings).toMatchObject([{ path: 'crew.2.name', code: 'duplicate', params: { first: 1 } }]);
@@ -110,7 +110,7 @@ test('a list judges itself, and findings name its rows', () => {
   expect(gate.findings.map(({ path, code }) => `${path}:${code}`)).toEqual(['crew.3.name:valueMissing', 'crew:tooMany']);
 });
 
-test('switching a variant keeps what was typed in the other case, and judges only the one that was chosen', () => {
+test('switching a variant keeps what was typed in the other case, and validates only the one that was chosen', () => {
   const gate = make();
   gate.set({ cargo: { cargo: 'goods', tonnes: '9' } });
   const tonnes = gate.field('cargo.tonnes');

@@ -125,7 +125,7 @@ test('catalogues in ICU MessageFormat', () => {
   expect(() => icuCatalogue('nl', { tooShort: '{min, plural, }' })).toThrow(SyntaxError);
 });
 
-test('a message that throws loses no finding, and is told once', () => {
+test('a message that throws loses no finding, and is reported once', () => {
   const told = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
   const broken = text(
     'Name',

@@ -343,7 +343,7 @@ class World {
     const { gate, raw } = this;
     // Property 5: no raw value is lost.
     same(gate.root.raw, this.raws());
-    // Properties 1 and 4: what is held is what the rules say of the current value, as when it is judged as a whole ...
+    // Properties 1 and 4: what is held is what the rules say of the current value, as when it is validated as a whole ...
     const held = gate.findings.filter(({ code }) => code !== 'failed');
     // A submission that broke down says so, and is no part of what the form holds.
     same(gate.findings.length - held.length, gate.state.status === 'failed' ? 1 : 0);
@@ -363,7 +363,7 @@ class World {
     // ... and of the network: the answer to the current value, or that there was none.
     const code = gate.field('code');
     const verdict = verdictOn(raw.code);
-    // That none came is told of the last question alone.
+    // Only the last question says that none came.
     for (const { code: what, message } of network) same(what === 'unanswered' ? this.asked.at(-1)?.value : message, what === 'unanswered' ? raw.code : 'Taken');
     if (network.some(({ code: what }) => what === 'customError')) same(verdict, 'Taken');
     if (code.pending) same(network, []);

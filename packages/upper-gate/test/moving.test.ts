@@ -193,7 +193,7 @@ describe('options that are fetched', () => {
     expect(loads.at(-1)!.signal.aborted).toBe(true);
   });
 
-  test('a submit waits for them; a failure is told, and tried again', async () => {
+  test('a submit waits for them; a failure is reported, and tried again', async () => {
     const { loads, schema } = make();
     const faults: unknown[] = [];
     const gate = createGate(schema, { initial: { harbour: 'Oster', berth: 'A1' }, onFault: ({ error }) => faults.push(error) });

@@ -37,7 +37,7 @@ test.each<[string, object, string[]]>([
   ['too long', { vessel: 'Otters' }, ['vessel:tooLong']],
   ['not a choice', { kind: 'raft' }, ['kind:notAllowed']],
   ['different repeats', { email: 'a@b', again: 'a@c' }, ['again:differs']],
-  ['an empty repeat is not judged', { email: 'a@b' }, []],
+  ['an empty repeat is not validated', { email: 'a@b' }, []],
   ['case before rules', { code: 'a1' }, []],
   ['a pattern', { code: '11' }, ['code:patternMismatch']],
   ['white space that counts', { secret: '   ' }, []],

@@ -35,7 +35,7 @@ test('new values from outside arrive, but for what was edited; reset leads to th
   expect(gate.state).toMatchObject({ dirty: false, touched: false });
 });
 
-test('a disabled field is neither judged nor sent, and keeps its value', async () => {
+test('a disabled field is neither validated nor sent, and keeps its value', async () => {
   const gate = createGate(schema, { initial: { vessel: '', beam: 3 } });
   gate.field('vessel').setDisabled(true);
   gate.field('beam').setDisabled(true);

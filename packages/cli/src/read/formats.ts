@@ -92,7 +92,7 @@ async function mappingOf(path: string): Promise<Readonly<Record<string, string |
   return mapping as Readonly<Record<string, string | null>>;
 }
 
-/** How many records of JSON and CSV are validated together: what is found in them is held until it is written. */
+/** How many records of JSON and CSV are validated together: what is found in them is kept until it is written. */
 const TOGETHER = 500;
 
 /**

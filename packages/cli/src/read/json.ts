@@ -1,4 +1,4 @@
-// The records of JSON: one, or those of a list. The file is held as a whole.
+// The records of JSON: one, or those of a list. The file is kept as a whole.
 
 import { Failure } from '../failure.ts';
 import { parseJson } from '../files.ts';

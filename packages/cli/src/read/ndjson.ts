@@ -6,7 +6,7 @@ import type { Lines } from './records.ts';
 
 /** The longest line that is taken, in bytes. */
 const LONGEST = 10_000_000;
-/** How many lines are validated together at most: what is found in them is held until it is written. */
+/** How many lines are validated together at most: what is found in them is kept until it is written. */
 const TOGETHER = 2000;
 
 /** @throws Failure for what cannot be read, and for a line that is too long */

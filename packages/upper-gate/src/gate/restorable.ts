@@ -12,7 +12,7 @@ export const isObject = (value: unknown): value is Readonly<Record<string, unkno
  */
 export function restorable(part: Part | undefined, raw: unknown, fits: (field: FieldPart, raw: unknown) => boolean): unknown {
   if (part === undefined || part.private || raw === undefined || part.kind === 'file' || part.kind === 'files') return undefined;
-  // A part within itself is held as a whole.
+  // A part within itself is kept as a whole.
   if (part.row !== part) return isObject(raw) ? restorable(part.row, raw, fits) : undefined;
   if (isField(part)) return part.jsonType === 'any' || fits(part, raw) ? raw : undefined;
   if (Array.isArray(raw))

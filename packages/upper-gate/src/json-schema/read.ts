@@ -36,7 +36,7 @@ import { checkFits, type Functions, readEntry, readKeywords } from './rules.ts';
 
 const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
 
-/** How many parts a document may describe, counted where they are used, and how deep they may lie in one another. */
+/** How many parts a document may describe, counted where they are used, and how deep they may be in one another. */
 const MOST_PARTS = 100_000;
 const DEEPEST = 200;
 

@@ -54,7 +54,7 @@ export function oneOf(
 export type Wide<T> = T extends string ? string : T extends number ? number : boolean;
 
 /**
- * The values to choose from, by other fields or facts from outside. A value that is none of them is `notAllowed`, also once it
+ * The values to choose from, by other fields or facts from outside. A value that is not one of them is `notAllowed`, also once it
  * was one. `handle.options` and the elements of the page follow; where the function waits for a field, there are none, and
  * the value is not validated.
  *

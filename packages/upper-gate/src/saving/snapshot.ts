@@ -38,7 +38,7 @@ function dataOfView(view: ValueView): unknown {
   if (part.jsonType === 'array') return Array.from(children.values(), dataOfView);
   const fields: object = Object.fromEntries([...children].map(([key, child]) => [key, dataOfView(child)]));
   if (!isVariant(part)) return fields;
-  // The fields of a case lie beside the choice.
+  // The fields of a case stand beside the choice.
   const { '': chosen, ...choice } = fields as { readonly ''?: object };
   return ownValue(choice, part.key) === undefined ? undefined : { ...choice, ...chosen };
 }

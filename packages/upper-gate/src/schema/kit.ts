@@ -20,7 +20,7 @@ export interface Recorder {
   recordRead(what: Readable): void;
 }
 
-/** One callback of the schema in one form: knows what it read, and is told when that changes. */
+/** One callback of the schema in one form: knows what it read, and hears when that changes. */
 export interface Watch extends Recorder {
   readonly reads: readonly Readable[];
   /** Something that was read has changed. */

@@ -39,7 +39,7 @@ export interface SeenPiece {
   readonly key: string;
   /** @throws WAITING if it has no value of its type */
   read(): unknown;
-  /** What is in it under a name, of a part whose fields lie beside others. */
+  /** What is in it under a name, of a part whose fields stand beside others. */
   field(name: string): unknown;
 }
 

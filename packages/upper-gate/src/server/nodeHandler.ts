@@ -27,7 +27,7 @@ export interface NodeHandlerOptions {
   readonly onError?: (error: unknown) => void;
 }
 
-/** What a client is told of a server's own error. */
+/** What a client learns of a server's own error. */
 const BROKEN: Problem = {
   type: 'about:blank',
   title: 'Something went wrong',

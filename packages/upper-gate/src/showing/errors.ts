@@ -123,7 +123,7 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     for (const node of isWired ? unbound : [])
       if (!isBound(node) && !lost.has(node.path))
         for (const { message, severity } of shownOf(node, node.findings, store))
-          // Good news of a field that is on no page, such as an earlier step, is none for this one.
+          // A notice of a field that is on no page, such as an earlier step, is none for this one.
           if (severity !== 'notice') strays.push({ message: [...rowsAbove(node, store.catalogue), message].join(': '), severity });
     const same =
       isSameList(errors, left.errors, isSame) &&

@@ -141,7 +141,7 @@ function walkSteps(part: GroupPart, data: Data, walk: GroupWalker, start: number
   if (entries.length > before) walk.unsorted = true;
 }
 
-/** The fields of a group alone: those of a case lie beside the choice. */
+/** The fields of a group alone: those of a case stand beside the choice. */
 const besideOf = (keys: readonly string[], data: unknown): unknown =>
   Object.keys(data as Data).length === keys.length ? data : makeView(keys, (key) => (data as Data)[key]);
 

@@ -206,7 +206,7 @@ export class Walk implements GroupWalker, ContextSource {
     return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this, undefined);
   }
 
-  /** A case of a variant, whose fields lie beside the choice. */
+  /** A case of a variant, whose fields stand beside the choice. */
   #case(part: GroupPart, raw: unknown, known: string): unknown {
     const { view } = this;
     this.view = view?.children.get('');

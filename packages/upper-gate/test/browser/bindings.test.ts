@@ -79,7 +79,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
 
   test('what the server draws works without script, is taken over without a word, and what was typed before is kept', async () => {
     const html = await serverOf(server, alias).draw();
-    // Until there is script, the browser itself judges what it can.
+    // Until there is script, the browser itself validates what it can.
     expect(html).not.toMatch(/novalidate/i);
     expect(html).toMatch(/<input(?=[^>]* name="name")[^>]* required/);
     expect(html).toMatch(/<form[^>]*action="\/send"/);
@@ -176,7 +176,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect({ sent: await page.evaluate(() => Scene.sent.length), draft: await draft() }).toEqual({ sent: 3, draft: '' });
   });
 
-  test('a refusal of a field without a control, where there is no summary, is said in the line, which takes the focus', async () => {
+  test('a refusal of a field without a control, where there is no summary, shows in the line, which takes the focus', async () => {
     await show((root) => Scene.mountLost(root));
     await byName('name').fill('Otter');
     await page.locator('button').click();
@@ -238,7 +238,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(await values()).toEqual({ ...start, name: 'Ibis', again: 'Ibis' });
   });
 
-  test('refused, the summary takes the focus; by the server too; accepted, all is told; undone, nothing is left', async () => {
+  test('refused, the summary takes the focus; by the server too; accepted, all is reported; undone, nothing is left', async () => {
     await show((root) => Object.assign(globalThis, { undo: Scene.mount(root, true) }));
     await page.getByRole('button', { name: 'Go' }).click();
     await page.locator('section:not([hidden])').waitFor();
@@ -406,7 +406,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
       expect(await page.evaluate(() => [...new Set([...document.querySelectorAll('i')].map(({ textContent }) => textContent))])).toEqual(['c']);
     });
 
-    test('a gate made anew at each render is told', async () => {
+    test('a gate made anew at each render is reported', async () => {
       await page.setContent('<div id="root"></div>');
       await page.addScriptTag({ content: script });
       await page.addScriptTag({ content: bundleLibrary() });

@@ -281,7 +281,7 @@ test('rows within rows, as deep as they are: an empty template stands for that o
   expect(new Set(await page.$$eval('form [id]', (elements) => elements.map(({ id }) => id))).size).toBe(await page.locator('form [id]').count());
 });
 
-test('entries of a dictionary have controls by their keys, and are told apart by these', async () => {
+test('entries of a dictionary have controls by their keys, and are identified by them', async () => {
   await scene(
     `<form><section data-gate-summary hidden></section><input name="tolls.barge" aria-label="Barge"><input name="tolls.canoe" aria-label="Canoe"><button id="go">go</button></form>`,
     ({ group, dictionary, number, required, createGate, bindForm }, form) => {
@@ -362,7 +362,7 @@ test('custom elements of the form are fields, also when they are defined later; 
   expect(await gateData()).toEqual({ d: 1, note: 'hi' });
 });
 
-test('the summary links to the fields, follows what is mended, and goes; without one, what is out of reach is told in a line', async () => {
+test('the summary links to the fields, follows what is corrected, and goes; without one, what is out of reach is reported in a line', async () => {
   const fields = '<label>A <input name="a" id="a"></label><label>B <input name="b" id="b"></label><button id="go">go</button>';
   const gateOf = ({ group, text, required, createGate, bindForm }: typeof UpperGate, form: HTMLFormElement) => {
     const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C') }).rules({ c: required() as never }), {
@@ -495,7 +495,7 @@ test('a form that says all in HTML needs no schema', async () => {
   expect(await gateData()).toEqual({ vessel: 'Otter', side: 'p', kit: ['b'], ok: true, kind: undefined, paper: undefined, size: { beam: 2 }, crew: [{ name: 'Ada' }] });
 });
 
-test('slips in the wiring are told once each, with the fix, in development; production bundles do not hold a word of them', async () => {
+test('mistakes in the wiring are reported once each, with the fix, in development; production bundles do not hold a word of them', async () => {
   const told: string[] = [];
   const listen = (message: { type(): string; text(): string }) => message.type() === 'warning' && told.push(message.text());
   page.on('console', listen);

@@ -1,4 +1,4 @@
-// What a screen reader is told, by the browser's accessibility tree and by live regions.
+// What a screen reader says, by the browser's accessibility tree and by live regions.
 
 import type { Page } from 'playwright-core';
 

@@ -19,7 +19,7 @@ export interface AsyncChoicesOptions extends RuleOptions {
 
 /**
  * The values to choose from, where they have to be waited for. They are fetched as soon as the form is there, and again when
- * something changes that the function has read. Until they have come, the field is pending. A value that is none of them is
+ * something changes that the function has read. Until they have come, the field is pending. A value that is not one of them is
  * `notAllowed`. If they cannot be fetched, the finding is `unanswered`, and the next edit or submit tries again.
  *
  * @param load gets `{ signal, siblings, beside, read }`; resolves to the values, with labels where these say more

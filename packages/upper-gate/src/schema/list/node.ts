@@ -27,7 +27,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     #initial: readonly unknown[];
     /** The rows that count as saved; or their values, where no rows hold these. */
     #saved: { readonly rows: readonly Row[] } | { readonly values: readonly unknown[] };
-    /** Rows that are none of the saved ones; how many of these are gone; whether rows may be in another order. */
+    /** Rows that are not among the saved ones; how many of these are gone; whether rows may be in another order. */
     #strangers = new Set<Row>();
     #gone = 0;
     #isMoved = false;
