@@ -67,6 +67,14 @@ test('the examples of the documentation compile', () => {
   expect(told).toBe('');
 });
 
+test('the sizes in the README are those that were recorded', () => {
+  const sizes = JSON.parse(readFileSync(join(root, 'bench/sizes.json'), 'utf8')) as Record<string, number>;
+  const told = readFileSync(join(root, 'README.md'), 'utf8').match(/(?<=\| )\+?\d+\.\d(, \+\d+\.\d)?(?= +\|)/g);
+  const plus = (...names: string[]) => names.map((name) => `+${sizes[name]!.toFixed(1)}`).join(', ');
+  const whole = ['S1', 'S2a', 'S2', 'S2b'].map((name) => sizes[name]!.toFixed(1));
+  expect(told).toEqual([...whole, plus('S3', 'S3v'), plus('draft'), plus('changes', 'saving')]);
+});
+
 test.each(pages)('the examples of %s print what they say', (page) => {
   const said = [...readFileSync(join(root, page), 'utf8').matchAll(/^\/\/ → (.*)$/gm)].map(([, line]) => line!);
   const printed = execFileSync(process.execPath, [`${fileOf(page)}.mjs`], { encoding: 'utf8' })
