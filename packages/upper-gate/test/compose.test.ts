@@ -197,6 +197,11 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   });
   expect([hasAsyncRules(quay), hasAsyncRules(basin), hasAsyncRules(lock)]).toEqual([true, true, false]);
   expect(lines((await validateAsync(quay, { locks: [{ quays: [{ locks: [{ name: 'x' }] }] }] })).findings)).toEqual(['locks.0.quays.0.locks.0.name customError']);
+  // An either-or ends by itself; conditions see what is further in.
+  type Tree = { kind: 'leaf' } | { kind: 'branch'; left: Tree; note: string | undefined } | undefined;
+  const branch = group({ left: recursive((): Node<Tree> => tree), note: text('Note', required()) }).appliesWhen({ note: (it) => it.left?.kind === 'branch' });
+  const tree = variant('Tree', 'kind', { leaf: group({}), branch });
+  expect(lines(validate(tree, { kind: 'branch', left: { kind: 'branch', left: { kind: 'leaf' } } }).findings)).toEqual(['note valueMissing']);
   const chain = group({ next: recursive((): Node => chain) });
   expect(() => createGate(chain)).toThrow('recursive() stands in a group here');
   // @ts-expect-error the data of another part

@@ -29,6 +29,7 @@ const passage = group({
   ports: list('Ports', text('Port')),
   tolls: dictionary('Tolls', number('Toll')),
   owner: group({ mail: text('E-mail') }, 'Owner'),
+  card: group({ number: text('Number') }, { label: 'Card', private: true }),
 })
   .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 })
   .rules({ berth: choicesFrom((it) => (it.side === 'p' ? [{ value: 'A1', label: 'Quay A, 1' }] : [])) });
@@ -46,7 +47,7 @@ test('a review: labels and written values, in the language of the form; the same
     ...['vessel Vessel: Otter', 'beam Beam: 1,234.5', 'arrival Arrival: May 1, 2027', 'at At: 09:30', 'ok Fine: Yes', 'side Side: Port', 'kit Kit: Horn and rope'],
     ...['berth Berth: Quay A, 1', 'papers Papers: a.pdf', 'pin PIN: ••••••', 'paid Paid: 2027-04-30', 'cargo Cargo: goods', 'cargo.tonnes Tonnes: 3'],
     ...['tug Tug: ', 'crew Crew: undefined', 'crew.0 Crew 1: undefined', 'crew.0.name Name: Ada', 'crew.1 Crew 2: undefined', 'crew.1.name Name: ', 'ports Ports: undefined'],
-    ...['ports.0 Ports 1: Oster', 'tolls Tolls: undefined', 'tolls.barge barge: 2.5', 'owner Owner: undefined', 'owner.mail E-mail: '],
+    ...['ports.0 Ports 1: Oster', 'tolls Tolls: undefined', 'tolls.barge barge: 2.5', 'owner Owner: undefined', 'owner.mail E-mail: ', 'card Card: ••••••'],
   ]);
   expect(reviewOf(gate)).toBe(before);
   gate.setLocale(de);

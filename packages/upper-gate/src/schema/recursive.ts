@@ -6,7 +6,7 @@ import { walkTarget } from './deferred.ts';
 import type { Field } from './field.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, Node, RAW } from './node.ts';
-import { nodeOf, Part, partOf, type Location } from './part.ts';
+import { nodeOf, Part, partOf, type Location, type Piece, type SeenPiece } from './part.ts';
 
 /** What controls hold for data. */
 type RawIn<D> = D extends number
@@ -59,6 +59,14 @@ class RecursivePart extends Part {
 
   override get row(): Part {
     return this.target;
+  }
+
+  override pieces(raw: unknown): readonly Piece[] | undefined {
+    return this.target.pieces?.(raw);
+  }
+
+  override see(pieces: readonly SeenPiece[]): unknown {
+    return this.target.see?.(pieces);
   }
 
   override locate(key: string, value?: unknown): Location | undefined {

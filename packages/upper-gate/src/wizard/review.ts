@@ -60,7 +60,7 @@ function labelOf({ catalogue }: FormStore, { part, parent, key }: BaseNode): str
 function entryOf(store: FormStore, node: BaseNode): ReviewEntry {
   const { path, part, children } = node;
   const label = labelOf(store, node);
-  if (part.isLeaf) return { path, label, text: textOf(store, node) };
+  if (part.isLeaf || part.private) return { path, label, text: textOf(store, node) };
   if (!isVariant(part)) return { path, label, entries: entriesOf(store, children) };
   const [chooser, ...cases] = children;
   return { path, label, text: textOf(store, chooser!), entries: entriesOf(store, cases) };
