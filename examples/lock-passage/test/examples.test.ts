@@ -57,6 +57,11 @@ test('a wizard validates each step before the next, keeps what was typed, and go
   await page.getByText('Next').click();
   for (const name of ['email', 'emailAgain']) await page.fill(`[name=${name}]`, 'm@example.org');
   await page.check('[name=terms]');
+  await page.getByText('Read what you entered').click();
+  expect((await page.locator('.review').first().innerText()).replace(/\s+/g, ' ')).toMatch(
+    /^Vessel name Mallard .* Day May 1, 2027 .* Crew on board 1 Name Ada .* I have read the rules of the flight Yes$/,
+  );
+  expect(await page.locator('.steps .done').count()).toBe(3);
   await page.locator('[name=email]').press('Enter');
   await page.locator('h2', { hasText: 'Step 1' }).waitFor();
   await page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'slot');

@@ -7,6 +7,7 @@ import { Say } from 'passage-react/fields';
 import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type PassageGate } from 'passage-react/parts';
 import { useEffect, useRef, useState } from 'react';
 import { useGate, useGateState } from 'upper-gate/react';
+import { isComplete, reviewOf, type ReviewEntry } from 'upper-gate/wizard';
 
 const say = (word: Word) => sayIn('en', word);
 
@@ -80,6 +81,34 @@ function KeptFile({ gate }: { readonly gate: PassageGate }) {
   ) : null;
 }
 
+/** What was entered, as people read it. */
+function Entries({ entries }: { readonly entries: readonly ReviewEntry[] }) {
+  return (
+    <dl className="review">
+      {entries.map(({ path, label, text, entries: inner }) => (
+        <div key={path}>
+          <dt>{label}</dt>
+          <dd>
+            {text === '' ? 'nothing' : text}
+            {inner && <Entries entries={inner} />}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** All that was entered, to be read once more. */
+function Review({ gate }: { readonly gate: PassageGate }) {
+  const entries = useGateState(gate, (gate) => reviewOf(gate));
+  return (
+    <details className="card">
+      <summary>Read what you entered</summary>
+      <Entries entries={entries} />
+    </details>
+  );
+}
+
 export function Steps() {
   const [step, setStep] = useState(0);
   const [outcome, tell] = useState<readonly string[]>();
@@ -92,6 +121,7 @@ export function Steps() {
   /** Where the focus is to go once the step is drawn: to its heading, or to the field of a path. */
   const wanted = useRef<string>(undefined);
   const { title, fields, draw } = STEPS[step]!;
+  const done = useGateState(gate, (gate) => STEPS.map(({ fields }) => isComplete(gate, fields)));
   const isLast = step === STEPS.length - 1;
 
   const go = (to: number, focus = ''): void => {
@@ -136,6 +166,7 @@ export function Steps() {
             {STEPS.map((each, index) => (
               <li key={each.title} aria-current={index === step ? 'step' : undefined}>
                 {each.title}
+                {done[index] && <span className="done">complete</span>}
               </li>
             ))}
           </ol>
@@ -157,6 +188,7 @@ export function Steps() {
           </h2>
           {isLast ? <Summary gate={gate} /> : <StepErrors gate={gate} fields={fields} />}
           {draw(gate)}
+          {isLast && <Review gate={gate} />}
           <Outcome told={outcome} />
           <p className="actions">
             {step > 0 && (
