@@ -13,7 +13,7 @@ import { rollup } from 'rollup';
 import { build as vite } from 'vite';
 import webpack from 'webpack';
 
-const root = join(import.meta.dirname, '..');
+const root = join(import.meta.dirname, '../..');
 const folder = mkdtempSync(join(tmpdir(), 'upper-gate-consumed-'));
 const require = createRequire(import.meta.url);
 const PACKAGES = { 'upper-gate': 'packages/upper-gate', 'upper-gate-cli': 'packages/cli' };
@@ -181,7 +181,7 @@ try {
     const at = project('node', { 'app.js': APP, 'app.cjs': APP.replace(/import (\{[^}]*\}) from ('[^']*');/g, 'const $1 = require($2);') });
     return said(node(at, 'app.js')) ?? said(node(at, '--no-warnings', 'app.cjs'));
   });
-  for (const version of ['typescript-5.4', 'typescript-5.9', 'typescript', 'typescript-7'])
+  for (const version of ['typescript-5.4', 'typescript-5.9', 'typescript-6', 'typescript-7'])
     for (const resolution of ['nodenext', 'bundler'])
       await consume(`${version}, ${resolution}`, () => {
         const at = project(`${version}-${resolution}`, { 'app.ts': TYPED });
@@ -201,10 +201,10 @@ try {
           '--lib',
           lib,
         ];
-        const { bin } = JSON.parse(readFileSync(join(root, 'node_modules', version, 'package.json'), 'utf8'));
+        const { bin } = JSON.parse(readFileSync(join(import.meta.dirname, 'node_modules', version, 'package.json'), 'utf8'));
         const { stdout } = spawnSync(
           process.execPath,
-          [join(root, 'node_modules', version, bin.tsc), ...options, '--types', 'node', 'app.ts'],
+          [join(import.meta.dirname, 'node_modules', version, bin.tsc), ...options, '--types', 'node', 'app.ts'],
           { cwd: at, encoding: 'utf8' },
         );
         // What is wrong in the types of others is not ours.
