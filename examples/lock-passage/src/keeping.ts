@@ -78,7 +78,7 @@ export async function openBooking(reference: string): Promise<Keeping> {
 
   const saving = keepSaved(gate, {
     etag,
-    pause: 700,
+    pause: 400,
     save: async ({ mergePatch, etag: version, signal }) => {
       const response = await fetch(urlOf(reference), {
         method: 'PATCH',

@@ -102,7 +102,7 @@ describe.each([
       if (route.request().method() !== 'PATCH') return route.continue();
       sent += 1;
       most = Math.max(most, (under += 1));
-      await new Promise((resolve) => void setTimeout(resolve, 300));
+      await new Promise((resolve) => void setTimeout(resolve, 200));
       under -= 1;
       await (sent === 2 ? route.fulfill({ status: 500 }) : route.continue());
     });

@@ -96,7 +96,7 @@ test('patches applied to the saved data give that of now, and carry nothing that
       expect(isNews(merging, saved) || Object.keys(merging).length === 0).toBe(true);
       expect(Object.keys(changesOf(gate)).sort()).toEqual(Object.keys(merging).sort());
     }),
-    { numRuns: 300 },
+    { numRuns: 200 },
   );
 });
 
