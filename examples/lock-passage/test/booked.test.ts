@@ -98,11 +98,12 @@ describe.each([
     let under = 0;
     let most = 0;
     let sent = 0;
+    let answer: () => void = () => undefined;
     await page.route('**/api/bookings/*', async (route) => {
       if (route.request().method() !== 'PATCH') return route.continue();
       sent += 1;
       most = Math.max(most, (under += 1));
-      await new Promise((resolve) => void setTimeout(resolve, 200));
+      if (sent === 1) await new Promise<void>((resolve) => (answer = resolve));
       under -= 1;
       await (sent === 2 ? route.fulfill({ status: 500 }) : route.continue());
     });
@@ -118,6 +119,7 @@ describe.each([
     expect(await tryToLeave()).toBe(false);
     await says('Saving');
     await page.locator('[name=remarks]').pressSequentially(' of them');
+    answer();
     await says('does not answer');
     await says('All changes are saved');
     expect([most, await tryToLeave(), (await stored()).details['remarks']]).toEqual([1, true, 'A dog on board and more of them']);
