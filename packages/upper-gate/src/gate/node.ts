@@ -32,7 +32,6 @@ export interface Connection {
 }
 
 const NOTHING: readonly never[] = [];
-/** Of rules that read nothing but their value. */
 
 export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly part: Part;

@@ -6,7 +6,7 @@ import { custom } from '../schema/custom.ts';
 import { partial } from '../schema/compose/partial.ts';
 import { group, type Way, type Written } from '../schema/group.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
-import { HOSTILE, ownValue } from '../schema/safeAccess.ts';
+import { HOSTILE, isName, ownValue } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import type { Make } from './absent.ts';
@@ -319,7 +319,7 @@ class ObjectReader {
 function propertiesOf(bag: Keywords): [key: string, place: Place][] {
   return Object.entries(bag.takeAs('properties', isObject, 'an object') ?? {}).map(([key, schema]) => {
     const at = under(bag.at, 'properties', key);
-    if (key === '' || key.includes('.') || HOSTILE.includes(key))
+    if (!isName(key))
       throw new JsonSchemaError(
         at,
         `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,

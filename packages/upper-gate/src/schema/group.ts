@@ -7,7 +7,7 @@ import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings, VALUE } from './node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from './part.ts';
 import type { AnyRule, Rule } from './rule.ts';
-import { HOSTILE, jsonTypeOf, ownRaw } from './safeAccess.ts';
+import { HOSTILE, isName, jsonTypeOf, ownRaw } from './safeAccess.ts';
 import { makeView } from './view.ts';
 
 /** The fields of a group, by name. */
@@ -358,7 +358,7 @@ export class GroupPart extends Part {
 function assertNames(fields: Fields): void {
   for (const [key, field] of Object.entries(fields)) {
     assertUse(
-      key !== '' && !key.includes('.') && !HOSTILE.includes(key),
+      isName(key),
       DEV && `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
     );
     assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);

@@ -4,6 +4,9 @@
 /** Names that reach for what every object has: never those of a field. */
 export const HOSTILE: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
+/** Whether a field can have this name, or an entry this key: paths lead there. */
+export const isName = (name: string): boolean => name !== '' && !name.includes('.') && !HOSTILE.includes(name);
+
 /** Stands for a raw value that threw when it was read: no kind can read it. */
 export const INACCESSIBLE: unique symbol = Symbol('inaccessible');
 

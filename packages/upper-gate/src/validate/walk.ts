@@ -51,8 +51,6 @@ export interface WalkOptions {
   readonly context?: readonly ContextValue[];
 }
 
-/** Of a field's own rules, which read no siblings. */
-
 const systemClock: Clock = () => new Date();
 
 /** Whether JSON may leave a value out, and does. */

@@ -4,9 +4,9 @@ import type { LiveNode, NodeKit } from '../kit.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace, type Walker } from '../part.ts';
 import type { AnyRule, Rule } from '../rule.ts';
-import { jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
+import { isName, jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
 import { makeView } from '../view.ts';
-import { isKey, noKey } from './key.ts';
+import { noKey } from './noKey.ts';
 import { dictionaryNode } from './node.ts';
 
 /** Entries of one kind under any keys. */
@@ -59,7 +59,7 @@ export class DictionaryPart extends Part {
     return (
       values &&
       ownKeys(values)
-        .filter(isKey)
+        .filter(isName)
         .map((key) => ({ part: this.part.row, raw: ownRaw(values, key), key, step: key }))
     );
   }
@@ -89,7 +89,7 @@ export class DictionaryPart extends Part {
     const { missing } = walker;
     const data: Record<string, unknown> = {};
     for (const key of ownKeys(values)) {
-      if (isKey(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
+      if (isName(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
       else walker.reject(this, noKey(key));
     }
     walker.close(data, missing);

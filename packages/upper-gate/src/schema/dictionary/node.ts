@@ -4,7 +4,8 @@ import type { BaseNodeClass, LiveNode, NodeClass, NodeKit, Recorder } from '../k
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
 import { makeView } from '../view.ts';
-import { isKey, noKey } from './key.ts';
+import { isName } from '../safeAccess.ts';
+import { noKey } from './noKey.ts';
 
 /** What the node of a dictionary needs to know of its part. */
 interface DictionaryLike extends Part {
@@ -60,10 +61,10 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     #entriesOf(values: Values): readonly Entry[] {
       const { part } = this;
       const keys = Object.keys(values);
-      const found = keys.filter((key) => !isKey(key)).map((name) => ({ rule: undefined, verdict: noKey(name) }));
+      const found = keys.filter((key) => !isName(key)).map((name) => ({ rule: undefined, verdict: noKey(name) }));
       if (found.length > 0 || this.#hasStrangers) this.setVerdicts(part, { depth: this.depth, index: 0 }, found);
       this.#hasStrangers = found.length > 0;
-      return keys.filter(isKey).map((key) => this.child(key) ?? this.#entry(key, values[key]));
+      return keys.filter(isName).map((key) => this.child(key) ?? this.#entry(key, values[key]));
     }
 
     override child(key: string): Entry | undefined {
@@ -161,7 +162,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     /** The entries that hold values as saved: those that are there, and one of its own for each other. */
     #savedOf(values: Values, find: (key: string) => Entry | undefined): ReadonlyMap<string, Entry> {
-      const keys = Object.keys(values).filter(isKey);
+      const keys = Object.keys(values).filter(isName);
       return new Map(keys.map((key) => [key, find(key) ?? this.#entry(key, values[key])]));
     }
 
