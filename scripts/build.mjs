@@ -1,12 +1,12 @@
 // Builds what is published and what the demo serves: packages and servers by the compiler, pages by Vite. Pages are built
 // again only where something that they are made from is newer than their build.
 import { spawnSync } from 'node:child_process';
-import { readdirSync, statSync } from 'node:fs';
+import { readdirSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
-const GENERATED = ['node_modules', 'dist', 'dist-server', 'test', '.data'];
+const GENERATED = ['node_modules', 'dist', 'dist-server', 'test', '.data', 'reference'];
 
 /** The time of the newest file in a folder, in milliseconds; 0 where there is none. */
 function newest(folder, skip = GENERATED) {
@@ -19,6 +19,9 @@ function newest(folder, skip = GENERATED) {
   return time;
 }
 
+/** When the pages in a folder were built, in milliseconds; 0 where they were not. */
+const builtAt = (folder) => statSync(join(folder, 'index.html'), { throwIfNoEntry: false })?.mtimeMs ?? 0;
+
 function run(command, args, cwd = root) {
   const { status } = spawnSync(command, args, { cwd, stdio: 'inherit', shell: process.platform === 'win32' });
   if (status !== 0) throw new Error(`${[command, ...args].join(' ')} failed in ${cwd}.`);
@@ -27,12 +30,16 @@ function run(command, args, cwd = root) {
 /** Compiles, and builds pages that are out of date. @throws Error if something does not build */
 export function build() {
   run('npx', ['tsc', '-b']);
+  const library = newest(join(root, 'packages/upper-gate/dist'), []);
   const examples = join(root, 'examples');
-  const sources = Math.max(newest(examples), newest(join(root, 'packages/upper-gate/dist'), []));
-  for (const name of readdirSync(examples)) {
-    const page = join(examples, name, 'dist/index.html');
-    const built = statSync(page, { throwIfNoEntry: false })?.mtimeMs ?? 0;
-    if (built < sources) run('npm', ['run', '-s', 'build'], join(examples, name));
+  const sources = Math.max(newest(examples), library);
+  for (const name of readdirSync(examples))
+    if (builtAt(join(examples, name, 'dist')) < sources) run('npm', ['run', '-s', 'build'], join(examples, name));
+  const docs = join(root, 'docs');
+  if (builtAt(join(docs, 'dist')) < Math.max(newest(docs), library)) {
+    for (const folder of ['reference', 'dist']) rmSync(join(docs, folder), { recursive: true, force: true });
+    run('npx', ['typedoc', '--options', 'docs/site/typedoc.json', '--logLevel', 'Warn']);
+    run('npx', ['eleventy', '--config', 'docs/site/eleventy.config.js', '--quiet']);
   }
 }
 

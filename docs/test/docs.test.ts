@@ -89,6 +89,18 @@ test('what the documentation sends as JSON says so: its own server refuses anyth
   expect(calls.filter((call) => !/content-type|\bheaders,/.test(call))).toEqual([]);
 });
 
+test('every warning and error for developers has its place in the troubleshooting, and every place its text', () => {
+  const source = join(root, 'packages/upper-gate/src');
+  const named = (text: string, pattern: RegExp) => [...new Set([...text.matchAll(pattern)].map(([, name]) => name!))].sort();
+  const code = readdirSync(source, { recursive: true, encoding: 'utf8' })
+    .filter((file) => file.endsWith('.ts') && !file.endsWith('explain.ts'))
+    .map((file) => readFileSync(join(source, file), 'utf8'))
+    .join('');
+  const declared = named(readFileSync(join(source, 'development/explain.ts'), 'utf8'), /^ {2}\| '([\w-]+)'/gm);
+  expect(named(readFileSync(join(root, 'docs/troubleshooting.md'), 'utf8'), /^### ([\w-]+)$/gm)).toEqual(declared);
+  expect([...named(code, /\bexplain\(\s*'([\w-]+)'/g), 'wrong-argument'].sort()).toEqual(declared);
+});
+
 test('every attack of the drill is in the table of the docs', () => {
   const drill = join(root, 'drill');
   const names = readdirSync(drill).flatMap((file) => [...readFileSync(join(drill, file), 'utf8').matchAll(/^ {4}name: '(.*)'/gm)].map(([, name]) => name!));

@@ -209,7 +209,9 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
     }),
   );
 
-  Object.entries(pages).forEach(([prefix, root], i) => void app.register(fastifyStatic, { root, prefix, decorateReply: i === 0 }));
+  // Without the slash at its end, a path leads to that with it.
+  for (const [path, root] of Object.entries(pages))
+    void app.register(fastifyStatic, { root, prefix: path.replace(/(?<=.)\/$/, ''), redirect: true, decorateReply: path === '/' });
   return app;
 }
 

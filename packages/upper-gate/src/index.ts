@@ -1,4 +1,8 @@
-// Upper Gate: declare rules and schemas for form fields, run them at the right moment, show what they find.
+/**
+ * Declare rules and schemas for form fields, validate values, and run live forms.
+ *
+ * @module upper-gate
+ */
 
 export { text, type TextSettings } from './schema/text.ts';
 export { integer, number, type NumberSettings } from './schema/number.ts';

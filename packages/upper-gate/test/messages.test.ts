@@ -139,7 +139,9 @@ test('a message that throws loses no finding, and is reported once', () => {
     ),
   );
   expect({ 'message x broken': message(broken, 'x'), 'message y broken': message(broken, 'y') }).toEqual({ 'message x broken': 'Name', 'message y broken': 'Name' });
-  expect(told.mock.calls).toEqual([['Upper Gate: the message function for "Name" threw: Error: no words. The label is shown instead. Correct the function.']]);
+  expect(told.mock.calls).toEqual([
+    ['Upper Gate: the message function for "Name" threw: Error: no words. The label is shown instead. Correct the function. (docs: troubleshooting#message-function-threw)'],
+  ]);
   told.mockRestore();
 });
 

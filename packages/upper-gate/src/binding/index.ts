@@ -1,5 +1,9 @@
-// Upper Gate for authors of bindings: what connects a gate to a page, whatever draws it. React and Vue are built on this and
-// on nothing else.
+/**
+ * What a binding of your own needs to connect a gate to a page, whatever draws the page. The bindings for React and Vue are built
+ * on this entry and on nothing else.
+ *
+ * @module upper-gate/binding
+ */
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -33,6 +37,7 @@ export { followPath, subscribePath } from '../showing/variants.ts';
  * works as HTML has it.
  *
  * @param form the element, whatever draws its fields
+ * @param gate the gate of the form
  * @returns undoes it
  * @throws TypeError if a control has the name of a member of the form that the wiring needs
  *
@@ -44,11 +49,19 @@ export function wireForm(form: HTMLFormElement, gate: AnyGate): () => void {
   return () => wiring.undo();
 }
 
-/** What the ids of a form's elements begin with: `'gate'`, until a binding sets another. */
+/**
+ * What the ids of a form's elements begin with: `'gate'`, until a binding sets another.
+ *
+ * @param gate the gate of the form
+ * @returns the prefix
+ */
 export const idPrefixOf = (gate: object): string => internalsOf(gate).idPrefix;
 
 /**
  * Sets what the ids of a form's elements begin with: one for each form on a page, and the same on the server as in the browser.
+ *
+ * @param gate the gate of the form
+ * @param prefix the prefix
  *
  * @example
  * setIdPrefix(gate, useId());
@@ -57,14 +70,23 @@ export function setIdPrefix(gate: object, prefix: string): void {
   internalsOf(gate).idPrefix = prefix;
 }
 
-/** Ends what is under way, async rules and a submission, as its component goes. The gate goes on with the next edit. */
+/**
+ * Ends what is under way, async rules and a submission, as its component goes. The gate goes on with the next edit.
+ *
+ * @param gate the gate of the form
+ */
 export function interrupt(gate: object): void {
   const { store, submission } = internalsOf(gate);
   submission.abort();
   store.forgetAnswers();
 }
 
-/** Announces what the line of a form says, unless it is read because it takes the focus. To be called once that is drawn. */
+/**
+ * Announces what the line of a form says, unless it is read because it takes the focus. To be called once that is drawn.
+ *
+ * @param gate the gate of the form
+ * @param text what the line says
+ */
 export function announceLine(gate: object, text: string): void {
   internalsOf(gate).form?.announceLine(text);
 }

@@ -3,6 +3,8 @@
 // that stand behind `DEV`, and the calls of the functions with all that they are given.
 // Nothing that decides whether a value passes depends on this module.
 
+import { explained, type Explained } from './explain.ts';
+
 /** Whether this is a development build, whose errors explain themselves: `assertUse(isRight, DEV && '...')`. */
 export const DEV: boolean = true;
 
@@ -14,7 +16,7 @@ export const DEV: boolean = true;
  */
 export function devAssert(mistake: () => string | false | undefined): void {
   const text = mistake();
-  if (text) throw new TypeError(text);
+  if (text) throw new TypeError(explained(text));
 }
 
 const warned = new WeakMap<object, Set<string>>();
@@ -25,7 +27,7 @@ const warned = new WeakMap<object, Set<string>>();
  * @param about the form or gate that they are in
  * @param mistakes what is wrong and what to do
  */
-export function warnOnce(about: object, mistakes: () => Iterable<string | false | undefined>): void {
+export function warnOnce(about: object, mistakes: () => Iterable<Explained | false | undefined>): void {
   const before = warned.get(about) ?? new Set();
   warned.set(about, before);
   for (const text of mistakes()) {

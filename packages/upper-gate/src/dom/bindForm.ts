@@ -1,5 +1,6 @@
 // Wiring a plain form to a gate, by the names of its controls.
 
+import { explain } from '../development/explain.ts';
 import { devAssert } from '#development';
 import { startHookWarnings } from '#hookWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
@@ -37,6 +38,7 @@ export interface BindOptions {
  *
  * @param form its controls' names are paths of the gate's schema; others are left alone
  * @param gate the live controller
+ * @param options the features of the page: `rows`, `options`, `summary`
  * @returns undoes everything
  *
  * @example
@@ -45,7 +47,9 @@ export interface BindOptions {
  */
 export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
   devAssert(
-    () => bound.has(form) && 'This form is already bound. Call the function that the first bindForm() returned, then bind it again.',
+    () =>
+      bound.has(form) &&
+      explain('form-bound-twice', 'This form is already bound. Call the function that the first bindForm() returned, then bind it again.'),
   );
   const binding = new Binding(form, gate, options);
   bound.add(form);

@@ -1,5 +1,6 @@
 // Development warnings about the author's hooks on a plain page, each with its fix. A production build leaves this module out.
 
+import { explain, type Explained } from '../development/explain.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { hasMovingOptions } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -15,44 +16,63 @@ interface BoundFeatures {
 }
 
 /** Hooks that name what the schema does not have. */
-function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iterable<string> {
+function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iterable<Explained> {
   for (const hook of ['messages', 'hint', 'count', 'label', 'applies', 'add'] as const)
     for (const [path, element] of hooks.all(hook)) {
       if (path === '' || !form.contains(element)) continue;
       if (!gate.has(path))
-        yield `${tagOf(element)} has data-gate-${hook}="${path}", but the schema has no "${path}". Correct the path or remove the attribute.`;
+        yield explain(
+          'hook-of-unknown-field',
+          `${tagOf(element)} has data-gate-${hook}="${path}", but the schema has no "${path}". Correct the path or remove the attribute.`,
+        );
       else if (hook === 'add' && gate.field(path).kind !== 'list')
-        yield `${tagOf(element)} has data-gate-add="${path}", but "${path}" is not a list. Write the path of a list.`;
+        yield explain(
+          'add-without-list',
+          `${tagOf(element)} has data-gate-add="${path}", but "${path}" is not a list. Write the path of a list.`,
+        );
     }
 }
 
 /** Templates of options that have none to draw. */
-function* optionWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<string> {
+function* optionWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
   for (const template of form.querySelectorAll<HTMLTemplateElement>('template[data-gate-options]')) {
     const path = template.getAttribute('data-gate-options')!;
-    if (!gate.has(path)) yield `a template has data-gate-options="${path}", but the schema has no "${path}". Correct the path.`;
+    if (!gate.has(path))
+      yield explain(
+        'hook-of-unknown-field',
+        `a template has data-gate-options="${path}", but the schema has no "${path}". Correct the path.`,
+      );
     else if (!hasMovingOptions(gate.field(path)))
-      yield `a template has data-gate-options="${path}", but no rule says which options there are. Add choicesFrom(...) in rules(), or write the options into the page.`;
+      yield explain(
+        'options-without-rule',
+        `a template has data-gate-options="${path}", but no rule says which options there are. Add choicesFrom(...) in rules(), or write the options into the page.`,
+      );
   }
 }
 
 /** Names in the templates of rows, which are relative to the row. */
-function* templateWarnings(root: ParentNode, part: Part, path: string): Iterable<string> {
+function* templateWarnings(root: ParentNode, part: Part, path: string): Iterable<Explained> {
   for (const template of root.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
     const listPath = template.getAttribute('data-gate-rows')!;
     const list = partAt(part, listPath);
     const whole = path === '' ? listPath : `${path}.${listPath}`;
     if (list?.kind !== 'list') {
-      yield `the template of rows names "${whole}", which is not a list of the schema. Correct data-gate-rows="${listPath}".`;
+      yield explain(
+        'rows-without-list',
+        `the template of rows names "${whole}", which is not a list of the schema. Correct data-gate-rows="${listPath}".`,
+      );
       continue;
     }
     const row = partAt(list, '0')!;
     for (const element of template.content.querySelectorAll('[name]')) {
       const name = element.getAttribute('name')!;
       if (name === '' || element.hasAttribute('data-gate-ignore') || partAt(row, name) !== undefined) continue;
-      yield name === whole || name.startsWith(`${whole}.`)
-        ? `the name "${name}" in the template of "${whole}" repeats the path of the list. Names in a template are relative to the row: write "${name.slice(whole.length).replace(/^\.(\d+\.?)?/, '')}".`
-        : `the name "${name}" in the template of "${whole}" names no field: a row has no "${name}". Correct the name, add the field to the schema, or add data-gate-ignore.`;
+      yield explain(
+        'names-in-a-row',
+        name === whole || name.startsWith(`${whole}.`)
+          ? `the name "${name}" in the template of "${whole}" repeats the path of the list. Names in a template are relative to the row: write "${name.slice(whole.length).replace(/^\.(\d+\.?)?/, '')}".`
+          : `the name "${name}" in the template of "${whole}" names no field: a row has no "${name}". Correct the name, add the field to the schema, or add data-gate-ignore.`,
+      );
     }
     yield* templateWarnings(template.content, row, `${whole}.0`);
   }
@@ -64,22 +84,31 @@ function* featureWarnings(
   gate: AnyGate,
   hooks: Hooks,
   { rows, options, summary }: BoundFeatures,
-): Iterable<string | false> {
+): Iterable<Explained | false> {
   yield (
     !rows &&
     form.querySelector('[data-gate-rows]') !== null &&
-    'the page has a template of rows, but the form is bound without rows. Import templateRows from upper-gate/dom and write bindForm(form, gate, { rows: templateRows }).'
+    explain(
+      'feature-not-passed',
+      'the page has a template of rows, but the form is bound without rows. Import templateRows from upper-gate/dom and write bindForm(form, gate, { rows: templateRows }).',
+    )
   );
   if (!options)
     for (const element of form.querySelectorAll('select, template[data-gate-options]')) {
       const path = element.getAttribute('data-gate-options') ?? element.getAttribute('name') ?? '';
       if (path === '' || !gate.has(path) || !hasMovingOptions(gate.field(path))) continue;
-      yield `the options of "${path}" depend on other fields, but the form is bound without them. Import movingOptions from upper-gate/dom and write bindForm(form, gate, { options: movingOptions }).`;
+      yield explain(
+        'feature-not-passed',
+        `the options of "${path}" depend on other fields, but the form is bound without them. Import movingOptions from upper-gate/dom and write bindForm(form, gate, { options: movingOptions }).`,
+      );
     }
   yield (
     !summary &&
     hooks.find('summary', '') !== null &&
-    'the page has a place for a summary, but the form is bound without one. Import errorSummary from upper-gate/dom and write bindForm(form, gate, { summary: errorSummary }).'
+    explain(
+      'feature-not-passed',
+      'the page has a place for a summary, but the form is bound without one. Import errorSummary from upper-gate/dom and write bindForm(form, gate, { summary: errorSummary }).',
+    )
   );
 }
 

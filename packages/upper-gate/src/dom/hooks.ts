@@ -53,7 +53,11 @@ export function makePlace(path: string, last: Element, fieldset: Element | null)
   return place;
 }
 
-/** Shows findings in a place: an element for each, with a blank between, so that they read apart. @returns whether others stood there */
+/**
+ * Shows findings in a place: an element for each, with a blank between, so that they read apart.
+ *
+ * @returns whether others stood there
+ */
 export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): boolean {
   if (findings.length === 0 && !place.firstChild) return false;
   const shown = [...place.children] as HTMLElement[];

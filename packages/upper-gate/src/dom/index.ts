@@ -1,4 +1,8 @@
-// Upper Gate for plain pages.
+/**
+ * Bind a form on a plain page to a gate.
+ *
+ * @module upper-gate/dom
+ */
 
 export { bindForm, type BindOptions } from './bindForm.ts';
 export { movingOptions, type OptionsFeature } from './options.ts';

@@ -32,7 +32,11 @@ export class FormLine {
     this.#summary?.render(left);
   }
 
-  /** Moves the focus to the summary, or to the line without a summary. @returns whether there is anything to read */
+  /**
+   * Moves the focus to the summary, or to the line without a summary.
+   *
+   * @returns whether there is anything to read
+   */
   focus(): boolean {
     return focusFilled(this.#place, this.#line);
   }

@@ -104,7 +104,11 @@ function drawSelect(select: HTMLSelectElement, options: TextOptions, made: Set<E
 
 let copies = 0;
 
-/** Has a copy of what a template holds for each option. What is there already stays. @returns whether others are there now */
+/**
+ * Has a copy of what a template holds for each option. What is there already stays.
+ *
+ * @returns whether others are there now
+ */
 function drawCopies(template: HTMLTemplateElement, path: string, options: TextOptions, made: Set<Element>): boolean {
   const isOurs = (element: Element): element is HTMLElement =>
     element.hasAttribute('data-gate-option') && all(element, '[name]').some((named) => named.getAttribute('name') === path);

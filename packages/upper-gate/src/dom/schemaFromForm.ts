@@ -119,6 +119,9 @@ function read(root: ParentNode, controls: Iterable<Element>): Node {
  * Reads the schema of a form from its HTML: the constraint attributes of its controls, by name. Dots in names make groups;
  * `<template data-gate-rows="crew">` makes a list.
  *
+ * @param form the form element
+ * @returns the schema; its types are known only at run time
+ *
  * @example
  * const form = document.querySelector('form')!;
  * bindForm(form, createGate(schemaFromForm(form), { submit: () => form.submit() }));

@@ -37,11 +37,20 @@ export type SummaryFeature = (context: SummaryContext) => BoundSummary;
  * The summary of all errors of a form, in the element with `data-gate-summary`: a heading, and a list of links to the fields;
  * or drawn your way.
  *
+ * @param draw draws the list your way; without it, it is a list of links
+ * @returns the feature, for `bindForm`
+ *
  * @example
  * bindForm(form, gate, { summary: errorSummary });
  * bindForm(form, gate, { summary: errorSummary((place, errors, heading) => drawMyList(place, errors)) });
  */
 export function errorSummary(draw: DrawSummary): SummaryFeature;
+/**
+ * Draws the summary as a list of links.
+ *
+ * @param context what `bindForm` hands to its features
+ * @returns the summary of that form
+ */
 export function errorSummary(context: SummaryContext): BoundSummary;
 export function errorSummary(given: DrawSummary | SummaryContext): SummaryFeature | BoundSummary {
   return typeof given === 'function' ? (context) => new Summary(context, given) : new Summary(given, undefined);

@@ -9,6 +9,7 @@ import type { Node } from '../schema/node.ts';
  * is accepted, `keepSaved` has saved it, or it holds again what it began with. It listens no longer than that, since a page that
  * listens cannot be kept for the way back. Leave the page after acceptance (`gate.on('accepted', ...)`), not in `submit` itself.
  *
+ * @param gate the gate of the form
  * @returns stops it; so does `gate.dispose()`
  *
  * @example

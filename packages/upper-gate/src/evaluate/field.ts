@@ -12,7 +12,11 @@ import { verdictsIn } from './verdicts.ts';
 const NOTHING: readonly never[] = [];
 const UNREADABLE_CRASH = new Unreadable(CRASHED);
 
-/** Reads a raw value. @returns the value, or an `Unreadable` that says why there is none */
+/**
+ * Reads a raw value.
+ *
+ * @returns the value, or an `Unreadable` that says why there is none
+ */
 export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault' | 'isJson' | 'locale'>): unknown {
   if (typeof raw === 'object' && isHollow(raw)) return UNREADABLE;
   try {

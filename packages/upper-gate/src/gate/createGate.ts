@@ -1,5 +1,6 @@
 // The gate: the live controller of one form.
 
+import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse, wrongUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
@@ -25,6 +26,7 @@ import { FormStore } from './store.ts';
 import { createSubmission, type FocusOnRefusal, type Outcome, type Status, type SubmissionEvents, type SubmitRun } from './submission.ts';
 import type { Values } from './values.ts';
 
+/** The options of `createGate`. */
 export interface GateOptions<N extends Node> {
   /** The values to begin with, raw or data. */
   readonly initial?: Values<N> | undefined;
@@ -95,30 +97,46 @@ export interface Gate<N extends Node> {
   /**
    * The handle of a field or group. The path is checked by the types.
    *
+   * @param path the path of the field, such as `crew.0.name`
+   * @returns the handle
    * @throws TypeError for a path that the schema does not have
    */
   field<P extends string>(path: PathOf<N, P>): Handle<At<N, P>>;
   /**
    * The handle of a list: adds, removes and moves its rows. State belongs to the row, not to its index.
    *
+   * @param path the path of the list
+   * @returns the handle, with the rows
    * @throws TypeError for a path at which the schema has no list
    */
   list<P extends string>(path: ListPathOf<N, P>): ListHandle<ItemAt<N, P>>;
   /**
    * Whether the form has a field or group at a path that is known only at run time.
    *
+   * @param path the path
+   *
    * @example
    * if (gate.has(name)) gate.field(name).set(value);
    */
   has(path: string): path is KnownPath;
-  /** Edits several fields in one go. */
+  /**
+   * Edits several fields in one go.
+   *
+   * @param values the values by name, as controls hold them or as data
+   */
   set(values: Values<N>): void;
-  /** Runs something that edits several fields: rules run, and listeners are called, once, after it. */
+  /**
+   * Runs something that edits several fields: rules run, and listeners are called, once, after it.
+   *
+   * @param operation makes the edits
+   * @returns what the operation returns
+   */
   batch<T>(operation: () => T): T;
   /**
    * Runs every rule of a field, of several, or of all, again, and shows what is found.
    *
    * @param paths what to validate; default: the whole form
+   * @param options whether to show (`reveal`) and where the focus goes (`focus`)
    * @returns whether no error was found; false if the form is disposed of meanwhile
    */
   validate<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[], options?: ValidateGateOptions): Promise<boolean>;
@@ -130,31 +148,55 @@ export interface Gate<N extends Node> {
    * @returns rejects with what the handler throws
    */
   submit(event?: unknown): Promise<Outcome<N[typeof DATA]>>;
-  /** Puts a server's answer on the fields that it names; each finding goes when its field is edited. */
+  /**
+   * Puts a server's answer on the fields that it names; each finding goes when its field is edited.
+   *
+   * @param answer findings, problem details, or the `Response` with them
+   */
   addFindings(answer: readonly GivenFinding[] | ProblemDetails): void;
   /** Removes the findings that were added, by a server or by the program. @param paths of the fields; default: all */
   clearFindings<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[]): void;
-  /** Back to the initial values, or to other ones; nothing touched, nothing shown. Ends a submission under way. */
+  /**
+   * Back to the initial values, or to other ones; nothing touched, nothing shown. Ends a submission under way.
+   *
+   * @param initial other initial values from now on
+   */
   reset(initial?: Values<N>): void;
   /**
    * Takes over new values from outside: a field that was edited keeps the edit; what is not named stays. Reset leads back
    * to them from now on.
+   *
+   * @param values the new values
    */
   rebase(values: Values<N>): void;
   /**
    * Gives a fact from outside another value: what read it runs again. Shows no message that was not shown before.
    *
+   * @param token the token of the fact
+   * @param value its value
+   *
    * @example
    * gate.setContext(tides, await fetchTides());
    */
   setContext<T>(token: Context<T>, value: T): void;
-  /** Speaks another language from now on; messages that are shown change at once, and so do numbers with `locale: 'auto'`. */
+  /**
+   * Speaks another language from now on; messages that are shown change at once, and so do numbers with `locale: 'auto'`.
+   *
+   * @param messages the catalogue of the language
+   */
   setLocale(messages: Catalogue | undefined): void;
-  /** Calls back after each change of anything. @returns undoes it */
+  /**
+   * Calls back after each change of anything.
+   *
+   * @param listener is called after each change
+   * @returns undoes it
+   */
   subscribe(listener: () => void): () => void;
   /**
    * Calls back when what a selector picks has changed.
    *
+   * @param selector picks something of the gate
+   * @param listener is called with the new and the old pick
    * @param equal default `Object.is`
    * @returns undoes it
    *
@@ -162,14 +204,25 @@ export interface Gate<N extends Node> {
    * gate.watch((gate) => gate.field('beam').data, (beam) => drawBoat(beam));
    */
   watch<T>(selector: (gate: Gate<N>) => T, listener: (value: T, before: T) => void, equal?: (a: T, b: T) => boolean): () => void;
-  /** Listens to what happens. @returns undoes it */
+  /**
+   * Listens to what happens.
+   *
+   * @param event the name of the event
+   * @param listener is called with what happened
+   * @returns undoes it
+   */
   on<E extends keyof GateEvents<N[typeof DATA]>>(event: E, listener: (what: GateEvents<N[typeof DATA]>[E]) => void): () => void;
   /** Ends everything, for good: no rule runs, nothing is asked, sent or awaited any more, and edits have no effect. */
   dispose(): void;
-  /** Values, findings and states, without what is private. */
+  /**
+   * Values, findings and states, without what is private.
+   *
+   * @returns a plain object
+   */
   toJSON(): object;
 }
 
+/** The options of `gate.validate()`. */
 export interface ValidateGateOptions {
   /** Moves the focus to the first invalid field. Default false. */
   readonly focus?: boolean;
@@ -199,13 +252,60 @@ export interface AnyGate extends Pick<
   | 'dispose'
   | 'toJSON'
 > {
+  /**
+   * The handle of a field or group.
+   *
+   * @param path its path, such as `crew.0.name`
+   * @returns the handle
+   */
   field(path: string): Handle;
+  /**
+   * The handle of a list.
+   *
+   * @param path its path
+   * @returns the handle, with the rows
+   */
   list(path: string): ListHandle;
+  /**
+   * Edits several fields in one go.
+   *
+   * @param values the values by name
+   */
   set(values: unknown): void;
+  /**
+   * Runs every rule of some fields again, and shows what is found.
+   *
+   * @param paths one path, several, or none for all
+   * @param options whether to show (`reveal`) and where the focus goes (`focus`)
+   * @returns a promise of whether there is no error
+   */
   validate(paths?: string | readonly string[], options?: ValidateGateOptions): Promise<boolean>;
+  /**
+   * Removes what `addFindings` added.
+   *
+   * @param paths from which fields; by default from all
+   */
   clearFindings(paths?: string | readonly string[]): void;
+  /**
+   * Goes back to the initial values.
+   *
+   * @param initial other initial values from now on
+   */
   reset(initial?: unknown): void;
+  /**
+   * Takes over new values from outside; edited fields keep their edits.
+   *
+   * @param values the new values
+   */
   rebase(values: unknown): void;
+  /**
+   * Calls back when what a selector picks has changed.
+   *
+   * @param selector picks something of the gate
+   * @param listener is called with the new and the old pick
+   * @param equal whether two picks are the same
+   * @returns its undoing
+   */
   watch<T>(selector: (gate: AnyGate) => T, listener: (value: T, before: T) => void, equal?: (a: T, b: T) => boolean): () => void;
 }
 
@@ -213,6 +313,8 @@ export interface AnyGate extends Pick<
  * Makes the live controller of a form.
  *
  * @param schema a group
+ * @param options the initial values, the submit handler, the language, when findings show
+ * @returns the gate
  * @throws TypeError for a schema that is no group, in production too
  *
  * @example
@@ -252,7 +354,8 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
 
   const find = (path: string): BaseNode => {
     const node = store.find(path);
-    if (node === undefined) throw wrongUse(DEV && `The form has no field "${path}". Its fields: ${fieldsBelow(root).join(', ')}.`);
+    if (node === undefined)
+      throw wrongUse(DEV && explain('wrong-path', `The form has no field "${path}". Its fields: ${fieldsBelow(root).join(', ')}.`));
     return node as BaseNode;
   };
   const findAll = (paths: string | readonly string[]): readonly BaseNode[] => [paths].flat().map(find);

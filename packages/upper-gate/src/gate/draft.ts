@@ -10,11 +10,29 @@ import { isObject, restorable } from './restorable.ts';
 
 /** What a draft is kept in: `localStorage`, `sessionStorage`, or anything of their shape. */
 export interface DraftStorage {
+  /**
+   * Reads an entry.
+   *
+   * @param key its key
+   * @returns its text, or null if there is none
+   */
   getItem(key: string): string | null;
+  /**
+   * Writes an entry.
+   *
+   * @param key its key
+   * @param value its text
+   */
   setItem(key: string, value: string): void;
+  /**
+   * Removes an entry.
+   *
+   * @param key its key
+   */
   removeItem(key: string): void;
 }
 
+/** The options of `keepDraft`. */
 export interface DraftOptions {
   /** Also as a function, for storage that may be forbidden: where reading `localStorage` throws, nothing is kept. */
   readonly storage: DraftStorage | (() => DraftStorage);
@@ -64,6 +82,9 @@ function collect(node: BaseNode, edits: Map<string, unknown>): void {
  * accepted only what was edited meanwhile is kept; where nothing is edited any more, nothing is. Storage that is full,
  * broken or forbidden never breaks the form; it is reported as a fault.
  *
+ * @param gate the gate of the form
+ * @param options the storage, the key, and how long a draft is kept
+ * @returns the draft: whether something was restored, and how to drop it
  * @throws TypeError for what is no gate
  *
  * @example

@@ -105,7 +105,11 @@ export class NodeFindings {
     this.#replace(NOTHING);
   }
 
-  /** Writes the findings anew: they are in another language, or the path has changed. @returns whether there are any */
+  /**
+   * Writes the findings anew: they are in another language, or the path has changed.
+   *
+   * @returns whether there are any
+   */
   reword(): boolean {
     this.#stored = this.#stored.map((stored) => ({ ...stored, finding: this.#write(stored) }));
     return this.#stored.length > 0;

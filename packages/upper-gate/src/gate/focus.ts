@@ -4,7 +4,11 @@ import { blocks } from '../schema/severity.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { BaseNode, Connection, Placed } from './node.ts';
 
-/** Moves the focus to one field. What hides it is opened. @returns whether it could be moved */
+/**
+ * Moves the focus to one field. What hides it is opened.
+ *
+ * @returns whether it could be moved
+ */
 export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(node));
 
 /**
@@ -16,7 +20,11 @@ export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(n
  */
 export const focusFirstError = (root: BaseNode): boolean => focusFirst(connectionsOfErrors(root));
 
-/** Moves the focus to the first field at a node or below. @returns whether it could be moved */
+/**
+ * Moves the focus to the first field at a node or below.
+ *
+ * @returns whether it could be moved
+ */
 export function focusBelow(root: BaseNode): boolean {
   const all: NodeConnection[] = [];
   root.forEach((node) => all.push(...connectionsAt(node)));

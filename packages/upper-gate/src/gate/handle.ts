@@ -1,5 +1,6 @@
 // Handles: how the outside sees and edits one field or group of a live form.
 
+import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { wrongUse } from '../schema/assertUse.ts';
 import { isField } from '../schema/field.ts';
@@ -23,25 +24,55 @@ export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, 
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   /** What `reset()` leads back to, as raw values; the rows of a list as they were given. */
   readonly initial: N[typeof RAW];
-  /** An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay. */
+  /**
+   * An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay.
+   *
+   * @param value what a control holds, or data
+   */
   set(value: Values<N>): void;
   /** The user has left the field. */
   leave(): void;
-  /** As in HTML: a disabled field is neither validated nor sent. */
+  /**
+   * As in HTML: a disabled field is neither validated nor sent.
+   *
+   * @param disabled whether it is disabled
+   */
   setDisabled(disabled: boolean): void;
-  /** Moves the focus to the field, by what was connected. @returns whether it could be moved */
+  /**
+   * Moves the focus to the field, by what was connected.
+   *
+   * @returns whether it could be moved
+   */
   focus(): boolean;
-  /** Sets how to move the focus to the field. @returns removes it */
+  /**
+   * Sets how to move the focus to the field.
+   *
+   * @param connection the element, and functions that focus and open it
+   * @returns removes it
+   */
   connect(connection: Connection): () => void;
   /** Back to the initial value; not touched, nothing shown. */
   reset(): void;
-  /** Adds a finding; it is shown, and goes when the field is edited. Its `path`, if it has one, starts here. */
+  /**
+   * Adds a finding; it is shown, and goes when the field is edited. Its `path`, if it has one, starts here.
+   *
+   * @param finding `message`, and perhaps `code`, `severity`, `params` and `path`
+   */
   addFinding(finding: Omit<GivenFinding, 'path'> & { readonly path?: string }): void;
   /** Removes the findings that were added here and below, by a server or by the program. */
   clearFindings(): void;
-  /** Calls back after each change of the field. @returns undoes it */
+  /**
+   * Calls back after each change of the field.
+   *
+   * @param listener is called after each change
+   * @returns undoes it
+   */
   subscribe(listener: () => void): () => void;
-  /** Path, values, findings and states, without what is private. */
+  /**
+   * Path, values, findings and states, without what is private.
+   *
+   * @returns a plain object
+   */
   toJSON(): object;
 }
 
@@ -51,7 +82,12 @@ export interface Row<I extends Node = Node> {
   readonly key: string;
   /** The row itself. */
   readonly handle: Handle<I>;
-  /** The handle of a field in the row. */
+  /**
+   * The handle of a field in the row.
+   *
+   * @param path the path of the field within the row
+   * @returns the handle
+   */
   field<P extends string>(path: PathOf<I, P>): Handle<At<I, P>>;
 }
 
@@ -60,15 +96,39 @@ export interface ListHandle<I extends Node = Node> {
   readonly rows: readonly Row<I>[];
   /** How many rows there are; of a long list quicker to ask than `rows.length`. */
   readonly length: number;
-  /** One row. @throws RangeError for an index that is none */
+  /**
+   * One row. @throws RangeError for an index that is none
+   *
+   * @param index its index
+   * @returns the row
+   */
   row(index: number): Row<I>;
-  /** Adds a row. @param at its index; default: at the end */
+  /**
+   * Adds a row. @param at its index; default: at the end
+   *
+   * @param value the values of the row; by default it is empty
+   * @returns the row
+   */
   add(value?: Values<I>, at?: number): Row<I>;
-  /** Removes a row; handles of it are inert from then on. @throws RangeError for an index that is none */
+  /**
+   * Removes a row; handles of it are inert from then on. @throws RangeError for an index that is none
+   *
+   * @param index its index
+   */
   remove(index: number): void;
-  /** Moves a row; those between shift. @throws RangeError for an index that is none */
+  /**
+   * Moves a row; those between shift. @throws RangeError for an index that is none
+   *
+   * @param from its index
+   * @param to its index afterwards
+   */
   move(from: number, to: number): void;
-  /** Calls back after each change of the list or of anything in it. @returns undoes it */
+  /**
+   * Calls back after each change of the list or of anything in it.
+   *
+   * @param listener is called after each change
+   * @returns undoes it
+   */
   subscribe(listener: () => void): () => void;
 }
 
@@ -224,7 +284,8 @@ function rowOf(store: FormStore, node: BaseNode): Row {
     rowsMade += 1;
     const field = (path: string): Handle => {
       const found = store.find(path, node);
-      if (!found) throw wrongUse(DEV && `The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`);
+      if (!found)
+        throw wrongUse(DEV && explain('wrong-path', `The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`));
       return handleOf(store, found as BaseNode);
     };
     handle[ROW] = { key: `row-${rowsMade}`, handle, field: field as Row['field'] };
@@ -243,7 +304,9 @@ export function fieldsBelow(node: BaseNode): readonly string[] {
 /** The rows of a list. @throws TypeError for what is no list */
 export function listHandleOf(store: FormStore, node: BaseNode): ListHandle {
   if (!isListNode(node))
-    throw wrongUse(DEV && `"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`);
+    throw wrongUse(
+      DEV && explain('wrong-path', `"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`),
+    );
   const toRow = (row: LiveNode): Row => rowOf(store, row as BaseNode);
   return {
     get rows() {

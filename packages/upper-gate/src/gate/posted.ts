@@ -11,6 +11,9 @@ const isText = (value: unknown): boolean => typeof value === 'string';
  * Takes over what a server answered to a form that was posted without script: `raw`, what was sent, as edits (but for private
  * fields and files), unless something has been edited since; and, if it is a refusal as of `GateOptions.submit`, its findings.
  * No async rule runs: the server has run them.
+ *
+ * @param gate the gate of the form
+ * @param answer what the server answered: `raw` and `findings`
  */
 export function takePosted(gate: object, answer: unknown): void {
   const { store } = internalsOf(gate);

@@ -142,7 +142,11 @@ export class FormStore implements NodeKit<Part> {
     }
   }
 
-  /** Calls a function of the author's that must not get in the way of anything else. @returns whether it threw nothing */
+  /**
+   * Calls a function of the author's that must not get in the way of anything else.
+   *
+   * @returns whether it threw nothing
+   */
   guard(callback: () => void, name: string): boolean {
     try {
       callback();
@@ -153,7 +157,11 @@ export class FormStore implements NodeKit<Part> {
     }
   }
 
-  /** Adds an observer. It never throws. @returns removes it */
+  /**
+   * Adds an observer. It never throws.
+   *
+   * @returns removes it
+   */
   observe(observer: Observer): () => void {
     this.observers = [...this.observers, observer];
     return () => {

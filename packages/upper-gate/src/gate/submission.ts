@@ -10,6 +10,7 @@ import { findingsBelow, focusFirstError, focusNode } from './focus.ts';
 import { isAnswer, refusalIn, type ServerVerdict } from './serverAnswer.ts';
 import type { FormStore } from './store.ts';
 
+/** How a submission stands. */
 export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
 
 /** How a submission ended. */
@@ -37,6 +38,7 @@ export interface SubmissionEvents<D> {
   readonly failed: unknown;
 }
 
+/** Where the focus goes when a submission is refused: the first invalid control, the summary, or nowhere. */
 export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 /** The submissions of one form. */

@@ -6,7 +6,11 @@ import type { Readable, Recorder, Watch } from '../schema/kit.ts';
 
 let active: Recorder | undefined;
 
-/** Has what follows recorded by another recorder. @returns the one before: to be put back afterwards */
+/**
+ * Has what follows recorded by another recorder.
+ *
+ * @returns the one before: to be put back afterwards
+ */
 export function swapRecorder(recorder: Recorder | undefined): Recorder | undefined {
   const before = active;
   active = recorder;

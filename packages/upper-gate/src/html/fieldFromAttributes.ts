@@ -120,6 +120,7 @@ function definedRules(attributes: Attributes, defined: readonly Pick<DefinedRule
   });
 }
 
+/** The options of `fieldFromAttributes`. */
 export interface FieldFromAttributesOptions {
   /**
    * Whether patterns are taken that can take very long on a short text, since they repeat what repeats itself. Default false:
@@ -138,6 +139,7 @@ export interface FieldFromAttributesOptions {
  *
  * @param attributes content attributes, by lower-case name
  * @param control the element; default `'input'`
+ * @param options `trustPatterns`, and rules of your own
  * @returns a field of text, number, or a moment, by the type
  * @throws TypeError for a pattern that can hang, unless the caller trusts it
  *

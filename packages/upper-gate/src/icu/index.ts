@@ -1,4 +1,8 @@
-// Catalogues in ICU MessageFormat, through the optional peer `intl-messageformat`.
+/**
+ * Catalogues in ICU MessageFormat, through the optional peer `intl-messageformat`.
+ *
+ * @module upper-gate/icu
+ */
 
 import { IntlMessageFormat } from 'intl-messageformat';
 import type { Catalogue, MessageParams } from '../messages/text.ts';
@@ -9,6 +13,7 @@ import type { Catalogue, MessageParams } from '../messages/text.ts';
  *
  * @param locale the language, by its tag
  * @param texts by code
+ * @returns the catalogue, for the option `messages`
  * @throws SyntaxError for a text that is no ICU message
  *
  * @example

@@ -105,7 +105,9 @@ function underConditions(described: Readonly<Record<string, SchemaDescription>>,
 /**
  * Describes a schema as plain data.
  *
+ * @param schema the schema
  * @param options `messages`: the language of labels and hints, by its catalogue; default English
+ * @returns a plain object, for `JSON.stringify`
  *
  * @example
  * describeSchema(passage).fields?.['beam']?.attributes; // { type: 'number', required: true, max: '5.2', step: 'any' }

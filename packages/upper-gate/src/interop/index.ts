@@ -1,4 +1,8 @@
-// Upper Gate, the schemas of other libraries, and tools.
+/**
+ * Standard Schema in both directions, schemas as plain data, and nested values from names.
+ *
+ * @module upper-gate/interop
+ */
 
 export { asyncStandardSchemaRule, fromStandardSchema, standardSchemaRule, toStandardSchema } from './standardSchema.ts';
 export type { StandardIssue, StandardResult, StandardSchema } from './standardSchemaTypes.ts';

@@ -25,7 +25,10 @@ export type RowCost = (list: string) => number;
  * Puts named values together. A name that comes several times holds a list; one that cannot be placed beside another
  * (`a` and `a.b`) or is hostile is dropped.
  *
+ * @param entries pairs of a name and a value
+ * @param limits how many keys, how deep, how long
  * @param rowCost default: 1
+ * @returns the nested values
  * @throws LimitError for more, deeper or longer than the limits allow; TypeError for a limit that is not a number
  *
  * @example

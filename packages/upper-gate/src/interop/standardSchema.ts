@@ -30,6 +30,9 @@ function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): Stan
  * A schema of another library as a rule: on a field, on a group (`.groupRules()`), on a list, on the whole form. Its issues
  * become findings on the fields that their paths name (code `customError`). What it converts is not taken over.
  *
+ * @param schema the schema
+ * @param options what every rule takes
+ * @returns the rule
  * @throws (as a `crashed` finding) TypeError for a schema that answers later
  *
  * @example
@@ -41,6 +44,10 @@ export const standardSchemaRule = (schema: StandardSchema, options?: RuleOptions
 /**
  * A schema of another library that may answer later, as a rule that waits for it; see `asyncCheck`. It gets a copy of the
  * value, and runs again when anything in that changes.
+ *
+ * @param schema the schema
+ * @param options those of `asyncCheck`
+ * @returns the rule
  *
  * @example
  * text('Registration', asyncStandardSchemaRule(registered, { debounce: 400 }))
@@ -64,6 +71,7 @@ function snapshot(value: unknown): unknown {
  *
  * @param schema it must answer at once
  * @param settings the label, or label and settings
+ * @returns the field
  *
  * @example
  * const passage = group({ vessel: fromStandardSchema(vesselName, 'Vessel name'), beam: number('Beam (m)') });
@@ -92,6 +100,10 @@ const NEVER = Symbol('no value is empty');
 /**
  * A schema of this library for tools that speak the shared interface. Its errors are issues; it answers later where it has
  * rules that ask over the network.
+ *
+ * @param schema the schema
+ * @param options those of `validateAsync`
+ * @returns the schema with the shared interface
  *
  * @example
  * const { value, issues } = await toStandardSchema(passage)['~standard'].validate(body);

@@ -5,9 +5,10 @@ import { isObject, referred, resolve, shallow, type JsonObject, type JsonSchema 
 /**
  * The values that a document gives by `default`, as the initial values of a form.
  *
+ * @param document the document
  * @param pointer where in the document the schema stands; default: it is the document
- * @throws JsonSchemaError for a pointer or a reference that leads nowhere
  * @returns nothing where no default is given
+ * @throws JsonSchemaError for a pointer or a reference that leads nowhere
  *
  * @example
  * createGate(fromJsonSchema(document), { initial: defaultsOf(document) })

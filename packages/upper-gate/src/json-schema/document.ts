@@ -3,6 +3,7 @@
 
 /** A schema as JSON Schema 2020-12 writes it. */
 export type JsonSchema = boolean | JsonObject;
+/** A JSON object, such as a JSON Schema document. */
 export interface JsonObject {
   readonly [keyword: string]: unknown;
 }

@@ -10,6 +10,7 @@ import { JsonSchemaError, shallow, type JsonSchema } from './document.ts';
 import type { OwnRows } from './rules.ts';
 import { Reader } from './read.ts';
 
+/** The options of `fromJsonSchema`. */
 export interface FromJsonSchemaOptions {
   /**
    * The functions that the document names: of rules such as `check` and `requiredWhen`, of limits and options that depend on
@@ -33,6 +34,7 @@ export interface FromJsonSchemaOptions {
  * A schema from a JSON Schema document (2020-12), or from a place in an OpenAPI 3.1 document.
  *
  * @param document parsed JSON
+ * @param options the place in the document, functions by name, rules and kinds of your own
  * @returns a group, where an object is described; you may say its type: `fromJsonSchema<typeof passage>(document)`
  * @throws JsonSchemaError for what cannot be expressed, with keyword and place; nothing is ignored in silence; and for one of more than
  *   100,000 parts, or 200 levels

@@ -1,4 +1,8 @@
-// Upper Gate and JSON Schema 2020-12.
+/**
+ * Read and write JSON Schema 2020-12.
+ *
+ * @module upper-gate/json-schema
+ */
 
 export { JsonSchemaError, type JsonObject, type JsonSchema } from './document.ts';
 export { fromJsonSchema, type FromJsonSchemaOptions } from './fromJsonSchema.ts';

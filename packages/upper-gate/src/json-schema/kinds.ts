@@ -184,7 +184,11 @@ export function checkAnnotation(annotation: JsonObject, kind: string, at: string
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
 }
 
-/** Takes the keywords of a kind. @returns the settings that they give beside those of every kind */
+/**
+ * Takes the keywords of a kind.
+ *
+ * @returns the settings that they give beside those of every kind
+ */
 export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
   for (const [keyword, value] of Object.entries(writingOf(kind)?.keywords ?? {}))
     bags.find((bag) => bag.has(keyword) && same(bag.schema[keyword], value))?.take(keyword);

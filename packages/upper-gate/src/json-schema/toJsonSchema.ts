@@ -16,6 +16,7 @@ import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts
 import { kindOf, writingOf, typeOf, writeKind } from './kinds.ts';
 import { isNested, type RuleEntry, writeRule, written } from './rules.ts';
 
+/** The options of `toJsonSchema`. */
 export interface ToJsonSchemaOptions {
   /** What a form begins with: written as `default`. */
   readonly initial?: unknown;
@@ -33,6 +34,9 @@ function defaultIn(part: Part): unknown {
  * A JSON Schema document (2020-12) of a schema. Keywords say what they can; the annotation `gate` says the rest: labels in
  * several languages, the order of rules, messages, timing. Functions are written by their names.
  *
+ * @param schema the schema
+ * @param options `initial`, the values that a form begins with
+ * @returns the document
  * @throws JsonSchemaError for functions without a name, custom kinds, messages that are functions
  *
  * @example

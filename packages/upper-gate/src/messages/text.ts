@@ -1,5 +1,6 @@
 // Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
 
+import { explain } from '../development/explain.ts';
 import { warnOnce } from '#development';
 import type { Code, Wording } from './codes.ts';
 
@@ -67,7 +68,10 @@ export function formatText(text: Text, params: MessageParams, catalogue?: Catalo
   } catch (error) {
     // A finding must not be lost over its words.
     warnOnce(text, () => [
-      `the message function for "${params.label}" threw: ${String(error)}. The label is shown instead. Correct the function.`,
+      explain(
+        'message-function-threw',
+        `the message function for "${params.label}" threw: ${String(error)}. The label is shown instead. Correct the function.`,
+      ),
     ]);
     return params.label;
   }

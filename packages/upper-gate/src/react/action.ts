@@ -1,5 +1,6 @@
 // Form actions (React 19): the function that a form is sent to, on a server or not.
 
+import { explain } from '../development/explain.ts';
 import * as React from 'react';
 import { DEV } from '#development';
 import { formDataOf, type FormAction } from '../binding/index.ts';
@@ -22,7 +23,7 @@ export function useAnswer(
 ): { readonly answer: unknown; readonly post: ((data: FormData) => void) | undefined } {
   assertUse(
     !action || useActionState !== undefined,
-    DEV && 'useGate({ action }) needs React 19. With an earlier version use the option submit.',
+    DEV && explain('action-needs-react-19', 'useGate({ action }) needs React 19. With an earlier version use the option submit.'),
   );
   // Of one version of React either always or never.
   if (!useActionState) return { answer: posted, post: undefined };
@@ -30,7 +31,11 @@ export function useAnswer(
   return { answer, post: action && post };
 }
 
-/** Sends a form to its action, as a transition: what that changes on the page is drawn together. @returns its answer */
+/**
+ * Sends a form to its action, as a transition: what that changes on the page is drawn together.
+ *
+ * @returns its answer
+ */
 export const runAction = (action: FormAction<unknown>, before: unknown, form: HTMLFormElement | null, event: unknown): Promise<unknown> =>
   new Promise((resolve, reject) => {
     const data = formDataOf(form, event);

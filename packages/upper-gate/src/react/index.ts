@@ -1,4 +1,8 @@
-// Upper Gate for React.
+/**
+ * Hooks for React 18 and 19.
+ *
+ * @module upper-gate/react
+ */
 
 export { useGate, type ActionFormBundle, type ActionOptions, type FormBundle, type UseGateOptions } from './useGate.ts';
 export { useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';

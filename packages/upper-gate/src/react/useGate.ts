@@ -18,12 +18,14 @@ export interface ActionFormBundle extends FormBundle {
   readonly action: (data: FormData) => void;
 }
 
+/** The options of `useGate`: those of `createGate`. */
 export interface UseGateOptions<N extends Node> extends GateOptions<N> {
   readonly action?: undefined;
   /** What the server answered, if the form was posted before there was script: `{ raw, findings }`, or problem details with `raw`. */
   readonly posted?: unknown;
 }
 
+/** The options of `useGate` with a form action. */
 export interface ActionOptions<N extends Node, A> extends Omit<GateOptions<N>, 'submit'> {
   /** Gets the form as the browser would send it, once all is valid. Its answer accepts or refuses as that of `submit`. */
   readonly action: FormAction<A>;
@@ -34,6 +36,7 @@ export interface ActionOptions<N extends Node, A> extends Omit<GateOptions<N>, '
  * Makes the gate of a form: once, however often the component renders. Rendering does not depend on it: see
  * `useGateField` and `useGateState`.
  *
+ * @param schema the schema
  * @param options as of `createGate`; `submit`, `action` and `onFault` may be other functions at each render, the latest is
  *   called; `messages` may change; the others count at the first render
  * @returns the gate, and what to spread on the `<form>`

@@ -1,5 +1,6 @@
 // One field of a form, as attributes to spread on the author's own elements.
 
+import { explain } from '../development/explain.ts';
 import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import {
@@ -31,6 +32,7 @@ const nothing = (): void => undefined;
 interface Ties {
   /** Gives the element the focus when the field is refused. Of a component: on its control, or on what is around it. */
   readonly ref: RefCallback<HTMLElement | Focusable>;
+  /** Notes that the user leaves the field. */
   readonly onBlur: (event?: { readonly target: unknown; readonly relatedTarget: unknown }) => void;
 }
 
@@ -42,6 +44,7 @@ export interface InputBundle extends ControlAttributes, ControlValue, Omit<Limit
 
 /** To spread on the radio, or checkbox, of one option. */
 export interface OptionBundle extends OptionAttributes, Ties {
+  /** Takes over the choice. */
   readonly onChange: () => void;
 }
 
@@ -78,8 +81,10 @@ export const messageElements = (findings: readonly Pick<Finding, 'message' | 'se
 /**
  * A field of a form. The component renders again when the field changes, and for nothing else.
  *
+ * @param gate the gate of the form
  * @param field its path, or a handle: in a row, `row.field('name')`
  * @param options `disabled`: as in HTML, neither validated nor sent
+ * @returns the state of the field, and the attributes of its elements
  *
  * @example
  * const { label, input, messages } = useGateField(gate, 'vessel');
@@ -103,7 +108,10 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
     return [
       seen.current.gates > 3 &&
-        `the form of "${handle.path}" creates a new gate on every render, so input is lost. Create the gate with useGate(), or outside the component.`,
+        explain(
+          'gate-on-every-render',
+          `the form of "${handle.path}" creates a new gate on every render, so input is lost. Create the gate with useGate(), or outside the component.`,
+        ),
     ];
   });
   useEffect(() => {

@@ -28,7 +28,9 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * The rows of a list. The component renders again when rows come, go or move, and when the messages of the list itself
  * change; not for what happens in the rows.
  *
+ * @param gate the gate of the form
  * @param list its path; of a list within a row `${row.handle.path}.name`
+ * @returns the rows, what edits them, and the attributes of their elements
  *
  * @example
  * const { rows, add, remove } = useGateList(gate, 'crew');

@@ -5,13 +5,25 @@ import { useSlice } from './useSlice.ts';
  * The state of the form, or what a selector picks from it. The component renders again only when that has become
  * another.
  *
- * @param equal default: the same value, or lists of the same items
+ * @param gate the gate of the form
+ * @returns the state
  *
  * @example
  * const { status, valid } = useGateState(gate);
- * const beam = useGateState(gate, (gate) => gate.field('beam').data);
  */
 export function useGateState(gate: AnyGate): GateState;
+/**
+ * The state of the form, or what a selector picks from it. The component renders again only when that has become
+ * another.
+ *
+ * @param gate the gate of the form
+ * @param select picks what the component needs
+ * @param equal default: the same value, or lists of the same items
+ * @returns what was picked
+ *
+ * @example
+ * const beam = useGateState(gate, (gate) => gate.field('beam').data);
+ */
 export function useGateState<G extends AnyGate, T>(gate: G, select: (gate: G) => T, equal?: (a: T, b: T) => boolean): T;
 export function useGateState<G extends AnyGate>(
   gate: G,

@@ -31,6 +31,7 @@ export interface GateSummary {
   /** To spread on the link of an error. */
   readonly link: (error: ShownError) => {
     readonly href: string;
+    /** Focuses the control. */
     readonly onClick: (event: { preventDefault(): void }) => void;
     readonly children: string;
   };
@@ -45,6 +46,9 @@ export interface GateSummary {
 
 /**
  * A summary of all errors of a form.
+ *
+ * @param gate the gate of the form
+ * @returns the errors, and the attributes of the summary and the line above the form
  *
  * @example
  * const { line, place, heading, errors, link } = useGateSummary(gate);

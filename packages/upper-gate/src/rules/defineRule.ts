@@ -65,6 +65,7 @@ export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = n
  * Defines a rule, with what built-in ones have: a code, texts in several languages, params in messages and descriptions, a
  * notation in HTML and JSON Schema.
  *
+ * @param row what the rule is: name, params, test, notations, texts
  * @returns makes the rule: takes its params, if it has any, then options as every rule does
  *
  * @example

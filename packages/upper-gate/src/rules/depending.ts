@@ -9,6 +9,7 @@ import { Depending } from './moving.ts';
  *
  * @param limits gets the siblings, then the fields beside where it lies further in; returns what the rule takes: nothing for no
  *   limit. While it waits for a field without a value, there is none.
+ * @returns what these rules take in place of limits
  *
  * @example
  * .rules({ weight: range(depending((boat) => ({ max: HEAVIEST[boat.kind] }))) })

@@ -22,6 +22,8 @@ const eachFile =
  * How large a file, or each of several, may be. Code `fileTooLarge`.
  *
  * @param limits in bytes
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * file('Insurance', fileSize({ max: 2_000_000 }))
@@ -36,6 +38,10 @@ export function fileSize(limits: { readonly max: number }, options?: RuleOptions
 /**
  * Of what type a file, or each of several, may be, in the syntax of HTML's `accept`: extensions, media types, `image/*`.
  * Code `fileType`. It uses the type that the client sent: a server that relies on it has to look inside.
+ *
+ * @param accept what HTML's `accept` takes, such as `image/*,.pdf`
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * file('Insurance', fileType('.pdf,image/*'))

@@ -8,6 +8,7 @@ import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import { isDepending, makeMoving, type Depending } from './moving.ts';
 
+/** The limits of `length`: a number of characters, choices, files or rows. */
 export interface LengthLimits {
   readonly min?: number;
   readonly max?: number;
@@ -61,6 +62,8 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
  * `tooMany`). Both ends belong to the range.
  *
  * @param limits fixed, or `depending` on other fields
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  * @throws TypeError for limits that are not whole numbers, or a `min` above `max`
  *
  * @example

@@ -7,6 +7,7 @@ import type { RuleOptions } from '../schema/verdict.ts';
 
 /** Limits as a function of other fields, which brings what runs it again in a form: rules with fixed limits do not load that. */
 export class Depending<in B = never, in L = never, out T = unknown> extends Branded {
+  /** Returns the limits, or nothing if there are none. */
   readonly limits: (siblings: B, beside: L) => T | undefined;
   readonly attach: AttachRule<AnyRule>;
 

@@ -32,6 +32,8 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
  * shown on the page, `choicesFrom()`.
  *
  * @param values fixed, or `depending` on other fields
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
@@ -59,6 +61,8 @@ export type Wide<T> = T extends string ? string : T extends number ? number : bo
  * the value is not validated.
  *
  * @param of returns the values, with labels where these say more; nothing: every value is taken
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule, for `.rules()`
  *
  * @example
  * group({ harbour: choice('Harbour', ['Oster', 'Wester'], required()), berth: text('Berth') })

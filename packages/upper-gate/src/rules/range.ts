@@ -93,6 +93,8 @@ function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
  * `rangeUnderflow`, `rangeOverflow`, `stepMismatch`.
  *
  * @param limits fixed, or `depending` on other fields
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  * @throws TypeError for a `min` above `max` (but of times), or a step that is not above zero; for such limits that depend on other
  *   fields the finding is `crashed`
  *
@@ -154,6 +156,8 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
  *
  * @param size in numbers, days, weeks, months, or seconds for times; or `depending` on other fields
  * @param base where to count from; default zero, or 1970
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * number('Toll', step(0.05))

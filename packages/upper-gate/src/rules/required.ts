@@ -7,6 +7,9 @@ import type { RuleOptions } from '../schema/verdict.ts';
  * Requires a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
  * The type of the field's data loses its `undefined`; not with a `severity` that does not block.
  *
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
+ *
  * @example
  * text('Vessel name', required())
  * text('Vessel name', required('Enter a name that we can call you by'))

@@ -28,7 +28,9 @@ const typed = (
  * The text must match a regular expression. Anchor it (`^...$`) to match the whole text. It does not run on a text that is
  * longer than `length()` of the field allows. Code `patternMismatch`.
  *
+ * @param expression the regular expression
  * @param shape what it should look like, in words; replaces the general message
+ * @returns the rule
  *
  * @example
  * pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits')
@@ -61,6 +63,9 @@ export interface EmailOptions extends RuleOptions {
 /**
  * The text must be an e-mail address, as the HTML standard defines it (`a@b` is one). Code `typeMismatch`.
  *
+ * @param options `dot` (a domain needs a dot), `multiple` (several, between commas), and what every rule takes
+ * @returns the rule
+ *
  * @example
  * text('E-mail', required(), email({ dot: true }))
  */
@@ -83,6 +88,9 @@ export interface UrlOptions extends RuleOptions {
 
 /**
  * The text must be an absolute URL, as the URL standard reads it (any scheme). Code `typeMismatch`.
+ *
+ * @param options `schemes`, such as `['https']`, and what every rule takes
+ * @returns the rule
  *
  * @example
  * text('Web site', url({ schemes: ['https', 'http'] }))
@@ -126,6 +134,9 @@ function isIpv6(text: string): boolean {
 /**
  * The text must be an IP address: IPv4 in four decimal numbers, IPv6 as in RFC 4291; no zone, no prefix. Code `typeMismatch`.
  *
+ * @param options `version` (4 or 6; by default both), and what every rule takes
+ * @returns the rule
+ *
  * @example
  * text('Address of the gauge', ipAddress({ version: 4 }))
  */
@@ -149,6 +160,9 @@ function hasCheckDigit(digits: string): boolean {
 /**
  * The text must be a payment card number: 12 to 19 digits, perhaps with blanks or dashes between, with a right check
  * digit (ISO/IEC 7812-1). Code `typeMismatch`. Does not check that the card exists.
+ *
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * text('Card number', cardNumber())

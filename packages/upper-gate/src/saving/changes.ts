@@ -33,6 +33,7 @@ export function changesIn(part: Part, before: unknown, now: unknown): unknown {
  * `markSaved()`. Values count as changed by what they read as. Lists are there as a whole. A field that does not apply any more
  * is `undefined`; one that cannot be read (and a list with such a field in it) is left out.
  *
+ * @param gate the gate of the form
  * @returns an empty object where nothing was changed
  *
  * @example
@@ -48,6 +49,8 @@ export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
 /**
  * The changes as a merge patch (RFC 7396), to be sent as `application/merge-patch+json`: a value that is no more is `null`.
  *
+ * @param gate the gate of the form
+ * @returns the patch
  * @throws TypeError for a changed value that JSON cannot hold, such as a file: it names the path
  *
  * @example
@@ -62,6 +65,8 @@ export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
  * The changes as a JSON Patch (RFC 6902), to be sent as `application/json-patch+json`. Applied to the saved data it gives that of
  * now. Lists are replaced as a whole.
  *
+ * @param gate the gate of the form
+ * @returns the operations
  * @throws TypeError as `toMergePatch`
  *
  * @example
@@ -75,6 +80,7 @@ export function toJsonPatch<N extends Node>(gate: Gate<N>): readonly PatchOperat
 /**
  * Counts what the form holds as saved: nothing is `dirty` then, and a reset leads back to it.
  *
+ * @param gate the gate of the form
  * @param values what was saved, raw or data, where that is not what the form holds by now: what was edited meanwhile stays changed
  *
  * @example

@@ -1,4 +1,8 @@
-// What was edited since a form was saved: as data and as patches, and saving it on the way.
+/**
+ * Find out what changed since a form was saved, and save it while the user edits.
+ *
+ * @module upper-gate/saving
+ */
 
 export { changesOf, markSaved, type ChangesOf, type MergePatch, toJsonPatch, toMergePatch } from './changes.ts';
 export type { PatchOperation } from './diff.ts';

@@ -42,6 +42,7 @@ export type SavingState =
       readonly reason?: unknown;
     };
 
+/** The options of `keepSaved`. */
 export interface SavingOptions<N extends Node> {
   /**
    * Saves the changes. Its answer is read as that of `submit`; a `Response` may have an `ETag`, the next version.
@@ -57,9 +58,13 @@ export interface SavingOptions<N extends Node> {
 export interface Saving {
   /** The same object until it changes. */
   readonly state: SavingState;
-  /** @returns ends it */
+  /** Calls back after each change of `state`; returns a function that ends it. */
   readonly subscribe: (listener: () => void) => () => void;
-  /** Saves what there is to save at once; resolves when nothing is under way any more. */
+  /**
+   * Saves what there is to save at once; resolves when nothing is under way any more.
+   *
+   * @returns a promise that resolves then
+   */
   saveNow(): Promise<void>;
   /**
    * Goes on after a conflict, once the version of the server was brought in by `gate.rebase()`.
@@ -82,6 +87,9 @@ const SAVING: SavingState = { status: 'saving' };
  * conflict, that is a 409 or 412, ends saving until `resume()`: nothing is overwritten. What a server refuses shows at its fields,
  * and is tried again when it is edited. While the form is submitted nothing is saved.
  *
+ * @param gate the gate of the form
+ * @param options how to save, the version at the start, the pause
+ * @returns what follows the saving, and stops it
  * @throws TypeError for what is no gate
  *
  * @example
@@ -137,7 +145,11 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     plan(Math.min(Math.max(pause, 1) * 2 ** failures, LONGEST_WAIT));
   };
 
-  /** Takes an answer into account. @returns whether the values were taken */
+  /**
+   * Takes an answer into account.
+   *
+   * @returns whether the values were taken
+   */
   const settle = async (reply: unknown, { held, left }: Snapshot, then: number): Promise<boolean> => {
     const status = typeof reply === 'object' && reply !== null ? refusalStatus(reply as Record<string, unknown>) : undefined;
     if (status === 409 || status === 412) {

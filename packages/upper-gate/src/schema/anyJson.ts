@@ -41,6 +41,8 @@ function read(raw: unknown): unknown {
  * given to a form is that, too. With `source: 'json'` it is the value itself, `null` included.
  *
  * @param settings its label, or label and settings
+ * @param rules the rules of the field, in the order in which they report
+ * @returns the field
  *
  * @example
  * anyJson('Equipment') // data: { horn: true, lights: [1, 2] }

@@ -1,6 +1,7 @@
 // Checks of what a developer passes where it decides a verdict: in production too, where a mistake must not let a value in.
 
 import { DEV } from '#development';
+import { explained } from '../development/explain.ts';
 import { WRONG_USE } from './brand.ts';
 
 /**
@@ -13,7 +14,7 @@ export function assertUse(holds: boolean, problem: string | false): asserts hold
 }
 
 /** The error of a wrong use, where its text takes long to make: `if (...) throw wrongUse(DEV && '...')`. */
-export const wrongUse = (problem: string | false): TypeError => new TypeError(problem || WRONG_USE);
+export const wrongUse = (problem: string | false): TypeError => new TypeError(DEV && problem ? explained(problem) : WRONG_USE);
 
 /** Throws unless an option is a number from `least` on: a comparison with `NaN` or `undefined` would lift the limit. */
 export function assertNumber(name: string, value: unknown, least: number): void {

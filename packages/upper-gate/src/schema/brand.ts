@@ -3,6 +3,7 @@
 // two copies either fit or say so. (`instanceof` would be false between them, and a check that asks it would fail open.)
 
 import { DEV } from '#development';
+import { explain, explained } from '../development/explain.ts';
 
 const BRAND: unique symbol = Symbol.for('upper-gate');
 
@@ -43,7 +44,10 @@ export function assertFits(value: unknown, problem: string | false): void {
     !DEV || !problem
       ? WRONG_USE
       : version === undefined
-        ? problem
-        : `A schema or rule was made by another version of upper-gate: its parts have version ${version}, these have ${VERSION}. Install one version for both: npm ls upper-gate shows which there are.`,
+        ? explained(problem)
+        : explain(
+            'two-versions',
+            `A schema or rule was made by another version of upper-gate: its parts have version ${version}, these have ${VERSION}. Install one version for both: npm ls upper-gate shows which there are.`,
+          ),
   );
 }

@@ -33,6 +33,8 @@ const toText = (value: unknown): unknown => (typeof value === 'number' || typeof
  *
  * @param settings its label, or label and settings
  * @param of the values, or `{ value, label }`; numbers and booleans are the data, while controls hold them as text
+ * @param rules the rules of the field, in the order in which they report
+ * @returns the field
  *
  * @example
  * choice('Kind', ['barge', 'canoe', 'yacht'], required()) // data: 'barge' | 'canoe' | 'yacht'
@@ -62,6 +64,11 @@ export const sameList = (a: unknown, b: unknown): boolean =>
 /**
  * A field that takes any number of the given values: checkboxes of one name, or a select of several. Its data is always
  * a list, empty where nothing was chosen.
+ *
+ * @param settings the label, or settings with a label
+ * @param of the values, or `{ value, label }`
+ * @param rules the rules of the field, in the order in which they report
+ * @returns the field
  *
  * @example
  * choices('Safety kit', ['life jackets', 'horn', 'lights'], required(), length({ min: 2 }))

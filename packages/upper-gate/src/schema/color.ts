@@ -15,6 +15,10 @@ const read = (raw: unknown): unknown => {
 /**
  * A field of colours: `'#14505c'`.
  *
+ * @param settings the label, or settings with a label
+ * @param rules the rules of the field, in the order in which they report
+ * @returns the field
+ *
  * @example
  * color('Colour of the hull', required())
  */

@@ -21,6 +21,7 @@ export interface CustomKind<T, R> {
  * Says that a value cannot be read: the finding is `badInput`, and no rule of the field runs.
  *
  * @param message what to enter; default: the general message
+ * @returns what `read` returns
  */
 export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
 
@@ -37,7 +38,10 @@ export function withoutContext<T>(callback: () => T): T {
 /**
  * A field of a custom kind.
  *
+ * @param settings the label, or settings with a label
+ * @param rules the rules of the field, in the order in which they report
  * @param how reads and writes its value
+ * @returns the field
  *
  * @example
  * const position = custom('Position', {

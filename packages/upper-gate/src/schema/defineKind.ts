@@ -42,6 +42,7 @@ export interface DefinedKind<T = unknown, R = unknown> {
 /**
  * Defines a kind of fields, with what built-in ones have: a notation in HTML and JSON Schema, messages in several languages.
  *
+ * @param row what the kind is: name, reading, writing, notations, texts
  * @returns makes a field: takes its label, or label and settings, then rules
  *
  * @example

@@ -34,6 +34,10 @@ const isNone = (value: unknown): boolean =>
 /**
  * A field of one file.
  *
+ * @param settings the label, or settings with a label
+ * @param rules the rules of the field, in the order in which they report
+ * @returns the field
+ *
  * @example
  * file('Insurance', required(), fileSize({ max: 2_000_000 }), fileType('.pdf,image/*'))
  */
@@ -55,6 +59,10 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
 
 /**
  * A field of any number of files. Its data is always a list.
+ *
+ * @param settings the label, or settings with a label
+ * @param rules the rules of the field, in the order in which they report
+ * @returns the field
  *
  * @example
  * files('Photos', length({ max: 4 }), fileType('image/*'))

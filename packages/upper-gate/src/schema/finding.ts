@@ -2,6 +2,7 @@
 
 import type { Severity } from './severity.ts';
 
+/** The params of a finding by name, such as `{ min: 2, max: 40 }`. */
 export type Params = Readonly<Record<string, unknown>>;
 
 /** What a rule found in one value. */
@@ -19,6 +20,9 @@ export interface Finding {
 
 /**
  * The place of a finding as a JSON Pointer (RFC 6901).
+ *
+ * @param finding the finding
+ * @returns the pointer, such as `/crew/0/name`; empty for the form
  *
  * @example
  * toJsonPointer({ path: 'crew.0.age', ... }) // '/crew/0/age'

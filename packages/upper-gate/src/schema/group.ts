@@ -92,6 +92,9 @@ export interface Group<F extends Fields, C = {}> extends Node<
    * on the fields beside them. A field that does not apply is neither validated nor sent, and this group reads it as
    * `undefined`; rules further in that read it wait. A condition that reads a field without a value does not hold.
    *
+   * @param when the conditions, by the name of the field
+   * @returns a new group
+   *
    * @example
    * .appliesWhen({ tug: (boat) => boat.beam > 4 })
    * .appliesWhen({ crew: { permit: (boat, member) => boat.dangerous && member.role === 'skipper' } })
@@ -116,6 +119,9 @@ export interface Group<F extends Fields, C = {}> extends Node<
    * Adds rules that read other fields, keyed by the field that gets the finding; those on fields further in are keyed like the
    * data. They run again when anything that they read changes; nothing has to be listed.
    *
+   * @param rules a rule, or several, by the name of the field
+   * @returns a new group
+   *
    * @example
    * .rules({ emailAgain: sameAs('email'), phone: requiredWhen((boat) => boat.callBack) })
    * .rules({ crew: { permit: requiredWhen((boat, member) => boat.dangerous && member.role === 'skipper') } })
@@ -130,6 +136,9 @@ export interface Group<F extends Fields, C = {}> extends Node<
 
   /**
    * Adds rules on the group as a whole. Their findings are on the group, or on the field whose `path` they give.
+   *
+   * @param rules the rules; each gets the data of the group
+   * @returns a new group
    *
    * @example
    * .groupRules(check((boat) => boat.lengthM * boat.beam < 90, 'This boat does not fit the chamber'))
@@ -372,6 +381,7 @@ export const isGroup = (part: Part): part is GroupPart => 'stepRules' in part;
  *
  * @param fields the fields, by name, in the order in which they report
  * @param settings its label, or label and settings, for messages on the group as a whole
+ * @returns the group
  * @throws TypeError for a name that no field can have (empty, with a dot, `__proto__`), or a value that is no field
  *
  * @example

@@ -212,8 +212,25 @@ export type BaseNodeClass<P> = abstract new (kit: NodeKit<P>, parent: LiveNode<P
 
 /** Timers and the present moment. */
 export interface FormClock {
+  /**
+   * Returns the present moment.
+   *
+   * @returns the moment
+   */
   now(): Date;
+  /**
+   * Calls back once, after a time.
+   *
+   * @param callback is called
+   * @param milliseconds after how long
+   * @returns the timer, for `clearTimeout`
+   */
   setTimeout(callback: () => void, milliseconds: number): unknown;
+  /**
+   * Stops a timer.
+   *
+   * @param timer the timer
+   */
   clearTimeout(timer: unknown): void;
 }
 
@@ -232,7 +249,11 @@ export interface LiveFacts {
   /** What a token is worth. @throws WAITING if nothing was given for it yet @param by records it; default: the callback under way */
   read(token: Token, by?: Recorder): unknown;
   set(token: Token, value: unknown): void;
-  /** Has the form invalid as long as a callback waits for a fact. @returns whether that is another than before */
+  /**
+   * Has the form invalid as long as a callback waits for a fact.
+   *
+   * @returns whether that is another than before
+   */
   settle(root: LiveNode): boolean;
 }
 

@@ -6,6 +6,7 @@ import { makeField, Unreadable, type Field, type Optional, type RulesFor } from 
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
+/** The settings of `number` and `integer`. */
 export interface NumberSettings extends FieldSettings<number> {
   /** The decimal sign that people type, in place of the dot: `','`. */
   readonly decimal?: string;

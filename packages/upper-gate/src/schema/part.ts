@@ -45,7 +45,11 @@ export interface SeenPiece {
 
 /** What a part is handed to walk a whole value of it. */
 export interface Walker {
-  /** Walks a part under a key; its findings get the key before their paths. @returns its data, or `NO_VALUE` */
+  /**
+   * Walks a part under a key; its findings get the key before their paths.
+   *
+   * @returns its data, or `NO_VALUE`
+   */
   child(part: Part, raw: unknown, key: string | number): unknown;
   /** Walks a part in place of this one, at the same path. @param known a key that belongs to the value beside those of the part */
   instead(part: Part, raw: unknown, known?: string): unknown;
@@ -208,6 +212,8 @@ export function partAt(root: Part, path: string): Part | undefined {
 /**
  * Whether a value is a schema, or a part of one, that this copy of the library can use.
  *
+ * @param value anything
+ *
  * @example
  * isSchema(text('Name')) // true
  */
@@ -215,6 +221,9 @@ export const isSchema = (value: unknown): value is Node => isBranded(value) && '
 
 /**
  * Whether a schema holds async rules: `validate` cannot run them, `validateAsync` can.
+ *
+ * @param schema the schema, or a part of one
+ * @returns true if there is one
  *
  * @example
  * hasAsyncRules(text('Registration', asyncCheck(isOnRegister))) // true

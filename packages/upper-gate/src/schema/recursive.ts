@@ -1,5 +1,6 @@
 // Rows within rows: a lock has side locks, which have side locks.
 
+import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse, wrongUse } from './assertUse.ts';
 import { walkTarget } from './deferred.ts';
@@ -80,7 +81,10 @@ class RecursivePart extends Part {
   override createNode(): never {
     throw wrongUse(
       DEV &&
-        'recursive() stands in a group here, so that the form would never end. Put it into a list: list("Side locks", recursive((): Node<Lock> => lock)).',
+        explain(
+          'endless-form',
+          'recursive() stands in a group here, so that the form would never end. Put it into a list: list("Side locks", recursive((): Node<Lock> => lock)).',
+        ),
     );
   }
 }
@@ -90,6 +94,7 @@ class RecursivePart extends Part {
  * is the item of a list. TypeScript needs the type of the data written down, once.
  *
  * @param make gives the part; called when it is first needed
+ * @returns the part, for a list or a dictionary
  * @throws TypeError, in a form, where it is not the item of a list
  *
  * @example

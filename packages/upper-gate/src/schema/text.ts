@@ -4,6 +4,7 @@ import { makeField, UNREADABLE, type Field, type Optional, type RulesFor } from 
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
+/** The settings of `text`. */
 export interface TextSettings extends FieldSettings<string> {
   /** Whether white space around the text is dropped before it is validated; default true. What was typed stays in the control. */
   readonly trim?: boolean;
@@ -27,6 +28,7 @@ export const isWellFormed = (text: string): boolean =>
  *
  * @param settings its label, or label and settings
  * @param rules in the order in which they report
+ * @returns the field
  *
  * @example
  * text('Vessel name', required(), length({ min: 2, max: 40 }))

@@ -14,6 +14,7 @@ interface KindFacts {
   readonly settings: readonly string[];
 }
 
+/** The kinds of fields by name: how each is held, and what fits it. */
 export const KINDS = {
   text: { json: 'string', settings: ['trim', 'wellFormed', 'case'] },
   number: { json: 'number', settings: ['decimal', 'locale'] },
@@ -61,6 +62,7 @@ interface RuleFacts {
 const TEXTS = ['text'] as const;
 const MEASURED = ['number', 'integer', 'date', 'time', 'dateTime', 'month', 'week'] as const;
 
+/** The built-in rules by name: their params, codes and the kinds that they fit. */
 export const RULES = {
   required: { params: {}, codes: ['valueMissing'], fits: 'any' },
   requiredWhen: { params: {}, codes: ['valueMissing'], fits: 'any', isNamed: true, readsOther: true },

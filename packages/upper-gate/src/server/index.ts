@@ -1,4 +1,8 @@
-// Upper Gate for servers that speak in standard requests and responses.
+/**
+ * Read and validate requests, answer with problem details, and draw refused pages again.
+ *
+ * @module upper-gate/server
+ */
 
 export { validateRequest, type ValidateRequestOptions, type RequestResult } from './validateRequest.ts';
 export { readForm, type FormRead, type UnreadRequest } from './readForm.ts';

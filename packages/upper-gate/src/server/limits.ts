@@ -2,6 +2,7 @@
 
 import { assertNumber } from '../schema/assertUse.ts';
 
+/** What a request may cost; beyond it is refused. */
 export interface Limits {
   /** Bytes of the body, files aside. Default 1,000,000. */
   readonly bytes?: number;

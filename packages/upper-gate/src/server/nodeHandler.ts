@@ -22,6 +22,7 @@ export interface PlainResponse {
   readonly body?: string | Uint8Array;
 }
 
+/** The options of `nodeHandler`. */
 export interface NodeHandlerOptions {
   /** Called with what the handler threw; the client gets a plain 500. Default: `console.error`. */
   readonly onError?: (error: unknown) => void;
@@ -37,6 +38,10 @@ const BROKEN: Problem = {
 
 /**
  * A request of Node's http as `validateRequest` takes it; nothing of it is copied. In Fastify: `fromNode(request.raw, reply.raw)`.
+ *
+ * @param incoming the request
+ * @param outgoing its response, which ends with the connection
+ * @returns the request, for `validateRequest`
  *
  * @example
  * const result = await validateRequest(passage, fromNode(request.raw, reply.raw));
@@ -67,6 +72,8 @@ export function fromNode(incoming: IncomingMessage, outgoing: ServerResponse): N
  * becomes a 500 without its words, and a body that was not read to its end closes the connection.
  *
  * @param handle gets the request, returns the answer
+ * @param options `onError` gets what the handler throws
+ * @returns the listener, for `createServer`
  *
  * @example
  * createServer(
@@ -147,6 +154,7 @@ interface FastifyReplyLike {
  * `validateRequest` does, and everywhere else goes on as before. What a route throws becomes a 500 without its words.
  *
  * @param routes adds them
+ * @returns the plugin, for `app.register`
  *
  * @example
  * app.register(

@@ -35,6 +35,7 @@ export const fileTooLarge = (name: string, bytes: number): RequestProblem =>
 /**
  * The problem details of findings: the errors among them.
  *
+ * @param findings what `validate` found
  * @returns status 422; or 503 if nothing is wrong but that async rules got no answer: the same request may pass later
  */
 export function toProblemDetails(findings: readonly Finding[]): Problem {
@@ -57,6 +58,11 @@ export function toProblemDetails(findings: readonly Finding[]): Problem {
 const plainParams = (params: Params): Params =>
   Object.fromEntries(Object.entries(params).filter(([, value]) => typeof value !== 'object' || value === null));
 
-/** The answer that carries problem details, as `application/problem+json`. */
+/**
+ * The answer that carries problem details, as `application/problem+json`.
+ *
+ * @param problem the problem details
+ * @returns the response
+ */
 export const problemResponse = (problem: Problem): Response =>
   new Response(JSON.stringify(problem), { status: problem.status, headers: { 'content-type': 'application/problem+json' } });

@@ -17,6 +17,7 @@ type Element = DefaultTreeAdapterTypes.Element;
 type Parent = DefaultTreeAdapterTypes.ParentNode;
 type ChildNode = DefaultTreeAdapterTypes.ChildNode;
 
+/** What `redrawForm` draws. */
 export interface RedrawOptions {
   /** The `id` of the form. Default: the first form of the page. */
   readonly form?: string;
@@ -375,6 +376,7 @@ class Redrawing {
  * schema does not know. `bindForm` takes such a form over: its values are edits, its messages go as they are corrected.
  *
  * @param html the page, or a part of one, as it is drawn for the first time
+ * @param options the schema, what was sent, and what was found
  * @returns the page
  * @throws TypeError if the page has no such form; Error if the package parse5 is not installed
  *

@@ -11,6 +11,7 @@ import { type Problem, problemResponse, toProblemDetails } from './problemDetail
 import { readNested } from './readForm.ts';
 import type { RequestLike } from './request.ts';
 
+/** The options of `validateRequest`. */
 export interface ValidateRequestOptions extends Omit<ValidateAsyncOptions, 'signal'> {
   /** `'json'`: values that come as JSON are validated by JSON's types; those of forms never are. Default `'form'`. */
   readonly source?: ValueSource;

@@ -8,7 +8,13 @@ import { assertUse } from '../schema/assertUse.ts';
  */
 export type FormAction<A> = (before: Awaited<A> | undefined, data: FormData) => A;
 
-/** The data of a form as the browser would send it: with the button's name and value. */
+/**
+ * The data of a form as the browser would send it: with the button's name and value.
+ *
+ * @param form the form element
+ * @param event the submit event, which knows the button
+ * @returns the data of the form
+ */
 export function formDataOf(form: HTMLFormElement | null, event: unknown): FormData {
   assertUse(
     form !== null,

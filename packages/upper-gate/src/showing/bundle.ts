@@ -67,13 +67,27 @@ export interface FieldsetAttributes {
   readonly 'data-gate-required': string | undefined;
 }
 
-/** The ids of the elements of a field. */
+/**
+ * The ids of the elements of a field.
+ *
+ * @param prefix the prefix of the form, of `idPrefixOf`
+ * @param path the path of the field
+ * @returns the ids of its control, label, hint, counter and messages
+ */
 export function idsOf(prefix: string, path: string) {
   const id = `${prefix}-${path}`;
   return { id, hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
 }
 
-/** The parts of one field, as attributes. */
+/**
+ * The parts of one field, as attributes.
+ *
+ * @param gate the gate of the form
+ * @param handle the handle of the field
+ * @param state its state
+ * @param disabled whether the component disables it; undefined if it does not say
+ * @returns the ids, and the attributes of each element, as plain objects
+ */
 export function partsOf(gate: object, handle: Handle, state: FieldState, disabled: boolean | undefined) {
   const { kind } = handle;
   const { path, hint, shown, counter, required, raw, attributes } = state;
@@ -118,6 +132,7 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
       'data-gate-state': says,
       'data-gate-required': required ? '' : undefined,
     },
+    /** The attributes of one option's radio or checkbox. */
     option: (value: string): OptionAttributes => ({
       ...control,
       id: `${id}-${value}`,
@@ -131,14 +146,27 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
   };
 }
 
-/** The raw value in what a component hands to its `onChange`: an event of a control, one that a kit made up, or the value. */
+/**
+ * The raw value in what a component hands to its `onChange`: an event of a control, one that a kit made up, or the value.
+ *
+ * @param given the event or the value
+ * @param kind the kind of the field
+ * @returns the raw value
+ */
 export function rawIn(given: unknown, kind: string): unknown {
   if (typeof given !== 'object' || given === null || !('target' in given)) return given;
   const { target } = given;
   return isControl(target) ? readControls([target], kind) : (target as { readonly value: unknown }).value;
 }
 
-/** What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them. */
+/**
+ * What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them.
+ *
+ * @param option the value of the option
+ * @param checked whether it is ticked now
+ * @param handle the handle of the field
+ * @returns the raw value of the field
+ */
 export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: string, checked: boolean): unknown {
   if (!Array.isArray(raw)) return option;
   const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), option] : (raw as unknown[]).filter((each) => each !== option));
@@ -148,10 +176,17 @@ export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, 
 
 /** What a component may hand out as its ref, in place of an element. */
 export interface Focusable {
+  /** Takes the focus. */
   focus(): void;
 }
 
-/** The person leaves a field. */
+/**
+ * The person leaves a field.
+ *
+ * @param gate the gate of the form
+ * @param handle the handle of the field
+ * @param event the blur event: what gets the focus next decides whether messages wait
+ */
 export function leave(gate: object, handle: Handle, event?: { readonly target: unknown; readonly relatedTarget: unknown }): void {
   const { target, relatedTarget } = event ?? {};
   if (isControl(target)) {
@@ -170,6 +205,8 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
  * Ties an element to a field: focus and native validity. What the person typed before the
  * script ran is kept, as an edit.
  *
+ * @param gate the gate of the form
+ * @param handle the handle of the field
  * @param target the element, or what a component hands out in its place: something that takes the focus
  * @returns undoes it
  */
@@ -209,6 +246,9 @@ const added = new WeakMap<Element, readonly string[]>();
 /**
  * Has the elements of a field, which are on the page by now, described by what is there: by the ids of the hint, the counter
  * and the messages that somebody has drawn; and a select show that nothing can be shown. To be called after each drawing.
+ *
+ * @param gate the gate of the form
+ * @param handle the handle of the field
  */
 export function describeField(gate: object, handle: Handle): void {
   const { store, form, idPrefix } = internalsOf(gate);

@@ -2,6 +2,7 @@
 // module out.
 
 import { warnOnce } from '#development';
+import { explain, type Explained } from '../development/explain.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -21,31 +22,43 @@ const isLabelled = (control: Control): boolean =>
   // What is hidden from screen readers stands for something that is not, such as a select of a component kit.
   control.closest('label, [aria-hidden=true]') !== null;
 
-function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<string> {
+function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
   for (const control of [...form.elements].filter(isControl)) {
     const name = nameOf(control);
     if ((control as HTMLInputElement).type === 'hidden' || control.hasAttribute('data-gate-ignore')) continue;
     if (name !== '' && !gate.has(name))
-      yield `the control ${tagOf(control)} has no field: the schema has no "${name}". Add the field to the schema, correct the control's name, or add data-gate-ignore to ignore the control.`;
+      yield explain(
+        'control-without-field',
+        `the control ${tagOf(control)} has no field: the schema has no "${name}". Add the field to the schema, correct the control's name, or add data-gate-ignore to ignore the control.`,
+      );
     else if (name !== '' && !isLabelled(control))
-      yield `the control ${tagOf(control)} has no label, so screen readers cannot name it. Add <label for="${control.id || 'its id'}"> or an aria-label.`;
+      yield explain(
+        'control-without-label',
+        `the control ${tagOf(control)} has no label, so screen readers cannot name it. Add <label for="${control.id || 'its id'}"> or an aria-label.`,
+      );
   }
 }
 
-function* referenceWarnings(form: HTMLFormElement): Iterable<string> {
+function* referenceWarnings(form: HTMLFormElement): Iterable<Explained> {
   const ids = new Map<string, number>();
   for (const { id } of (form.getRootNode() as ParentNode).querySelectorAll('[id]')) ids.set(id, (ids.get(id) ?? 0) + 1);
   for (const element of form.querySelectorAll('[id]')) {
     if (ids.get(element.id)! > 1)
-      yield `the id "${element.id}" is used more than once, so labels and descriptions only reach the first element. Give each element a unique id.`;
+      yield explain(
+        'duplicate-id',
+        `the id "${element.id}" is used more than once, so labels and descriptions only reach the first element. Give each element a unique id.`,
+      );
   }
   for (const label of form.querySelectorAll<HTMLLabelElement>('label'))
     if (!label.control)
-      yield `the label ${tagOf(label)} (${label.textContent.trim()}) has no control. Set its "for" to the id of a control.`;
+      yield explain(
+        'label-without-control',
+        `the label ${tagOf(label)} (${label.textContent.trim()}) has no control. Set its "for" to the id of a control.`,
+      );
 }
 
 /** A button without a type submits: of one beside another button that does, that is rarely meant. */
-function* buttonWarnings(form: HTMLFormElement): Iterable<string> {
+function* buttonWarnings(form: HTMLFormElement): Iterable<Explained> {
   const buttons = [...form.elements].filter(({ localName }) => localName === 'button');
   const typeless = buttons.filter((button) => !button.hasAttribute('type'));
   const submitters = buttons.filter((button) => button.getAttribute('type') === 'submit');
@@ -54,19 +67,28 @@ function* buttonWarnings(form: HTMLFormElement): Iterable<string> {
   const images = form.querySelectorAll('input[type=image]');
   if (typeless.length + submitters.length + inputs.length + images.length < 2) return;
   for (const button of typeless)
-    yield `the button "${button.textContent.trim()}" has no type, so it submits the form. Add type="button", or type="submit" if it is meant to.`;
+    yield explain(
+      'button-without-type',
+      `the button "${button.textContent.trim()}" has no type, so it submits the form. Add type="button", or type="submit" if it is meant to.`,
+    );
 }
 
 /** Errors that stopped the submission, and that the user cannot see or correct on this page. */
-function* refusalWarnings(gate: AnyGate): Iterable<string> {
+function* refusalWarnings(gate: AnyGate): Iterable<Explained> {
   const nodes: BaseNode[] = [];
   internalsOf(gate).store.root.forEach((node) => nodes.push(node));
   for (const { path, part, parent, findings, connections } of nodes) {
     if (findings.length === 0 || (connections?.size ?? 0) > 0) continue;
     if (part.isLeaf)
-      yield `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", draw one with useGateField(gate, "${path}"), or connect one: gate.field("${path}").connect({ element, focus }).`;
+      yield explain(
+        'error-without-control',
+        `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", draw one with useGateField(gate, "${path}"), or connect one: gate.field("${path}").connect({ element, focus }).`,
+      );
     else if (parent)
-      yield `the messages of "${path}" have no place, so they appear above the form. Add one: <div data-gate-messages="${path}"></div>.`;
+      yield explain(
+        'messages-without-place',
+        `the messages of "${path}" have no place, so they appear above the form. Add one: <div data-gate-messages="${path}"></div>.`,
+      );
   }
 }
 
@@ -81,7 +103,7 @@ const RELEVANT = 'input, select, textarea, button, label, template, [name], [id]
  *
  * @returns stops the warnings
  */
-export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<string | false>): () => void {
+export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<Explained | false>): () => void {
   let stopped = false;
   const check = (): void => {
     if (!stopped) warnOnce(form, warnings);
@@ -124,7 +146,7 @@ export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => vo
   });
   // It dispatches no submit event, so nothing would be validated.
   form.submit = () => {
-    warnOnce(form, () => ['form.submit() bypasses validation. Call form.requestSubmit() instead.']);
+    warnOnce(form, () => [explain('form-submit', 'form.submit() bypasses validation. Call form.requestSubmit() instead.')]);
     HTMLFormElement.prototype.submit.call(form);
   };
   return () => {

@@ -25,7 +25,11 @@ export interface ShownError {
   readonly text: string;
   /** The connected control (or other element); undefined without one. */
   readonly element: Element | undefined;
-  /** Moves the focus to the field. @returns whether it could be moved */
+  /**
+   * Moves the focus to the field.
+   *
+   * @returns whether it could be moved
+   */
   focus(): boolean;
 }
 
@@ -74,7 +78,13 @@ function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly s
   return parent.rows ? [...above, `${inLanguage(parent.part.label, catalogue)} ${Number(node.key) + 1}`] : above;
 }
 
-/** What stands above the list of all errors. */
+/**
+ * What stands above the list of all errors.
+ *
+ * @param gate the gate of the form
+ * @param count how many errors there are
+ * @returns the text, in the language of the form
+ */
 export const summaryHeading = (gate: AnyGate, count: number): string =>
   formatText(internalsOf(gate).store.catalogue?.['summary'] ?? summary, { label: '', count });
 
@@ -99,6 +109,7 @@ const NOTHING: OpenErrors = { errors: [], unreachable: [] };
 /**
  * Follows the refusals of a gate, and what is said of fields without a control.
  *
+ * @param gate the gate of the form
  * @returns to be called after each change of the gate: what is left; the same object while that stays so
  */
 export function followRefusals(gate: AnyGate): () => OpenErrors {
@@ -158,10 +169,22 @@ function collectUnbound(store: FormStore): Set<BaseNode> {
   return unbound;
 }
 
-/** Findings as they are read out. */
+/**
+ * Findings as they are read out.
+ *
+ * @param findings the findings
+ * @returns one text
+ */
 export const textOf = (findings: readonly Pick<Finding, 'message'>[]): string => findings.map(({ message }) => message).join(' ');
 
-/** What the line above the form tells: what is said of the whole, and of fields out of reach; but nothing that a summary lists. */
+/**
+ * What the line above the form tells: what is said of the whole, and of fields out of reach; but nothing that a summary lists.
+ *
+ * @param gate the gate of the form
+ * @param hasSummary whether the page has a summary
+ * @param errors what `followRefusals` gives
+ * @returns the messages, each with a key
+ */
 export function lineMessages(gate: AnyGate, { errors, unreachable }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
   const { shown } = gate.root;
   const all = unreachable.length > 0 ? [...shown, ...unreachable] : shown;

@@ -4,7 +4,12 @@ import { hasFocus, isSeen, openAround } from './page.ts';
 
 const FOCUSABLE = ':is(input, select, textarea, button, [contenteditable], [tabindex], a[href]):not(:disabled, [type=hidden])';
 
-/** Focuses the first of these that is seen and has something to read. @returns whether there is one */
+/**
+ * Focuses the first of these that is seen and has something to read.
+ *
+ * @param elements the candidates, in the order of preference
+ * @returns whether there is one
+ */
 export function focusFilled(...elements: readonly (HTMLElement | null | undefined)[]): boolean {
   const target = elements.find((each) => each && each.textContent !== '' && isSeen(each));
   target?.focus();

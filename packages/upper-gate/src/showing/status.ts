@@ -11,6 +11,12 @@ export type FieldStatus = 'idle' | 'pending' | 'valid' | Severity;
 export const isEmptyRaw = (raw: unknown): boolean =>
   raw === '' || raw === false || raw === null || (Array.isArray(raw) && raw.length === 0);
 
+/**
+ * The state of a field as one word, for styles.
+ *
+ * @param state the state of the field
+ * @returns `idle`, `pending`, `error`, `warning`, `notice` or `valid`
+ */
 export function fieldStatus({ shown, pending, revealed, valid, validated, raw }: FieldState): FieldStatus {
   if (pending) return 'pending';
   return gravest(shown) ?? (revealed && valid && validated && !isEmptyRaw(raw) ? 'valid' : 'idle');
@@ -19,6 +25,12 @@ export function fieldStatus({ shown, pending, revealed, valid, validated, raw }:
 /** Whether a submission is under way. */
 export const isBusy = ({ status }: GateState): boolean => status === 'checking' || status === 'sending';
 
+/**
+ * The state of a form as one word, for styles.
+ *
+ * @param state the state of the form
+ * @returns `idle`, `pending`, `error` or `valid`
+ */
 export function formStatus(state: GateState): 'idle' | 'pending' | 'error' | 'valid' {
   const { status, pending, errorCount } = state;
   return isBusy(state) || pending

@@ -20,7 +20,14 @@ function variantsAbove(gate: Finder, path: string): readonly Handle[] {
   return found;
 }
 
-/** Calls back after each change of the field that a path names, and when the path names another field. @returns undoes it */
+/**
+ * Calls back after each change of the field that a path names, and when the path names another field.
+ *
+ * @param gate the gate of the form
+ * @param path the path
+ * @param listener is called after each change
+ * @returns undoes it
+ */
 export function subscribePath(gate: Finder, path: string, listener: () => void): () => void {
   let undo: (() => void) | undefined = gate.field(path).subscribe(listener);
   const stop = followPath(gate, path, () => {
@@ -37,6 +44,9 @@ export function subscribePath(gate: Finder, path: string, listener: () => void):
 /**
  * Calls back when a path may name another field.
  *
+ * @param gate the gate of the form
+ * @param path the path
+ * @param listener is called when the path may name another field
  * @returns undoes it; nothing where the path names the same field always
  */
 export function followPath(gate: Finder, path: string, listener: () => void): (() => void) | undefined {

@@ -1,6 +1,7 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // what is announced, where the focus stays, and leaving a field without moving what is under the pointer.
 
+import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/createGate.ts';
@@ -51,7 +52,11 @@ export class FormWiring implements FormLink {
     const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
     assertUse(
       hidden === undefined,
-      DEV && `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`,
+      DEV &&
+        explain(
+          'control-hides-a-property',
+          `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`,
+        ),
     );
     this.#form = form;
     this.#gate = gate;

@@ -1,5 +1,6 @@
 // Validating a whole value.
 
+import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Fault } from '../evaluate/evaluation.ts';
@@ -17,16 +18,19 @@ export type ValidationResult<D> =
   | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[]; readonly more?: true }
   | { readonly ok: false; readonly findings: readonly Finding[]; readonly more?: true };
 
+/** The options of `validate` and `validateAsync`. */
 export interface ValidateBaseOptions extends WalkOptions {
   /** Called with each rule that threw, and the original error. */
   readonly onFault?: (fault: Fault) => void;
 }
 
+/** The options of `validate`. */
 export interface ValidateOptions extends ValidateBaseOptions {
   /** `'skip'`: validates without the async rules. */
   readonly async?: 'skip';
 }
 
+/** The options of `validateAsync`. */
 export interface ValidateAsyncOptions extends ValidateBaseOptions {
   /** Functions in place of those of async rules, by the `name` that these have. */
   readonly checks?: Checks;
@@ -43,6 +47,7 @@ export interface ValidateAsyncOptions extends ValidateBaseOptions {
  *
  * @param schema what to validate by
  * @param raw what the controls of a form hold, or a parsed request, or data
+ * @param options the language, unknown keys, the source, and others
  * @returns the typed data if no error was found; in both cases the findings, in schema order
  * @throws TypeError if the schema has async rules and `async: 'skip'` was not given
  *
@@ -55,7 +60,11 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
   const part = partOf(schema);
   assertUse(
     options.async === 'skip' || !part.hasAsyncRules,
-    DEV && "validate() cannot run the async rules of this schema. Call validateAsync(), or skip them with { async: 'skip' }.",
+    DEV &&
+      explain(
+        'async-rules-in-validate',
+        "validate() cannot run the async rules of this schema. Call validateAsync(), or skip them with { async: 'skip' }.",
+      ),
   );
   const walk = new Walk(options, false);
   return conclude<N[typeof DATA]>(walk.whole(part, raw), walk, options);
@@ -65,6 +74,9 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
  * Validates a raw value by all rules, async ones too: the sync rules first, then the async ones on the values in which no
  * error was found.
  *
+ * @param schema the schema
+ * @param raw the raw value
+ * @param options those of `validate`, and `signal`, `concurrency`, `timeout`
  * @returns as `validate`; an async rule that gets no answer is an `unanswered` error, unless the rule says `unanswered: 'warn'`
  *
  * @example

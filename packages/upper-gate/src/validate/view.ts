@@ -154,7 +154,11 @@ export class ValueView {
     );
   }
 
-  /** Runs all conditions in it. @returns the circles that there are, as faults */
+  /**
+   * Runs all conditions in it.
+   *
+   * @returns the circles that there are, as faults
+   */
   settleAll(): readonly Fault[] {
     const { conditional, circular } = this.#session;
     this.#visit();

@@ -114,7 +114,11 @@ export class Walk implements GroupWalker, ContextSource {
     this.#facts = facts;
   }
 
-  /** Walks a value as a whole; entries are in schema order then. @returns its data */
+  /**
+   * Walks a value as a whole; entries are in schema order then.
+   *
+   * @returns its data
+   */
   whole(part: Part, raw: unknown): unknown {
     const outer = swapSource(this);
     try {

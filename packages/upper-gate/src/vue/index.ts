@@ -1,4 +1,8 @@
-// Upper Gate for Vue.
+/**
+ * Composables for Vue 3.4 and later.
+ *
+ * @module upper-gate/vue
+ */
 
 export { useGate, type ActionOptions, type FormBundle, type UseGateOptions } from './useGate.ts';
 export { useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';

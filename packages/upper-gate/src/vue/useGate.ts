@@ -12,12 +12,14 @@ interface CommonOptions<N extends Node> extends Omit<GateOptions<N>, 'messages' 
   readonly messages?: MaybeRefOrGetter<Catalogue | undefined>;
 }
 
+/** The options of `useGate`: those of `createGate`, and the language as a ref or getter. */
 export interface UseGateOptions<N extends Node> extends CommonOptions<N>, Pick<GateOptions<N>, 'submit'> {
   readonly action?: undefined;
   /** What the server answered, if the form was posted before there was script: `{ raw, findings }`, or problem details with `raw`. */
   readonly posted?: unknown;
 }
 
+/** The options of `useGate` with an action. */
 export interface ActionOptions<N extends Node, A> extends CommonOptions<N> {
   /** Gets the form as the browser would send it, once all is valid. Its answer accepts or refuses as that of `submit`. */
   readonly action: FormAction<A>;
@@ -33,6 +35,7 @@ export interface FormBundle {
 /**
  * Makes the gate of a form. Its component does not depend on it: see `useGateField` and `useGateState`.
  *
+ * @param schema the schema
  * @param options as of `createGate`; or, in place of `submit`, an `action` that gets the form's data
  * @returns the gate, and what to bind to the `<form>`
  *

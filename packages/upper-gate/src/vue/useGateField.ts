@@ -26,17 +26,21 @@ import { tieRef, type Ref } from './element.ts';
 interface Ties {
   /** Gives the element the focus when the field is refused. Of a component: its root element, or the first control in it. */
   readonly ref: Ref;
+  /** Notes that the user leaves the field. */
   readonly onBlur: (event?: FocusEvent) => void;
 }
 
 /** To bind to an input, select or textarea, or to any component that passes attributes on to one: `v-bind="field.input"`. */
 export interface InputBundle extends ControlAttributes, ControlValue, LimitAttributes, Ties {
+  /** Takes an event, or the value itself. */
   readonly onInput: (change: unknown) => void;
+  /** Takes an event, or the value itself. */
   readonly onChange: (change: unknown) => void;
 }
 
 /** To bind to the radio, or checkbox, of one option. */
 export interface OptionBundle extends OptionAttributes, Ties {
+  /** Takes over the choice. */
   readonly onChange: () => void;
 }
 
@@ -63,8 +67,10 @@ export interface GateField<N extends Node = Node> {
 /**
  * A field of a form. A component that reads it is drawn again when the field changes, and for nothing else.
  *
+ * @param gate the gate of the form
  * @param field its path, or a handle: in a row, `row.field('name')`; also a ref or getter of one
  * @param options `disabled`: as in HTML, neither validated nor sent
+ * @returns the state of the field, and the attributes of its elements
  *
  * @example
  * const vessel = useGateField(gate, 'vessel');

@@ -30,6 +30,10 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * The rows of a list. A component that reads it is drawn again when rows come, go or move, and when the messages of the list
  * itself change; not for what happens in the rows.
  *
+ * @param gate the gate of the form
+ * @param list the path of the list, or its handle
+ * @returns the rows, what edits them, and the attributes of their elements
+ *
  * @example
  * const crew = useGateList(gate, 'crew');
  * // <CrewMember v-for="(row, i) in crew.rows" :key="row.key" :row="row" @remove="crew.remove(i)" />

@@ -5,13 +5,24 @@ import { slice } from './slice.ts';
 /**
  * The state of the form, or what a selector picks from it, as a ref that changes only when that has become another.
  *
- * @param equal default: the same value, or lists of the same items
+ * @param gate the gate of the form
+ * @returns the state as a ref
  *
  * @example
  * const state = useGateState(gate); // state.value.valid
- * const beam = useGateState(gate, (gate) => gate.field('beam').data);
  */
 export function useGateState(gate: AnyGate): Readonly<ShallowRef<GateState>>;
+/**
+ * The state of the form, or what a selector picks from it, as a ref that changes only when that has become another.
+ *
+ * @param gate the gate of the form
+ * @param select picks what the component needs
+ * @param equal default: the same value, or lists of the same items
+ * @returns what was picked, as a ref
+ *
+ * @example
+ * const beam = useGateState(gate, (gate) => gate.field('beam').data);
+ */
 export function useGateState<G extends AnyGate, T>(
   gate: G,
   select: (gate: G) => T,

@@ -33,7 +33,11 @@ export interface GateSummary {
   /** What the heading says. */
   readonly text: string;
   /** To bind to the link of an error, whose text is `error.text`. */
-  readonly link: (error: ShownError) => { readonly href: string; readonly onClick: (event: Event) => void };
+  readonly link: (error: ShownError) => {
+    readonly href: string;
+    /** Focuses the control. */
+    readonly onClick: (event: Event) => void;
+  };
   /** To bind to an element for what is wrong with the form as a whole; a form needs one. */
   readonly line: { readonly ref: Ref; readonly tabindex: -1; readonly 'data-gate-messages': '' };
   /** What that element is to show. */
@@ -42,6 +46,9 @@ export interface GateSummary {
 
 /**
  * A summary of all errors of a form.
+ *
+ * @param gate the gate of the form
+ * @returns the errors, and the attributes of the summary and the line above the form
  *
  * @example
  * const summary = useGateSummary(gate);

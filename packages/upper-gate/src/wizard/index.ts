@@ -1,4 +1,8 @@
-// Forms in steps: whether a step is complete, and what was entered, to be read before it is sent.
+/**
+ * Forms in steps: check whether a step is complete, and list what was entered for review.
+ *
+ * @module upper-gate/wizard
+ */
 
 export { isComplete } from './isComplete.ts';
 export { reviewOf, type ReviewEntry } from './review.ts';

@@ -37,7 +37,9 @@ function allRight(store: FormStore, paths: readonly string[]): boolean {
  * Whether fields are filled in as they should be: a step of a wizard, to be marked as done. Nothing is shown by asking. The rules of
  * each field count, also those that run at a later event; rules between fields and async rules count once they have run.
  *
+ * @param gate the gate of the form
  * @param paths of fields, groups, lists
+ * @returns true if no rule finds an error
  * @throws TypeError for a path that the form does not have
  *
  * @example

@@ -82,7 +82,9 @@ interface Review {
  * in the language of the form. What is `private` is covered. It is data, to be drawn with any framework: the same object until
  * something in the form changes.
  *
+ * @param gate the gate of the form
  * @param paths default: the whole form
+ * @returns the fields with their labels and texts
  * @throws TypeError for a path that the form does not have
  *
  * @example

@@ -37,6 +37,8 @@ export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unans
  *
  * @param test gets the value and `{ signal, siblings }`; resolves to what `check` returns. If it rejects, no answer came; a
  *   `ReferenceError` or `TypeError` (but that of `fetch` for a lost connection) is an error in the rule (`crashed`).
+ * @param options `message`, `code`, `severity`, `on`, and `debounce`, `timeout`, `cache`, `name`, `unanswered`
+ * @returns the rule
  *
  * @example
  * asyncCheck(async (number, { signal }) => {

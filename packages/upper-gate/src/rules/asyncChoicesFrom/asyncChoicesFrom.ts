@@ -23,6 +23,8 @@ export interface AsyncChoicesOptions extends RuleOptions {
  * `notAllowed`. If they cannot be fetched, the finding is `unanswered`, and the next edit or submit tries again.
  *
  * @param load gets `{ signal, siblings, beside, read }`; resolves to the values, with labels where these say more
+ * @param options `message`, `code`, `timeout`, `name`, `unanswered`
+ * @returns the rule, for `.rules()`
  *
  * @example
  * .rules({

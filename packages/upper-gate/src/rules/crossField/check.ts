@@ -1,6 +1,7 @@
 // A custom rule: a function.
 
 import { DEV } from '#development';
+import { explained } from '../../development/explain.ts';
 import { customError } from '../../messages/english.ts';
 import type { Label } from '../../messages/text.ts';
 import { WRONG_USE } from '../../schema/brand.ts';
@@ -39,7 +40,7 @@ export function toResult(result: unknown): RuleResult {
   if (Array.isArray(result)) return result.flatMap((each) => toResult(each) ?? []);
   if (isFinding(result)) return { code: 'customError', ...result };
   throw new TypeError(
-    DEV ? `A rule returns true, false, a message, or a finding ({ message, ... }). It returned ${nameOf(result)}.` : WRONG_USE,
+    DEV ? explained(`A rule returns true, false, a message, or a finding ({ message, ... }). It returned ${nameOf(result)}.`) : WRONG_USE,
   );
 }
 
@@ -64,6 +65,7 @@ const nameOf = (result: unknown): string =>
  *
  * @param test gets the value, and in a group's `.rules()` the siblings; returns `true` (right), `false`, a message, or a finding
  * @param options the message for `false`, or options
+ * @returns the rule
  *
  * @example
  * check((name) => name !== 'Titanic', 'Choose another name')

@@ -15,6 +15,7 @@ import { attachCrossField } from './live.ts';
  * @param settings its label, or label and settings
  * @param from a field of numbers, dates or times
  * @param to another of the same kind
+ * @returns the group of both fields
  *
  * @example
  * interval('Stay', date('From', required()), date('To', required())) // data: { from: string; to: string }

@@ -9,6 +9,8 @@ import { attachCrossField } from './live.ts';
  *
  * @param when reads the siblings; runs again when one that it read changes. While it waits for a field without a value, it
  *   does not require.
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * .rules({ phone: requiredWhen((boat) => boat.callBack) })

@@ -41,6 +41,10 @@ function compareOrder<V, B>(
 /**
  * The value must be the same as that of another field of the group. Code `differs`.
  *
+ * @param other the name of the other field
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
+ *
  * @example
  * .rules({ emailAgain: sameAs('email') })
  */
@@ -55,6 +59,10 @@ export function sameAs<
 /**
  * The value must not be the same as that of another field of the group. Code `duplicate`.
  *
+ * @param other the name of the other field
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
+ *
  * @example
  * .rules({ secondPhone: differsFrom('phone') })
  */
@@ -68,6 +76,10 @@ export function differsFrom<
 
 /**
  * The number, date or time must lie after that of another field; with `orSame`, or at it. Code `rangeUnderflow`.
+ *
+ * @param other the name of the other field
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * .rules({ departure: after('arrival', { orSame: true }) })
@@ -84,6 +96,10 @@ export function after<
 
 /**
  * The number, date or time must lie before that of another field; with `orSame`, or at it. Code `rangeOverflow`.
+ *
+ * @param other the name of the other field
+ * @param options the message, or an object of `message`, `code`, `severity` and `on`
+ * @returns the rule
  *
  * @example
  * .rules({ arrival: before('departure') })

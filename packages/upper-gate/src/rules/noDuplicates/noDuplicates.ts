@@ -15,6 +15,7 @@ const asText = (_: string, value: unknown): unknown =>
  * No two rows may be equal. The finding is on each later one. Code `duplicate`.
  *
  * @param options `by`: the field of the row that must differ; default: the rows themselves
+ * @returns the rule
  *
  * @example
  * list('Crew', crewMember, noDuplicates({ by: 'name' }))

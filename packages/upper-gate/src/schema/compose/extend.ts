@@ -17,6 +17,9 @@ export function groupPartOf(node: Node, name: string): GroupPart {
  * A group with further fields. It keeps its settings, conditions and rules. A field of the same name is replaced: the data of the new
  * one has to fit where that of the old one did, since rules read it.
  *
+ * @param base the group
+ * @param fields the further fields, by name
+ * @returns a new group
  * @throws TypeError for a name that no field can have, or a field that is replaced by one of another JSON type
  *
  * @example

@@ -37,6 +37,8 @@ function onOriginal(rule: AnyRule, from: (data: never) => unknown): AnyRule {
  * rules of the group get the new data.
  *
  * @param field with its rules; not a group or a list. A form tells what controls hold (text, for most kinds) from new data by its type
+ * @param mapping `to` makes the data, `from` leads back
+ * @returns the field
  * @throws TypeError for a group or a list
  *
  * @example

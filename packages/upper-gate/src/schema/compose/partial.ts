@@ -22,6 +22,9 @@ export interface PartialGroup<F extends Fields> extends Node<
  * as `null` or `''`, obeys its own rules. Rules and conditions between fields are gone: validate the whole by the whole schema once
  * the update is applied.
  *
+ * @param base the group
+ * @returns a new group
+ *
  * @example
  * const update = validate(partial(passage), { beam: '3.5' });
  * if (update.ok) Object.assign(stored, update.data); // { beam: 3.5 }

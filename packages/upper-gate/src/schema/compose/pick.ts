@@ -1,5 +1,6 @@
 // A group with fewer fields.
 
+import { explain } from '../../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
 import type { Fields, Group } from '../group.ts';
@@ -7,6 +8,7 @@ import type { Node } from '../node.ts';
 import { nodeOf, type Part } from '../part.ts';
 import { groupPartOf } from './extend.ts';
 
+/** The options of `pick` and `omit`. */
 export interface PickOptions {
   /** `'drop'`: without the conditions and rules of the group, which may read fields that are gone. Default: a group with such is refused. */
   readonly steps?: 'drop';
@@ -22,7 +24,10 @@ function choose(name: string, base: Node, isWanted: (key: string) => boolean, na
   assertUse(
     steps === 'drop' || part.conditions.length + part.stepRules.length === 0,
     DEV &&
-      `${name}() would leave out rules or conditions of the group, which may read other fields. Write { steps: 'drop' }, or call ${name}() before they are added.`,
+      explain(
+        'rules-left-behind',
+        `${name}() would leave out rules or conditions of the group, which may read other fields. Write { steps: 'drop' }, or call ${name}() before they are added.`,
+      ),
   );
   return part.withFields(Object.fromEntries(Object.entries(part.fields).filter(([key]) => isWanted(key))), false);
 }
@@ -30,6 +35,10 @@ function choose(name: string, base: Node, isWanted: (key: string) => boolean, na
 /**
  * A group of some of the fields of another, in their order there.
  *
+ * @param base the group
+ * @param names the fields to keep
+ * @param options `steps: 'drop'` leaves out conditions and rules, too
+ * @returns a new group
  * @throws TypeError for a name that it lacks; for a group with conditions or rules between its fields, unless `steps: 'drop'`
  *
  * @example
@@ -47,6 +56,10 @@ export function pick<F extends Fields, C, const P extends keyof F & string>(
 /**
  * A group of all fields of another but some.
  *
+ * @param base the group
+ * @param names the fields to leave out
+ * @param options `steps: 'drop'` leaves out conditions and rules, too
+ * @returns a new group
  * @throws TypeError as `pick`
  *
  * @example

@@ -1,6 +1,7 @@
 // Context: facts from outside a form, such as the limits of whoever is signed in or a tide table that is fetched later. A
 // token stands for a fact. Callbacks read it; who runs them (a form, a validation) says what it is worth at that moment.
 
+import { explain } from '../../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse, wrongUse } from '../assertUse.ts';
 import { Branded, isBranded } from '../brand.ts';
@@ -17,10 +18,16 @@ export interface Context<T = unknown> {
    * The fact, in a rule, condition or function of limits; a form runs that again when the fact changes. An async rule calls
    * `read(token)` of what it is given.
    *
+   * @returns the value of the fact
    * @throws TypeError elsewhere, and where nothing was given for it. (A form waits instead, and cannot be submitted.)
    */
   get(): T;
-  /** The token with a value: for the option `context`. */
+  /**
+   * The token with a value: for the option `context`.
+   *
+   * @param value the value of the fact
+   * @returns the pair, for the option `context`
+   */
   of(value: T): ContextValue;
 }
 
@@ -57,7 +64,10 @@ export class ContextToken extends Branded implements Token {
     if (source === undefined)
       throw wrongUse(
         DEV &&
-          `The context "${this.name}" was read outside of a rule, condition or function of limits. An async rule reads it with read(${this.name}).`,
+          explain(
+            'context-outside-of-a-rule',
+            `The context "${this.name}" was read outside of a rule, condition or function of limits. An async rule reads it with read(${this.name}).`,
+          ),
       );
     return source.readContext(this);
   }
@@ -84,7 +94,11 @@ function running(): Running {
   return (shared ??= global[RUNNING] ??= { source: undefined });
 }
 
-/** Says who runs the callbacks that follow. @returns who ran those before: to be put back afterwards */
+/**
+ * Says who runs the callbacks that follow.
+ *
+ * @returns who ran those before: to be put back afterwards
+ */
 export function swapSource(source: ContextSource | undefined): ContextSource | undefined {
   const holder = running();
   const before = holder.source;
@@ -92,7 +106,11 @@ export function swapSource(source: ContextSource | undefined): ContextSource | u
   return before;
 }
 
-/** Whether a value is a token of context. */
+/**
+ * Whether a value is a token of context.
+ *
+ * @param value anything
+ */
 export const isContext = (value: unknown): value is Context => isBranded(value) && 'hasFallback' in value;
 
 /** The values that were given, by token. @throws TypeError for what is none */
@@ -106,6 +124,7 @@ export function contextMap(given: readonly ContextValue[] | undefined): Readonly
   return new Map(given.map(({ token, value }) => [token as unknown as ContextToken, value]));
 }
 
+/** The options of `context`. */
 export interface ContextOptions<T> {
   /** What it is worth where nothing was given. Without one, a form waits, and everything else throws. */
   readonly fallback?: T;
@@ -118,6 +137,8 @@ export interface ContextOptions<T> {
  * `validateAsync` and `validateRequest`, and changed by `gate.setContext(token, value)`.
  *
  * @param name for error messages, and for the file that the command takes
+ * @param options `fallback`, a value where none is given, and `schema`, which validates what the command is given
+ * @returns the token
  *
  * @example
  * export const maxBeam = context<number>('maxBeam');

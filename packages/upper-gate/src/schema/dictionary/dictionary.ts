@@ -108,6 +108,7 @@ export const isDictionary = (part: Part): part is DictionaryPart => part.kind ==
  * @param settings its label, or label and settings
  * @param item what each entry is: a field, a group, a list
  * @param rules on the dictionary as a whole
+ * @returns the part
  *
  * @example
  * dictionary('Tolls', number('Toll', required(), range({ min: 0 }))) // data: { [key: string]: number }

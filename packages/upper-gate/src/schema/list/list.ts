@@ -81,6 +81,7 @@ export const isList = (part: Part): part is ListPart => part.kind === 'list';
  * @param settings its label, or label and settings
  * @param item what each row is: a field, a group, a list
  * @param rules on the list as a whole; they run on an empty list too
+ * @returns the list
  *
  * @example
  * list('Crew', group({ name: text('Name', required()) }), length({ min: 1, max: 12 }), noDuplicates({ by: 'name' }))

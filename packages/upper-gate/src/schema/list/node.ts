@@ -1,5 +1,6 @@
 // A list in one form: its rows, which come, go and move. State belongs to the row, not to its index.
 
+import { explain } from '../../development/explain.ts';
 import { DEV } from '#development';
 import type { BaseNodeClass, LiveNode, LiveRows, NodeClass, NodeKit, Recorder } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
@@ -89,7 +90,11 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     rowAt(index: number): Row {
       const row = this.children[index];
       if (row === undefined)
-        throw new RangeError(DEV ? `The list "${this.path}" has no row ${index}: it has ${this.children.length} rows.` : `No row ${index}`);
+        throw new RangeError(
+          DEV
+            ? explain('wrong-path', `The list "${this.path}" has no row ${index}: it has ${this.children.length} rows.`)
+            : `No row ${index}`,
+        );
       return row;
     }
 

@@ -138,6 +138,7 @@ export const isVariant = (part: Part): part is VariantPart => part.kind === 'var
  * @param key the name of that field
  * @param cases a group for each of its values
  * @param rules on that field: `required()`, else nothing may be chosen and the data is `undefined`
+ * @returns the variant
  *
  * @example
  * variant('Cargo', 'cargo', {

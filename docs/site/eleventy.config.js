@@ -1,0 +1,91 @@
+// Builds the pages of the documentation: the Markdown of docs/, and the reference that TypeDoc has written to docs/reference.
+// All links are relative, so that the pages work under any path. Nothing is inline: the pages obey a strict content security policy.
+
+import { readFileSync } from 'node:fs';
+import { dirname, join, posix } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import anchors from 'markdown-it-anchor';
+import Prism from 'prismjs';
+import loadLanguages from 'prismjs/components/index.js';
+import { indexPages } from './searchIndex.js';
+import { NAVIGATION } from './navigation.js';
+
+const here = dirname(fileURLToPath(import.meta.url));
+const modules = join(here, '../../node_modules');
+
+loadLanguages(['typescript', 'jsx', 'tsx', 'bash', 'json', 'markup']);
+const LANGUAGES = { ts: 'typescript', tsx: 'tsx', js: 'javascript', sh: 'bash', json: 'json', html: 'markup' };
+
+/** The page of a Markdown file; undefined for what is not part of the site. */
+function pageOf(href) {
+  const [, path, hash = ''] = /^([^#]*)(#.*)?$/.exec(href);
+  if (path === '') return hash;
+  return path.endsWith('.md') ? path.replace(/\.md$/, '.html') + hash : undefined;
+}
+
+/** A plugin of markdown-it: links lead to pages; what is not part of the site (the sources of the examples) is no link. */
+function links(md) {
+  md.core.ruler.push('links', ({ tokens, env }) => {
+    const depth = posix.dirname(env.page.filePathStem).split('/').filter(Boolean).length;
+    for (const { children } of tokens) {
+      let open = false;
+      for (const token of children ?? []) {
+        if (token.type === 'link_open') {
+          const href = token.attrGet('href');
+          const isOutside = /^\w+:/.test(href);
+          const up = /^(\.\.\/)*/.exec(href)[0].length / 3;
+          const page = up > depth ? undefined : pageOf(href);
+          open = isOutside || page !== undefined;
+          if (!isOutside && page !== undefined) token.attrSet('href', page);
+          if (!open) Object.assign(token, { type: 'text', tag: '', content: '', nesting: 0 });
+        } else if (token.type === 'link_close' && !open) Object.assign(token, { type: 'text', tag: '', content: '', nesting: 0 });
+      }
+    }
+  });
+}
+
+/** A plugin of markdown-it: a wide table or block of code scrolls by itself, by keyboard too. */
+function scrolling(md) {
+  md.renderer.rules.table_open = () => '<div class="wide" tabindex="0" role="region" aria-label="Table"><table>\n';
+  md.renderer.rules.table_close = () => '</table></div>\n';
+  md.renderer.rules.fence = (tokens, index) => {
+    const { content, info } = tokens[index];
+    const language = LANGUAGES[info.split(' ')[0]];
+    const code = language ? Prism.highlight(content, Prism.languages[language], language) : md.utils.escapeHtml(content);
+    return `<pre tabindex="0"><code>${code}</code></pre>\n`;
+  };
+}
+
+/** @param eleventyConfig the configuration of Eleventy */
+export default function (eleventyConfig) {
+  eleventyConfig.setUseGitIgnore(false);
+  for (const ignored of ['site', 'test', 'dist', 'screenshots']) eleventyConfig.ignores.add(`docs/${ignored}`);
+  eleventyConfig.amendLibrary('md', (md) => {
+    md.set({ html: true, linkify: false });
+    md.use(links).use(scrolling).use(anchors, { permalink: false });
+  });
+  eleventyConfig.addGlobalData('layout', 'page.njk');
+  eleventyConfig.addGlobalData('navigation', NAVIGATION);
+  eleventyConfig.addGlobalData('eleventyComputed', {
+    permalink: ({ page }) => `${page.filePathStem}.html`,
+    title: ({ page }) => /^# (.*)$/m.exec(readFileSync(page.inputPath, 'utf8'))?.[1].replaceAll(/[`\\]/g, '') ?? '',
+    root: ({ page }) => './' + '../'.repeat(page.filePathStem.split('/').length - 2),
+    // Of a page of the reference, the entry that exports it: reference/upper-gate/dom/functions/bindForm.
+    module: ({ page }) => /^\/reference\/(.*)\/[\w-]+\/\w+$/.exec(page.filePathStem)?.[1] ?? '',
+    stem: ({ page }) => page.filePathStem.slice(1),
+  });
+  eleventyConfig.addPassthroughCopy({
+    'docs/site/assets': 'assets',
+    'docs/screenshots': 'screenshots',
+    'docs/charts': 'charts',
+    [join(modules, 'minisearch/dist/es/index.js')]: 'assets/minisearch.js',
+  });
+  eleventyConfig.on('eleventy.after', ({ results, directories }) => indexPages(results, directories.output));
+  return {
+    dir: { input: 'docs', output: 'docs/dist', includes: 'site/includes', data: 'site/data' },
+    // Braces of the examples are no templates.
+    markdownTemplateEngine: false,
+    htmlTemplateEngine: 'njk',
+    templateFormats: ['md'],
+  };
+}

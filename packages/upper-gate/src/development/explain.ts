@@ -1,0 +1,49 @@
+// Where the documentation explains a text for developers.
+
+declare const EXPLAINED: unique symbol;
+
+/** A text for developers that names the place where the documentation explains it. */
+export type Explained = string & { readonly [EXPLAINED]: true };
+
+/** The headings of docs/troubleshooting.md. */
+export type Trouble =
+  // warnings
+  | 'control-without-field'
+  | 'control-without-label'
+  | 'label-without-control'
+  | 'duplicate-id'
+  | 'button-without-type'
+  | 'error-without-control'
+  | 'messages-without-place'
+  | 'form-submit'
+  | 'hook-of-unknown-field'
+  | 'add-without-list'
+  | 'rows-without-list'
+  | 'names-in-a-row'
+  | 'feature-not-passed'
+  | 'options-without-rule'
+  | 'gate-on-every-render'
+  | 'message-function-threw'
+  // errors
+  | 'wrong-argument'
+  | 'wrong-path'
+  | 'two-versions'
+  | 'form-bound-twice'
+  | 'control-hides-a-property'
+  | 'async-rules-in-validate'
+  | 'context-outside-of-a-rule'
+  | 'endless-form'
+  | 'rules-left-behind'
+  | 'action-needs-react-19';
+
+/**
+ * Adds where the documentation explains a text.
+ *
+ * @param trouble the heading in docs/troubleshooting.md
+ * @param text what is wrong, where, and what to do
+ * @returns the text with its place
+ */
+export const explain = (trouble: Trouble, text: string): Explained => `${text} (docs: troubleshooting#${trouble})` as Explained;
+
+/** The same, unless the text names a place already. */
+export const explained = (text: string): Explained => (text.includes('(docs: ') ? (text as Explained) : explain('wrong-argument', text));
