@@ -4,34 +4,10 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { beforeAll, expect, test } from '@jest/globals';
 import ts from 'typescript';
+import { moduleOf, pages, root, textOf } from './examples.ts';
 
-const root = join(__dirname, '../..');
 // Within the workspace, so that the packages are found.
 const folder = join(root, 'node_modules/.docs');
-const pages = [
-  'README.md',
-  ...readdirSync(join(root, 'docs'))
-    .filter((name) => name.endsWith('.md'))
-    .map((name) => `docs/${name}`),
-];
-
-/** The TypeScript of a page as one module: its examples one after the other, imports in front. */
-function moduleOf(page: string, blocks: RegExp): string {
-  const code = [...readFileSync(join(root, page), 'utf8').matchAll(blocks)].map(([, block]) => block!).join('\n');
-  const names = new Map<string, Set<string>>();
-  const body = code.replace(/^import \{([^}]*)\} from '([^']*)';$/gm, (_, list: string, from: string) => {
-    const known = names.get(from) ?? new Set();
-    list
-      .split(',')
-      .map((name) => name.trim())
-      .filter(Boolean)
-      .forEach((name) => known.add(name));
-    names.set(from, known);
-    return '';
-  });
-  return `${[...names].map(([from, list]) => `import { ${[...list].join(', ')} } from '${from}';`).join('\n')}\n${body}\nexport {};\n`;
-}
-
 const fileOf = (page: string): string => join(folder, page.replace(/\W/g, '-'));
 
 beforeAll(() => {
@@ -39,8 +15,8 @@ beforeAll(() => {
   mkdirSync(folder, { recursive: true });
   for (const page of pages) {
     // Examples marked "page" need a browser: they are compiled, and not run.
-    writeFileSync(`${fileOf(page)}.tsx`, moduleOf(page, /^```tsx?(?: page)?\n([\s\S]*?)^```/gm));
-    const run = moduleOf(page, /^```ts\n([\s\S]*?)^```/gm);
+    writeFileSync(`${fileOf(page)}.tsx`, moduleOf(page, /^```tsx?(?: page)?/));
+    const run = moduleOf(page, /^```ts/);
     writeFileSync(`${fileOf(page)}.mjs`, ts.transpileModule(run, { compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 } }).outputText);
   }
 });
@@ -76,7 +52,7 @@ test('the sizes in the README are those that were recorded', () => {
 });
 
 test.each(pages)('the examples of %s print what they say', (page) => {
-  const said = [...readFileSync(join(root, page), 'utf8').matchAll(/^\/\/ → (.*)$/gm)].map(([, line]) => line!);
+  const said = [...textOf(page).matchAll(/^\/\/ → (.*)$/gm)].map(([, line]) => line!);
   const printed = execFileSync(process.execPath, [`${fileOf(page)}.mjs`], { encoding: 'utf8' })
     .split('\n')
     .slice(0, -1);
@@ -84,7 +60,7 @@ test.each(pages)('the examples of %s print what they say', (page) => {
 });
 
 test('what the documentation sends as JSON says so: its own server refuses anything else', () => {
-  const calls = pages.flatMap((page) => [...readFileSync(join(root, page), 'utf8').matchAll(/fetch\([^;]*?body:\s+JSON\.stringify/g)].map(([call]) => call));
+  const calls = pages.flatMap((page) => [...textOf(page).matchAll(/fetch\([^;]*?body:\s+JSON\.stringify/g)].map(([call]) => call));
   expect(calls.length).toBeGreaterThan(3);
   expect(calls.filter((call) => !/content-type|\bheaders,/.test(call))).toEqual([]);
 });

@@ -66,14 +66,15 @@ const POSTED = 'data-gate-posted';
 type BoundGate = AnyGate & Pick<Gate<Node>, 'on'>;
 
 /** Adding or removing an element with one of these attributes changes the binding. */
-const RELEVANT = 'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label]';
+const RELEVANT =
+  'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label], [data-gate-hint], [data-gate-count]';
 
 /** What the binding does to an element that is no control, and for which field. */
 interface BoundPart {
   readonly handle: Handle;
   readonly undo: () => void;
 }
-const PARTS = ['hint', 'messages', 'label', 'applies'] as const;
+const PARTS = ['hint', 'count', 'messages', 'label', 'applies'] as const;
 
 class Binding {
   readonly #form: HTMLFormElement;
@@ -84,9 +85,10 @@ class Binding {
   /** The fields that have controls now. */
   readonly #fields = new Map<Handle, BoundField>();
   readonly #fieldByControl = new WeakMap<Control, BoundField>();
-  /** Places of groups and lists, and parts that come and go: which field they follow. */
+  /** Places of what has no control (groups, lists, fields that the author connects), and parts that come and go: which field they follow. */
   readonly #parts = {
     hint: new Map<HTMLElement, BoundPart>(),
+    count: new Map<HTMLElement, BoundPart>(),
     messages: new Map<HTMLElement, BoundPart>(),
     label: new Map<HTMLElement, BoundPart>(),
     applies: new Map<HTMLElement, BoundPart>(),
@@ -227,14 +229,14 @@ class Binding {
     return places;
   }
 
-  /** Messages of groups and lists; parts that are seen only while a field applies; labels of groups. */
+  /** Texts of what has no control; parts that are seen only while a field applies. */
   #syncParts(places: Hooks): void {
     for (const hook of PARTS) {
       const parts = this.#parts[hook];
       const now = new Map<HTMLElement, Handle>();
       for (const [path, element] of places.all(hook)) {
         const handle = path === '' ? undefined : this.#find(path);
-        if (handle && (hook === 'applies' || WHOLES.includes(handle.kind))) now.set(element, handle);
+        if (handle && (hook === 'applies' || !this.#fields.has(handle))) now.set(element, handle);
       }
       for (const [element, part] of parts) {
         if (now.get(element) === part.handle) now.delete(element);
@@ -252,11 +254,13 @@ class Binding {
       if (hook === 'messages') {
         if (showIn(element, handle.shown)) this.#describeWhole(handle);
       } else if (hook === 'hint') setText(element, handle.hint ?? element.textContent);
+      else if (hook === 'count') setText(element, handle.counter ?? '');
       else if (hook === 'label') setText(element, handle.label);
       else this.#attributes.set(element, 'hidden', handle.applies ? null : '');
     };
     const undo = [handle.subscribe(render)];
-    if (hook === 'messages') {
+    // A field that the author connects has its own way to take the focus.
+    if (hook === 'messages' && WHOLES.includes(handle.kind)) {
       this.#attributes.set(element, 'tabindex', '-1');
       undo.push(handle.connect({ element, focus: (opens) => focusIn(this.#adder(handle.path) ?? element, opens) }));
     }

@@ -43,19 +43,22 @@ function focusFirst(found: NodeConnection[]): boolean {
 }
 
 /** A connection that throws could not take the focus. */
-const moveTo = ({ node, connection: { focus } }: NodeConnection, opens: boolean): boolean =>
+const moveTo = ({ node, connection: { focus } }: Pick<NodeConnection, 'node' | 'connection'>, opens: boolean): boolean =>
   focus !== undefined && attempt(node, () => focus(opens));
 
 /** How long drawing may take that does not come at once, in milliseconds. */
 const DRAWN_AFTER = 100;
 
 /** Opens what is around a field, the outermost first, and moves the focus there: now, or once that is drawn. */
-function showAndMoveTo(target: NodeConnection): boolean {
-  const isShown = show(target.node);
-  if (moveTo(target, true)) return true;
-  const { clock } = target.node.kit;
-  if (isShown) clock.setTimeout(() => moveTo(target, true) || clock.setTimeout(() => moveTo(target, true), DRAWN_AFTER), 0);
-  return isShown;
+function showAndMoveTo({ node, connection }: NodeConnection): boolean {
+  const isShown = show(node);
+  if (moveTo({ node, connection }, true)) return true;
+  if (!isShown) return false;
+  // What was shown may have brought the control, and so another connection.
+  const retry = (): boolean => connectionsAt(node).some((each) => moveTo(each, true));
+  const { clock } = node.kit;
+  clock.setTimeout(() => retry() || clock.setTimeout(retry, DRAWN_AFTER), 0);
+  return true;
 }
 
 /** @returns whether something was shown of a node, or around it */
