@@ -1,4 +1,6 @@
 import { importX } from 'eslint-plugin-import-x';
+import jsdoc from 'eslint-plugin-jsdoc';
+import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 const library = 'packages/upper-gate/src';
@@ -26,7 +28,7 @@ const layers = [
 ];
 
 export default tseslint.config(
-  { ignores: ['.dependency-cruiser.cjs', '**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/'] },
+  { ignores: ['.dependency-cruiser.cjs', '**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/', 'docs/reference/'] },
   ...tseslint.configs.strictTypeChecked,
   {
     languageOptions: {
@@ -51,9 +53,18 @@ export default tseslint.config(
   },
   {
     files: [`${library}/**/*.ts`],
-    plugins: { 'import-x': importX },
-    settings: { 'import-x/parsers': { '@typescript-eslint/parser': ['.ts'] } },
+    plugins: { 'import-x': importX, jsdoc },
+    settings: {
+      jsdoc: { mode: 'typescript' },
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts'] },
+    },
     rules: {
+      // That public functions say everything is checked where the reference is built (docs/site/requireTags.js).
+      'jsdoc/check-param-names': ['error', { checkDestructured: false, disableMissingParamChecks: true }],
+      'jsdoc/check-tag-names': 'error',
+      'jsdoc/no-types': 'error',
+      'jsdoc/require-param-description': 'error',
+      'jsdoc/require-returns-description': 'error',
       'import-x/no-cycle': 'error',
       'import-x/no-restricted-paths': [
         'error',
@@ -81,6 +92,11 @@ export default tseslint.config(
       ],
       'no-restricted-imports': ['error', { patterns: [{ regex: '^[^.#]', message: 'The library has no runtime dependency.' }] }],
     },
+  },
+  {
+    files: [`${library}/react/**`, 'examples/*/src/**/*.tsx'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   // Optional peers, each in a folder of its own.
   { files: [`${library}/{icu,interop,react,vue,server}/**`], rules: { 'no-restricted-imports': 'off' } },

@@ -13,7 +13,7 @@ export type TideTable = readonly DataOf<typeof tide>[];
 /** The tide table of the day: a fact from outside, which is fetched later. */
 export const tides = context<TideTable>('tides', { schema: list('Tides', tide) });
 
-export const BERTHS = {
+const BERTHS = {
   Reedham: ['North 1', 'North 2', 'South 1'],
   Saltby: ['Quay A', 'Quay B'],
   Thorle: ['Basin 1', 'Basin 2', 'Basin 3', 'Basin 4'],

@@ -3,7 +3,7 @@
 import { book, referenceIn, setWeather, type Weather } from 'lock-passage/client';
 import { BEGINNING } from 'lock-passage/passage';
 import { CATALOGUES, LANGUAGES, rememberedLanguage, say as sayIn, speak, type Language, type Word } from 'lock-passage/words';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { keepDraft } from 'upper-gate';
 import { useGate } from 'upper-gate/react';
 import { Say } from './fields.tsx';
@@ -12,7 +12,7 @@ import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage } fr
 export function Booking() {
   const [language, setLanguage] = useState(rememberedLanguage);
   useEffect(() => speak(language), [language]);
-  const say = (word: Word, values?: Readonly<Record<string, string>>) => sayIn(language, word, values);
+  const say = useCallback((word: Word, values?: Readonly<Record<string, string>>) => sayIn(language, word, values), [language]);
   const [outcome, tell] = useState<readonly string[]>();
   const [restored, setRestored] = useState(false);
   const { gate, form } = useGate(passage, {
@@ -37,7 +37,7 @@ export function Booking() {
       }),
     ];
     return () => undo.forEach((each) => each());
-  }, [gate, language]);
+  }, [gate, say]);
 
   return (
     <Say value={say}>

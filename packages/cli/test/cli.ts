@@ -5,10 +5,10 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-export const root = join(__dirname, '../../..');
+const root = join(__dirname, '../../..');
 const example = join(root, 'examples/lock-passage');
 export const command = join(root, 'packages/cli/bin/upper-gate.js');
-export const scratch = mkdtempSync(join(tmpdir(), 'upper-gate-'));
+const scratch = mkdtempSync(join(tmpdir(), 'upper-gate-'));
 /** The library, as modules written by tests import it. */
 export const library = JSON.stringify(join(root, 'packages/upper-gate/dist/index.js'));
 

@@ -31,7 +31,7 @@ const keyOf = (key: string): string => (/^[\p{ID_Start}_$][\p{ID_Continue}$]*$/u
 const comment = (text: string): string => text.replace(/\*\//g, '* /').replace(/\s+/g, ' ');
 
 /** `passage-form` as the name of a type: `PassageForm`. */
-export function typeName(name: string): string {
+function typeName(name: string): string {
   const words = name.split(/[^\p{ID_Continue}$]+/u).filter(Boolean);
   const joined = words.map((word) => word[0]!.toUpperCase() + word.slice(1)).join('');
   return /^[\p{ID_Start}_$]/u.test(joined) ? joined : `Data${joined}`;

@@ -12,7 +12,7 @@ import { linesOf } from './ndjson.ts';
 import type { Found, Lines } from './records.ts';
 
 export const FORMATS = ['json', 'ndjson', 'csv'] as const;
-export type Format = (typeof FORMATS)[number];
+type Format = (typeof FORMATS)[number];
 
 /** A part of a file: the `part`th, from 1, of `of`. */
 export interface Slice {

@@ -5,7 +5,7 @@ import type { Finding } from 'upper-gate';
 import { printable } from './output.ts';
 
 export const REPORTS = ['text', 'json', 'ndjson', 'summary'] as const;
-export type ReportFormat = (typeof REPORTS)[number];
+type ReportFormat = (typeof REPORTS)[number];
 
 export interface ReportStyle {
   readonly format: ReportFormat;
@@ -14,7 +14,7 @@ export interface ReportStyle {
 }
 
 /** Where a record stands. */
-export interface Place {
+interface Place {
   readonly file: string;
   readonly line: number | undefined;
   readonly pointer: string;

@@ -1,10 +1,5 @@
 // Where the documentation explains a text for developers.
 
-declare const EXPLAINED: unique symbol;
-
-/** A text for developers that names the place where the documentation explains it. */
-export type Explained = string & { readonly [EXPLAINED]: true };
-
 /** The headings of docs/troubleshooting.md. */
 export type Trouble =
   // warnings
@@ -36,6 +31,9 @@ export type Trouble =
   | 'rules-left-behind'
   | 'action-needs-react-19';
 
+/** A text for developers that names the place where the documentation explains it. */
+export type Explained = `${string} (docs: troubleshooting#${Trouble})`;
+
 /**
  * Adds where the documentation explains a text.
  *
@@ -43,7 +41,7 @@ export type Trouble =
  * @param text what is wrong, where, and what to do
  * @returns the text with its place
  */
-export const explain = (trouble: Trouble, text: string): Explained => `${text} (docs: troubleshooting#${trouble})` as Explained;
+export const explain = (trouble: Trouble, text: string): Explained => `${text} (docs: troubleshooting#${trouble})`;
 
-/** The same, unless the text names a place already. */
-export const explained = (text: string): Explained => (text.includes('(docs: ') ? (text as Explained) : explain('wrong-argument', text));
+/** The same for a wrong argument, unless the text names a place already. */
+export const explained = (text: string): string => (text.includes('(docs: ') ? text : explain('wrong-argument', text));

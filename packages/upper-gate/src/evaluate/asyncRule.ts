@@ -46,11 +46,13 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
 /**
  * Runs an async rule, at most as long as it allows. Never rejects.
  *
+ * @param rule the rule
+ * @param value the value of its field
+ * @param scopes what it may read
  * @param read what a token of context is worth
  * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
  * @param controller aborting it ends the run, which then counts as unanswered; it is aborted when the time is up
  * @param timers default: those of the system
- * @param scopes what it may read
  */
 export async function runAsyncRule(
   rule: AnyRule,

@@ -38,7 +38,7 @@ const ONE_FILE = {
 };
 
 /** How kinds are written; `choice` and `choices` have their options too. */
-export const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
+const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
   text: { type: 'string', make: (settings, rules) => made(text)({ trim: false, wellFormed: false, ...settings }, rules) },
   number: { type: 'number', make: made(number) },
   integer: { type: 'integer', make: made(integer) },

@@ -354,8 +354,8 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
 /**
  * Throws unless rules fit the part that a document lists them on. (Declared in TypeScript, they are checked by the compiler.)
  *
+ * @param of the kind of the part
  * @param canReadOthers whether they are listed where rules may read other fields
- * @param kind of the part
  */
 export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: boolean, at: string, own?: OwnRows): void {
   const kind = own?.kinds.get(of)?.like ?? of;

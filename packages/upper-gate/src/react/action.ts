@@ -27,6 +27,7 @@ export function useAnswer(
   );
   // Of one version of React either always or never.
   if (!useActionState) return { answer: posted, post: undefined };
+  // eslint-disable-next-line react-hooks/rules-of-hooks
   const [answer, post] = useActionState<unknown, FormData>(action ?? NO_ACTION, posted);
   return { answer, post: action && post };
 }

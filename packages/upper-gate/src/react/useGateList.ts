@@ -41,6 +41,7 @@ export function useGateList(gate: AnyGate, path: string): GateList {
   const source = useMemo(() => ({ subscribe: (listener: () => void) => subscribePath(gate, path, listener) }), [gate, path]);
   const handle = useSlice(source, () => gate.field(path));
   // The list of a path is a view: what matters is whose rows it gives.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
   const list = useMemo(() => gate.list(path), [handle]);
   const rows = useSlice(source, () => gate.list(path).rows);
   const shown = useSlice(source, () => handle.shown);

@@ -24,6 +24,8 @@ export const isDepending = (limits: unknown): limits is Depending => isBranded(l
 /**
  * Builds a rule of limits that depend on other fields.
  *
+ * @param name the name of the rule
+ * @param depending the function of the limits, and what runs it again
  * @param make makes the rule for limits
  * @param more what else it says of its field
  */

@@ -41,13 +41,13 @@ export function assertFits(value: unknown, problem: string | false): void {
   const version = versionOf(value);
   if (version === VERSION) return;
   throw new TypeError(
-    !DEV || !problem
-      ? WRONG_USE
-      : version === undefined
+    DEV && problem
+      ? version === undefined
         ? explained(problem)
         : explain(
             'two-versions',
             `A schema or rule was made by another version of upper-gate: its parts have version ${version}, these have ${VERSION}. Install one version for both: npm ls upper-gate shows which there are.`,
-          ),
+          )
+      : WRONG_USE,
   );
 }

@@ -39,8 +39,8 @@ export function withoutContext<T>(callback: () => T): T {
  * A field of a custom kind.
  *
  * @param settings the label, or settings with a label
- * @param rules the rules of the field, in the order in which they report
  * @param how reads and writes its value
+ * @param rules the rules of the field, in the order in which they report
  * @returns the field
  *
  * @example

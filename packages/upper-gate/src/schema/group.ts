@@ -44,7 +44,7 @@ type Inside<N, D, C> =
 type ConditionsIn<W> = W extends (...args: never[]) => unknown ? true : { [P in keyof W]: ConditionsIn<W[P]> };
 
 /** Rules on fields, keyed like the data: a list's key stands for each of its rows, a variant's for an object of its cases. */
-export type RulesIn<F extends Fields, B, L> = {
+type RulesIn<F extends Fields, B, L> = {
   readonly [P in keyof F]?:
     OneOrMore<Rule<RuleValue<F[P]>, B, string, L>> | RulesBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
 };
@@ -60,7 +60,7 @@ type RulesBelow<N extends Node, B, D> =
           : never;
 
 /** The same for conditions: what `W` holds for a part. */
-export type ConditionOn<N extends Node, W, B, L, P> =
+type ConditionOn<N extends Node, W, B, L, P> =
   ((siblings: B, beside: L) => boolean | undefined) | ConditionsBelow<N, W, B, P extends keyof L ? NonNullable<L[P]> : never>;
 type ConditionsBelow<N extends Node, W, B, D> =
   N extends List<infer I>

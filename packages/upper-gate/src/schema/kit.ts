@@ -48,7 +48,7 @@ export interface Job {
 }
 
 /** A rule of which the params, the values to choose from and what HTML can say of them are known in a live form. */
-export interface ShownRule extends Reporter {
+interface ShownRule extends Reporter {
   readonly attributes?: ((params: Params, kind: string) => Readonly<Record<string, string>>) | undefined;
   readonly options?: TextOptions | undefined;
   readonly givesOptions?: boolean | undefined;

@@ -21,7 +21,7 @@ type RawIn<D> = D extends number
         : D;
 
 /** The part that holds data: typed by the data alone. */
-export type NodeIn<D> =
+type NodeIn<D> =
   NonNullable<D> extends readonly (infer I)[]
     ? List<NodeIn<I>>
     : NonNullable<D> extends Date

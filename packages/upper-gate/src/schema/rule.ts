@@ -27,7 +27,7 @@ export interface AsyncCheckRun<B, L = unknown> {
 }
 
 /** How an async rule runs. */
-export interface AsyncRuleSpec<V, B, L = unknown> {
+interface AsyncRuleSpec<V, B, L = unknown> {
   /** The name under which `checks` on a server puts another function in place of `run`. */
   readonly name: string | undefined;
   readonly run: (value: V, context: AsyncCheckRun<B, L>) => unknown;

@@ -162,9 +162,9 @@ export function rawIn(given: unknown, kind: string): unknown {
 /**
  * What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them.
  *
+ * @param handle the handle of the field
  * @param option the value of the option
  * @param checked whether it is ticked now
- * @param handle the handle of the field
  * @returns the raw value of the field
  */
 export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, option: string, checked: boolean): unknown {

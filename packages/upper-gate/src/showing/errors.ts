@@ -181,8 +181,8 @@ export const textOf = (findings: readonly Pick<Finding, 'message'>[]): string =>
  * What the line above the form tells: what is said of the whole, and of fields out of reach; but nothing that a summary lists.
  *
  * @param gate the gate of the form
- * @param hasSummary whether the page has a summary
  * @param errors what `followRefusals` gives
+ * @param hasSummary whether the page has a summary
  * @returns the messages, each with a key
  */
 export function lineMessages(gate: AnyGate, { errors, unreachable }: OpenErrors, hasSummary: boolean): readonly LineMessage[] {
