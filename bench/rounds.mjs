@@ -1,5 +1,7 @@
 // Comparing two ways in one run: alternating rounds, medians, and the ratio, so that a noisy machine does not matter.
 
+import { appendFileSync } from 'node:fs';
+
 // Counts all calls: no call may find the value that it is about to set.
 let count = 0;
 
@@ -32,8 +34,19 @@ export function compare(run, baseline, { rounds = 21, milliseconds = 12 } = {}) 
   return { ours, theirs, ratio: ours / theirs };
 }
 
+/**
+ * Notes a figure for the charts, if the run is recorded (see run.mjs).
+ *
+ * @param figure `id`, `what`, the `ratio`, and the `budget` if there is one
+ */
+export function note(figure) {
+  const file = process.env.BENCH_FIGURES;
+  if (file) appendFileSync(file, `${JSON.stringify(figure)}\n`);
+}
+
 /** Prints a line of a table. */
 export function report(id, what, { ours, theirs, ratio }, budget) {
+  note({ id, what, ratio, budget });
   const number = (value) => (value >= 100 ? value.toFixed(0) : value.toPrecision(3)).padStart(8);
   const verdict = budget === undefined ? '' : ratio <= budget ? `within ${budget}x` : `OVER ${budget}x`;
   console.log(`${id.padEnd(4)} ${what.padEnd(62)} ${number(ours)} µs ${number(theirs)} µs ${number(ratio)}x  ${verdict}`);

@@ -5,6 +5,7 @@ import { once } from 'node:events';
 import { Agent, createServer, request } from 'node:http';
 import { email, group, list, number, range, required, text } from 'upper-gate';
 import { nodeHandler, validateRequest } from 'upper-gate/server';
+import { note } from './rounds.mjs';
 
 const passage = group({
   vessel: text('Vessel', required()),
@@ -70,6 +71,8 @@ if (role) {
   for (let round = 0; round < 7; round += 1) for (const which of round % 2 ? [1, 0] : [0, 1]) rates[which].push(await rateOf(ports[which]));
   const [ours, bare] = rates.map((all) => all.sort((a, b) => a - b)[3]);
   const ratio = ours / bare;
+  // The other way round than the others: how long a request takes.
+  note({ id: 'P16', what: 'a request read and validated, against JSON.parse', ratio: 1 / ratio, budget: 1 / 0.6 });
   console.log(
     `P16  requests read and validated by nodeHandler, against a bare JSON.parse server: ${ours.toFixed(0)} and ${bare.toFixed(0)} a second, ${ratio.toFixed(2)}x  ${ratio >= 0.6 ? 'within' : 'OVER'} 0.6x`,
   );

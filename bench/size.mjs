@@ -145,8 +145,11 @@ for (const { id, name, budget, code, base, uses } of ENTRIES) {
   failed ||= grown > 0 || strangers.length + missing.length > 0;
   console.log(`${id.padEnd(4)} ${name.padEnd(54)} ${size.toFixed(2).padStart(6)} kB  ${remarks.join('; ')}`);
 }
-if (process.argv.includes('--record')) writeFileSync(file, `${JSON.stringify(now, null, 2)}\n`);
-else if (failed) {
+if (process.argv.includes('--record')) {
+  writeFileSync(file, `${JSON.stringify(now, null, 2)}\n`);
+  const { drawCharts } = await import('./charts.mjs');
+  await drawCharts();
+} else if (failed) {
   console.error(
     'A size has grown, or a bundle holds what it does not use. Correct that, or record the figures with the reason: node bench/size.mjs --record',
   );

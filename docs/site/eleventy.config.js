@@ -23,6 +23,14 @@ function pageOf(href) {
   return path.endsWith('.md') ? path.replace(/\.md$/, '.html') + hash : undefined;
 }
 
+/** The anchor of a heading, as hosts of Markdown make it: so that links work there too. */
+const anchorOf = (heading) =>
+  heading
+    .toLowerCase()
+    .trim()
+    .replaceAll(/[^\p{L}\p{N}\s_-]/gu, '')
+    .replaceAll(/\s/g, '-');
+
 /** A plugin of markdown-it: links lead to pages; what is not part of the site (the sources of the examples) is no link. */
 function links(md) {
   md.core.ruler.push('links', ({ tokens, env }) => {
@@ -46,7 +54,7 @@ function links(md) {
 
 /** A plugin of markdown-it: a wide table or block of code scrolls by itself, by keyboard too. */
 function scrolling(md) {
-  md.renderer.rules.table_open = () => '<div class="wide" tabindex="0" role="region" aria-label="Table"><table>\n';
+  md.renderer.rules.table_open = () => '<div class="wide" tabindex="0" role="group" aria-label="Table"><table>\n';
   md.renderer.rules.table_close = () => '</table></div>\n';
   md.renderer.rules.fence = (tokens, index) => {
     const { content, info } = tokens[index];
@@ -62,7 +70,7 @@ export default function (eleventyConfig) {
   for (const ignored of ['site', 'test', 'dist', 'screenshots']) eleventyConfig.ignores.add(`docs/${ignored}`);
   eleventyConfig.amendLibrary('md', (md) => {
     md.set({ html: true, linkify: false });
-    md.use(links).use(scrolling).use(anchors, { permalink: false });
+    md.use(links).use(scrolling).use(anchors, { slugify: anchorOf });
   });
   eleventyConfig.addGlobalData('layout', 'page.njk');
   eleventyConfig.addGlobalData('navigation', NAVIGATION);
@@ -71,7 +79,7 @@ export default function (eleventyConfig) {
     title: ({ page }) => /^# (.*)$/m.exec(readFileSync(page.inputPath, 'utf8'))?.[1].replaceAll(/[`\\]/g, '') ?? '',
     root: ({ page }) => './' + '../'.repeat(page.filePathStem.split('/').length - 2),
     // Of a page of the reference, the entry that exports it: reference/upper-gate/dom/functions/bindForm.
-    module: ({ page }) => /^\/reference\/(.*)\/[\w-]+\/\w+$/.exec(page.filePathStem)?.[1] ?? '',
+    module: ({ page }) => /^\/reference\/(.*)\/[\w-]+\/(?!index$)\w+$/.exec(page.filePathStem)?.[1] ?? '',
     stem: ({ page }) => page.filePathStem.slice(1),
   });
   eleventyConfig.addPassthroughCopy({

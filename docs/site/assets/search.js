@@ -38,7 +38,9 @@ async function search() {
   const wanted = field.value.trim();
   const index = await load();
   if (wanted !== field.value.trim()) return;
-  const results = wanted === '' ? [] : index.search(wanted);
+  // All words; where no section has them all, as many as there are.
+  const all = wanted === '' ? [] : index.search(wanted);
+  const results = all.length > 0 ? all : index.search(wanted, { combineWith: 'OR' });
   place.hidden = wanted === '';
   place.replaceChildren(...results.slice(0, LIMIT).map(entryOf));
   status.textContent = wanted === '' ? '' : results.length === 0 ? `Nothing found for “${wanted}”` : `${results.length} found`;
