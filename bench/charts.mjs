@@ -11,7 +11,7 @@ const rows = (values, { title, format }) => ({
   data: { values },
   width: 380,
   background: 'white',
-  config: { axis: { labelLimit: 0, labelFontSize: 12, titleFontSize: 12 } },
+  config: { axis: { labelLimit: 0, labelFontSize: 12, titleFontSize: 12 }, axisY: { maxExtent: 430 } },
   encoding: { y: { field: 'what', type: 'nominal', sort: null, title: null } },
   layer: [
     { mark: { type: 'bar', color: '#2f7f8e' }, encoding: { x: { field: 'value', type: 'quantitative', title, axis: { format } } } },
