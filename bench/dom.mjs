@@ -82,7 +82,7 @@ async function measure(UpperGate) {
     fresh.remove();
     return took;
   };
-  /** Script time of a keystroke when each has a frame of its own, and a message comes or goes with it. */
+  /** Script time of a keystroke when each one has a frame, and shows or removes a message. */
   const framed = async (count) => {
     const all = namesOf(count);
     const fresh = document.createElement('form');

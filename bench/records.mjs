@@ -60,7 +60,7 @@ async function run(...programs) {
   return { seconds: Number(process.hrtime.bigint() - start) / 1e9, memory: Math.max(...peaks) };
 }
 const peak = join(folder, 'peak.mjs');
-// Prints the peak of its own memory at the end.
+// Prints its peak memory at the end.
 writeFileSync(
   peak,
   `import { isMainThread } from 'node:worker_threads';

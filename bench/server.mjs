@@ -1,5 +1,5 @@
 // P16: requests a second of a JSON post (4 fields, 2 rows), read and validated under Node's http by the shipped adapter, against a
-// bare JSON.parse server. Each server is a process of its own; this one sends over connections that are kept alive.
+// bare JSON.parse server. Each server is a separate process; this one sends over kept-alive connections.
 import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { Agent, createServer, request } from 'node:http';

@@ -21,7 +21,7 @@ for (const { name, run } of chosen) {
   const failures = [];
   const facts = [];
   let count = 0;
-  /** Notes one try. @param what is said of it if it does not hold */
+  /** Notes one try. @param what describes the failure */
   const holds = (condition, what) => {
     count += 1;
     if (!condition) failures.push(what);

@@ -20,6 +20,7 @@ const configs = entries.map(([entry, { types }]) =>
     packageJsonFullPath: join(library, 'package.json'),
     configObject: {
       projectFolder: library,
+      newlineKind: 'lf',
       // One catalogue stands for all: they have the same type.
       mainEntryPointFilePath: join(library, types.replace('*', 'en')),
       compiler: { tsconfigFilePath: join(root, 'docs/site/tsconfig.json') },

@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const GENERATED = ['node_modules', 'dist', 'dist-server', 'test', '.data', 'reference'];
 
-/** The time of the newest file in a folder, in milliseconds; 0 where there is none. */
+/** The time of the newest file in a folder, in milliseconds; 0 without files. */
 function newest(folder, skip = GENERATED) {
   let time = 0;
   for (const entry of readdirSync(folder, { withFileTypes: true })) {

@@ -1,4 +1,4 @@
-// A PostgreSQL server of its own for what is tested against one, in a folder that goes with it.
+// A PostgreSQL server for tests, in a temporary folder.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, rmSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';

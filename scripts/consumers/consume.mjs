@@ -1,4 +1,4 @@
-// Uses the packages as they are published, each in a folder of its own: what is in them, bundlers, versions of TypeScript, Jest
+// Uses the packages as they are published, each in a new folder: what is in them, bundlers, versions of TypeScript, Jest
 // with jsdom and happy-dom in ES module and CommonJS projects, `require`, the command. Prints what it does; fails where one does.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';

@@ -1,4 +1,4 @@
-// Booking a mooring, with the inputs of a component kit: the library says what is required, wrong and described, the kit
+// Booking a mooring, with the inputs of a component kit: the library provides states, messages and descriptions, the kit
 // draws it.
 
 import {

@@ -70,13 +70,13 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
     // It is served over plain HTTP, on this machine.
     strictTransportSecurity: false,
   });
-  // The same declaration as on the page; here the register is asked in the database itself.
+  // The same declaration as on the page; here the rule queries the database.
   const form = passageForm(async (registration) => (await open()).register(registration));
   const plainPage = (): Promise<string> => readFile(join(pages['/']!, 'plain.html'), 'utf8');
   const sendPage = async (reply: FastifyReply, status: number, html: string): Promise<FastifyReply> =>
     reply.code(status).type('text/html; charset=utf-8').send(html);
 
-  // For the demo only: the page says how the server is to behave.
+  // For the demo only: the page chooses how the server behaves.
   app.addHook('onRequest', async (request, reply) => {
     const weather = request.headers['x-demo-weather'];
     if (weather === 'slow') await sleep(2500);
@@ -112,7 +112,7 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
 
       forms.post<{ Querystring: { table?: string } }>('/api/berths', async (request, reply) => {
         const { table = '' } = request.query;
-        // What the page was told is not taken for granted: the server has the tide table from its own source.
+        // The server does not trust the page: it has the tide table from its own source.
         const result = await validateRequest(berthForm, fromNode(request.raw, reply.raw), {
           context: [tides.of(TABLES[isTable(table) ? table : 'today'])],
           source: 'json',
@@ -158,7 +158,7 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
         if (!wanted) return refuseWith(reply, 428, 'Say which version is to be changed, by If-Match');
         return withBooking(request.params.reference, reply, async (db, stored) => {
           const { reference, version } = stored;
-          // Both are told who was quicker; neither overwrites the other.
+          // The second of two editors gets a 412, so neither overwrites the other.
           if (wanted !== etagOf(version)) return refuseWith(reply, 412, 'Somebody else has changed this booking', version);
           // A patch says little by itself: what becomes of the whole is what has to be right.
           const result = await validateAsync(bookedForm, applyMergePatch(detailsOf(stored), read.raw), {

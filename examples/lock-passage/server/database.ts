@@ -1,4 +1,4 @@
-// The booking office's database: PostgreSQL, embedded or a server of its own. It decides who gets a slot.
+// The booking office's database: PostgreSQL, embedded or as a server. It decides who gets a slot.
 
 import { randomInt } from 'node:crypto';
 import { PGlite } from '@electric-sql/pglite';
@@ -49,7 +49,7 @@ export interface Database {
   booking(reference: string): Promise<Stored | undefined>;
   /** Writes what has become of a booking. @returns the new version; nothing if somebody else was quicker */
   change(reference: string, version: number, details: unknown): Promise<number | undefined>;
-  /** Books, or says which of the two unique things was taken already. */
+  /** Books, or returns which of the two unique things was taken already. */
   book(passage: Passage): Promise<{ reference: string } | { conflict: Conflict }>;
   close(): Promise<void>;
 }
@@ -57,7 +57,7 @@ export interface Database {
 /** The database did not answer. */
 export class Unavailable extends Error {}
 
-/** What is asked of either kind of database. */
+/** What both kinds of database can do. */
 interface Connection {
   query<R>(sql: string, values: unknown[]): Promise<{ rows: R[] }>;
   close(): Promise<void>;
@@ -119,7 +119,7 @@ export async function openDatabase(where: string): Promise<Database> {
   };
   const ask = <R>(sql: string, values: unknown[]): Promise<{ rows: R[] }> =>
     db.query<R>(sql, values).catch((error: unknown) => {
-      throw new Unavailable('The database could not be asked.', { cause: error });
+      throw new Unavailable('The database did not answer.', { cause: error });
     });
   return {
     async register(registration) {

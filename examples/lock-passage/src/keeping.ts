@@ -17,10 +17,10 @@ const TEXTS: Readonly<Record<'saved' | 'saving' | UnsavedReason, string>> = {
   failed: 'Not saved: the office does not answer. It is tried again.',
 };
 
-/** What the page says of the state of saving. */
+/** The text that shows the state of saving. */
 export const textOf = (state: SavingState): string => TEXTS[state.status === 'unsaved' ? state.why : state.status];
 
-/** What is heard of it: not that something is under way, each time the hands rest. */
+/** The text that is announced: not each time that saving starts. */
 export const heardOf = (state: SavingState): string =>
   state.status === 'saving' || (state.status === 'unsaved' && state.why === 'edited') ? '' : textOf(state);
 

@@ -30,7 +30,7 @@ import {
   type RawOf,
 } from 'upper-gate';
 
-/** What the register of vessels says of a registration. */
+/** What the register of vessels knows about a registration. */
 export type RegisterEntry = { known: false } | { known: true; vessel: string; booked: string | null };
 
 /** Asks the register: the page over HTTP, the server in its database. */

@@ -71,7 +71,7 @@ describe.each([
     await page.locator('[data-gate-messages=phone] > *', { hasText: 'call you back' }).waitFor();
   });
 
-  test('what somebody else has changed comes in; nothing is overwritten; where both did, one is asked', async () => {
+  test('changes of somebody else come in, and overwrite nothing; where both changed a field, the user chooses', async () => {
     await change({ beam: 4.1 });
     await page.fill('[name=remarks]', 'Two dogs');
     await says('All changes are saved');
@@ -94,7 +94,7 @@ describe.each([
     }
   });
 
-  test('a slow server is asked one thing at a time, one that fails again; without a connection it waits; leaving warns as long as there is something to lose', async () => {
+  test('a slow server gets one request at a time, and a failed one is sent again; without a connection it waits; leaving warns while edits are unsaved', async () => {
     let under = 0;
     let most = 0;
     let sent = 0;

@@ -9,7 +9,7 @@ let asked: string[];
 let posted: Request[];
 let errors: string[];
 
-/** Opens the page in a browser profile of its own. */
+/** Opens the page in a new browser profile. */
 async function open(): Promise<Page> {
   const opened = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
   opened.setDefaultTimeout(8000);

@@ -10,10 +10,10 @@ import { launchBrowser } from '../../../packages/upper-gate/test/browser/launch.
 
 const server = join(__dirname, '../dist-server/server/main.js');
 
-/** The pages of the booking, each with a vessel of its own, for there is one booking a vessel. */
+/** The pages of the booking, each with its own vessel, since a vessel has one booking. */
 export const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE-2210'], Vue: ['/vue/', 'VO-6033'] } as const;
 
-/** Starts the demo's server on a free port, with a database of its own. */
+/** Starts the demo's server on a free port, with its own database. */
 async function startServer(): Promise<{ url: string; process: ChildProcess }> {
   const child = spawn(process.execPath, [server], { env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: 'memory://' }, stdio: ['ignore', 'pipe', 'inherit'] });
   const url = await new Promise<string>((resolve, reject) => {

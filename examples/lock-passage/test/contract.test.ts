@@ -136,7 +136,7 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     for (let steps = 0; steps < 60 && !seen.has('send'); steps += 1) {
       await page.keyboard.press('Tab');
       const name = await focused(page);
-      // Each part of a date is a stop of its own; each box of a group too.
+      // Each part of a date is a tab stop; each box of a group too.
       if (seen.has(name) && name !== 'kit') continue;
       seen.add(name);
       for (const key of keys[name] ?? []) await (key.startsWith('!') ? page.keyboard.press(key.slice(1)) : page.keyboard.type(key));

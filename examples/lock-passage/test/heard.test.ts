@@ -1,4 +1,4 @@
-// A walk through the form as it is heard: what has the focus, by the browser's accessibility tree, and what is announced. The same
+// A walk through the form with a screen reader: what has the focus, by the browser's accessibility tree, and what is announced. The same
 // on every page, and as docs/accessibility.md has it.
 
 import { readFileSync } from 'node:fs';
@@ -11,7 +11,7 @@ const demo = useDemo();
 const PAGE = readFileSync(join(__dirname, '../../../docs/accessibility.md'), 'utf8');
 
 test.each(Object.entries(PAGES))(
-  '%s is heard as the guide says',
+  '%s announces what the guide shows',
   async (_, [path, registration]) => {
     const page = await demo.browser.newPage();
     try {

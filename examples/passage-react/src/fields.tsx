@@ -5,7 +5,7 @@ import { createContext, use, type ReactNode } from 'react';
 import type { AnyGate, Handle } from 'upper-gate';
 import { useGateField } from 'upper-gate/react';
 
-/** Says what the page says beside the form, in the language of the moment. */
+/** The texts of the page around the form, in the current language. */
 export const Say = createContext<(word: Word) => string>((word) => word);
 
 interface FieldProps {

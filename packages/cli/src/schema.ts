@@ -80,7 +80,7 @@ function definedIn(exported: Readonly<Record<string, unknown>>): Pick<FromJsonSc
 }
 
 const OWN = fileURLToPath(new URL('.', import.meta.resolve('upper-gate')));
-/** The library that comes with the command, for modules that lie where there is none. */
+/** The library that comes with the command, for modules in folders without one. */
 const OWN_LIBRARY = {
   'upper-gate': join(OWN, 'index.js'),
   ...Object.fromEntries(

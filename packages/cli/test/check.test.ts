@@ -232,7 +232,7 @@ test('facts from outside come from a file, by the names of their tokens; in ever
   expect(out).toContain('200,000 records checked, 0 without errors; 200,000 errors');
 });
 
-test('rules and kinds of a package of its own, outside of this workspace: in documents, types and findings', async () => {
+test('rules and kinds of another package, outside this workspace: in documents, types and findings', async () => {
   const own = file(
     'own.mjs',
     `import { defineKind, defineRule, unreadable } from ${library};

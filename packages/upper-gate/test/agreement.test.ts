@@ -83,7 +83,7 @@ test('a field that is empty though required is reported once, whoever else requi
   expect({ gate, whole }).toEqual({ gate: whole, whole: [expect.stringContaining('a valueMissing')] });
 });
 
-test('a kind of your own keeps its name, whatever else is given', () => {
+test('your own kind keeps its name, whatever else is given', () => {
   expect(custom('A', { read: (raw: unknown) => raw, name: 'text', jsonType: 'string' } as never).kind).toBe('custom');
 });
 

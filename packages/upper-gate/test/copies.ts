@@ -9,7 +9,7 @@ import { SOURCE } from './browser/launch.ts';
 type Copy = typeof Library & typeof Html & typeof Interop;
 
 /**
- * Loads a copy of its own.
+ * Loads a separate copy.
  *
  * @param edit changes its code: another version of the library
  */

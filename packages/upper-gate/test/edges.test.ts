@@ -100,7 +100,7 @@ describe('async rules of groups', () => {
       'an own rule',
       asyncCheck(async (it: { from: number; to: number }) => (await Promise.resolve(it.from)) < it.to || { path: 'to', message: 'From must be before to' }, { debounce: 0 }),
     ],
-  ])('%s is asked again for what it read after an await, from the first change on, and its findings are on the fields that they name', async (_, rule) => {
+  ])('%s runs again when a value changes that it read after an await, from the first change on, and its findings are on the fields that they name', async (_, rule) => {
     const gate = createGate(group({ from: number('From', required()), to: number('To', required()) }).groupRules(rule), { initial: { from: 5, to: 9 } });
     gate.field('to').set(3);
     await tick();
@@ -433,7 +433,7 @@ describe('drafts', () => {
     expect(edits()).toEqual({ a: 'proxied' });
   });
 
-  test('two tabs keep each other, and are told where they collide', async () => {
+  test("two tabs keep each other's edits, and learn where they collide", async () => {
     const conflicts: (readonly string[])[] = [];
     const [one, two] = [open(), open({ onConflict: (paths) => conflicts.push(paths) })];
     one.gate.set({ a: 'one', b: 'one' });

@@ -185,7 +185,7 @@ const TEXTS = { type: 'array', items: TEXT };
 test.each<[string, JsonSchema, unknown, string[]]>([
   ['types', object({ s: TEXT, n: NUMBER, i: WHOLE, b: FLAG }), { s: 1, n: '1', i: 1.5, b: 'true' }, ['s badInput', 'n badInput', 'i badInput', 'b badInput']],
   ['types that fit', object({ s: TEXT, n: NUMBER, i: WHOLE, b: FLAG }), { s: '1', n: 1, i: 1e3, b: false }, []],
-  ['null is none of them', object({ s: TEXT, o: object({}), l: TEXTS }), { s: null, o: null, l: null }, ['s badInput', 'o badInput', 'l badInput']],
+  ['null is no value of these types', object({ s: TEXT, o: object({}), l: TEXTS }), { s: null, o: null, l: null }, ['s badInput', 'o badInput', 'l badInput']],
   ['null where it is taken', nullable, { a: null, b: null, k: null }, []],
   ['a member that has to be there, and may be null', nullable, { k: 'y' }, ['b valueMissing', 'k notAllowed']],
   ['required', object({ s: TEXT, b: FLAG, l: TEXTS, o: object({}) }, 's', 'b', 'l', 'o'), {}, ['s valueMissing', 'b valueMissing', 'l valueMissing', 'o valueMissing']],
@@ -324,7 +324,7 @@ test.each<[string, Node, RegExp]>([
   ['a function without a name', group({ a: text('A', nameless) }), /^#\/properties\/a: a function has no name/],
   ['two of one name', group({ a: text('A', same()), b: text('B', same()) }), /two different functions are named "same"/],
   ['a message that is a function', text('A', required({ message: () => 'x' })), /the message of the rule required is a function/],
-  ["a kind of one's own", custom('A', { read: (raw) => raw }), /a field of kind custom/],
+  ['a custom kind', custom('A', { read: (raw) => raw }), /a field of kind custom/],
 ])('what cannot be written is reported: %s', (_, schema, message) => {
   expect(() => toJsonSchema(schema)).toThrow(message);
 });
@@ -348,7 +348,7 @@ test.each<[string, Rule<string | undefined>, unknown]>([
   ['ipAddress of one version', ipAddress({ version: 4 }), undefined],
   ['ipAddress, of the other version now', ipAddress({ version: 4 }), 'ipv6'],
   ['url of some schemes', url({ schemes: ['https'] }), undefined],
-])('a rule goes with its keyword: %s', (_, rule, format) => {
+])('a rule disappears with its keyword: %s', (_, rule, format) => {
   const document = json(toJsonSchema(group({ a: text('A', rule) }))) as unknown as { properties: { a: Record<string, unknown> } };
   if (format === undefined) delete document.properties.a['format'];
   else document.properties.a['format'] = format;

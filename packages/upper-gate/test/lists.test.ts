@@ -130,7 +130,7 @@ test('switching a variant keeps what was typed in the other case, and validates 
   expect({ raw: gate.field('cargo.tonnes').raw, errorCount: gate.state.errorCount }).toEqual({ raw: '9', errorCount: 1 });
 });
 
-test("a server's findings find the rows that they judged, wherever those are by then", async () => {
+test("a server's findings find their rows, wherever those are by then", async () => {
   let answer: (reply: unknown) => void = () => undefined;
   const gate = createGate(group({ crew: list('Crew', group({ name: text('Name') })) }), {
     initial: { crew: [{ name: 'Ann' }, { name: 'Bo' }, { name: 'Cy' }] },

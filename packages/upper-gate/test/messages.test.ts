@@ -85,7 +85,7 @@ test.each([
   ['ar', { ar: 'حتى {max} في {label}' }, 'حتى 3 في \u2068Name\u2069'],
   ['he', ({ label, file }: { label: string; file?: unknown }) => `${label}, ${String(file)}`, '\u2068Name\u2069, \u2068a.pdf\u2069'],
   ['de', { de: '{label} {file}' }, 'Name a.pdf'],
-])('what is put into a text from right to left keeps its own direction: %s', (locale, message, expected) => {
+])('a value in a right-to-left text keeps its own direction: %s', (locale, message, expected) => {
   const gate = createGate(group({ f: text('Name') }), { messages: { locale } });
   gate.addFindings([{ path: 'f', message: '', code: 'it', params: { max: 3, file: 'a.pdf' } }]);
   gate.setLocale({ locale, own: { it: message } });

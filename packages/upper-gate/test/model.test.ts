@@ -49,10 +49,10 @@ interface Asked {
   open: boolean;
 }
 
-/** What the register says of a code. */
+/** The answer of the register for a code. */
 const verdictOn = (code: string): string | true => code !== 'taken' || 'Taken';
 
-/** As `expect(actual).toEqual(expected)`, quick where all is well: it is asked hundreds of thousands of times. */
+/** As `expect(actual).toEqual(expected)`, but quick if they are equal: it runs hundreds of thousands of times. */
 function same(actual: unknown, expected: unknown): void {
   if (!isDeepStrictEqual(actual, expected)) expect(actual).toEqual(expected);
 }
@@ -216,7 +216,7 @@ class World {
     } else if (command.do === 'row') {
       this.#row(command);
     } else if (command.do === 'answer') {
-      // Late ones too: what was asked of an old value may still be answered.
+      // Late ones too: answers for an old value may still arrive.
       const open = this.asked.filter((asked) => asked.open);
       open[command.which % Math.max(1, open.length)]?.answer(command.fails);
     } else if (command.do === 'wait') {
@@ -343,7 +343,7 @@ class World {
     const { gate, raw } = this;
     // Property 5: no raw value is lost.
     same(gate.root.raw, this.raws());
-    // Properties 1 and 4: what is held is what the rules say of the current value, as when it is validated as a whole ...
+    // Properties 1 and 4: the findings are those of the current value, as when it is validated as a whole ...
     const held = gate.findings.filter(({ code }) => code !== 'failed');
     // A submission that broke down says so, and is no part of what the form holds.
     same(gate.findings.length - held.length, gate.state.status === 'failed' ? 1 : 0);
@@ -374,7 +374,7 @@ class World {
       );
     // Property 6: at most one run in flight.
     expect(this.asked.filter(({ signal, open }) => open && !signal.aborted).length).toBeLessThanOrEqual(1);
-    // The server's findings stand as long as nobody has edited what they judged.
+    // The server's findings stay until their field is edited.
     same(new Set(held.filter((finding) => finding.code === 'server').map(({ path }) => path)), this.server);
     this.#checkForm(gate as unknown as Gate<never>, held.length);
   }

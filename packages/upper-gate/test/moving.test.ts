@@ -88,7 +88,7 @@ test('params, options, counters, hints, attributes and messages follow', () => {
   const options = berth!.options;
   gate.field('kind').set('barge');
   expect(berth!.options).toBe(options);
-  // While it waits, there are none, and the hint says nothing.
+  // While it waits, there are none, and the hint is undefined.
   gate.field('kind').set('');
   expect(facts()).toEqual([undefined, '', {}, undefined, undefined, undefined, 'A1,A2', 'tug,carry,lamp']);
   gate.field('kind').set('barge');

@@ -113,7 +113,7 @@ test('values, states, descriptions, rows and the summary; nothing secret is give
   await expect(redrawn({ form: 'none' })).rejects.toThrow('no form with the id "none"');
 });
 
-test('messages of a field read apart, and every control says whether it is right', async () => {
+test('messages of a field are separate, and every control has its validity', async () => {
   const two = ['One', 'Two'].map((message) => ({ path: 'vessel', message, severity: 'error' as const, code: message }));
   const { by, get } = await redrawn({ findings: two });
   expect(textOf(by('data-gate-messages', 'vessel')[0]!)).toBe('One Two');

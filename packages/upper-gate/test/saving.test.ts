@@ -272,7 +272,7 @@ test('saving: after a pause, one request at a time, what is changed and valid', 
   expect(server.requests).toEqual([]);
   answers.push('hold');
   await pass(100);
-  // What cannot be read is left; what is edited meanwhile goes with the next one.
+  // An unreadable value waits; edits made meanwhile are part of the next patch.
   gate.set({ a: '3' });
   await pass(5000);
   expect([stateOf(), server.requests]).toEqual(['saving', [{ a: '2', b: '2' }]]);
@@ -396,7 +396,7 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
         bring();
       }
       const { c, ...ours } = server.stored as { c?: unknown };
-      // No patch says what the server has.
+      // No patch repeats what the server has.
       expect(server.idle).toBe(0);
       expect({ state: stateOf(), ours, most: server.most }).toEqual({ state: 'saved', ours: gate.root.data, most: Math.min(1, server.requests.length) });
       expect(c).toBe(actions.flatMap((step) => ('other' in step ? [step.other] : [])).at(-1));

@@ -104,7 +104,7 @@ const endless = () =>
     ),
   );
 
-test("by JSON's types, if that is asked for: what comes as JSON, not what a form sends", async () => {
+test("with source 'json', JSON is read by its types, and a form as before", async () => {
   const boat = group({ beam: number('Beam', required()) });
   const beam = async (request: Request, options?: object): Promise<unknown> => {
     const result = await validateRequest(boat, request, options);

@@ -64,7 +64,7 @@ test('data is typed, complete, in schema order, and without what does not apply'
   expect(validate(boat, { ...good, foreign: 1 }, { unknown: 'refuse' }).findings).toMatchObject([{ path: 'foreign', code: 'unknown' }]);
 });
 
-test('messages take their numbers from the rule; an author goes before the catalogue, a field before it too', () => {
+test('messages take their numbers from the rule; the message of the author overrides the catalogue, and so does that of the field', () => {
   const one = text(
     { label: 'A', messages: { tooLong: 'field: {max}' } },
     length({ max: 2 }),

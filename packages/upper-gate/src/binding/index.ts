@@ -1,5 +1,5 @@
 /**
- * What a binding of your own needs to connect a gate to a page, whatever draws the page. The bindings for React and Vue are built
+ * What your own binding needs to connect a gate to a page, whatever draws the page. The bindings for React and Vue are built
  * on this entry and on nothing else.
  *
  * @module upper-gate/binding

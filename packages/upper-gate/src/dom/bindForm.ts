@@ -34,7 +34,7 @@ export interface BindOptions {
 
 /**
  * Wires a form to a gate: each control to the field of its `name`, now and later. The author's markup stays as it is, but for
- * ARIA attributes, `data-gate-state`, and a place for messages where there is none (`data-gate-messages="field"`).
+ * ARIA attributes, `data-gate-state`, and a place for messages if you give none (`data-gate-messages="field"`).
  *
  * @param form its controls' names are paths of the gate's schema; others are left alone
  * @param gate the live controller

@@ -147,7 +147,7 @@ export class BoundField {
       }
   }
 
-  /** What has a role of its own says that it is required where that role may. */
+  /** Marks an element with an explicit role as required, if that role allows it. */
   #markRole(element: Element, required: boolean): void {
     if (REQUIRABLE.test(element.getAttribute('role') ?? '')) this.#attributes.set(element, 'aria-required', required ? 'true' : null);
   }

@@ -45,7 +45,7 @@ function* optionWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explain
     else if (!hasMovingOptions(gate.field(path)))
       yield explain(
         'options-without-rule',
-        `a template has data-gate-options="${path}", but no rule says which options there are. Add choicesFrom(...) in rules(), or write the options into the page.`,
+        `a template has data-gate-options="${path}", but no rule gives any options. Add choicesFrom(...) in rules(), or write the options into the page.`,
       );
   }
 }

@@ -26,7 +26,7 @@ export interface BoundOptions {
 export type OptionsFeature = (context: Omit<RowsContext, 'signal'>) => BoundOptions;
 
 /**
- * Draws the options of fields for which `choicesFrom` or `asyncChoicesFrom` says which there are: in `<select>` elements, where
+ * Draws the options of fields with `choicesFrom` or `asyncChoicesFrom`: in `<select>` elements, where
  * an option without a value stays, and after a `<template data-gate-options="field">`, whose one element holds the radio or
  * box of an option, and an element with `data-gate-option-label` for its label.
  *
@@ -35,7 +35,7 @@ export type OptionsFeature = (context: Omit<RowsContext, 'signal'>) => BoundOpti
  */
 export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
   const places = new Map<HTMLSelectElement | HTMLTemplateElement, Place>();
-  /** What was made here, and goes with the binding. */
+  /** The elements made here, which are removed with the binding. */
   const made = new Set<Element>();
   const bind = (element: HTMLSelectElement | HTMLTemplateElement, path: string): void => {
     const handle = fieldOf(gate, path);

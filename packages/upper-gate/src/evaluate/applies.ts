@@ -25,7 +25,7 @@ export interface ScopedCondition {
   readonly scopes: () => Scopes;
 }
 
-/** Deeper than any group: whoever reads what does not apply for another reason, or applies, knows. (A small integer takes no memory of its own.) */
+/** Deeper than any group: whoever reads what does not apply for another reason, or applies, knows. (A small integer takes no extra memory.) */
 export const NOT_TAKEN = 1e9;
 
 export const HOLDS: Applies = { applies: true, takenAt: NOT_TAKEN, verdict: undefined };

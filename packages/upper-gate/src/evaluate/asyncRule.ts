@@ -68,7 +68,7 @@ export async function runAsyncRule(
   let timer: unknown;
   let stop: (() => void) | undefined;
   const start = (): unknown => {
-    // What it reads later on could not be told from what others read: it reads facts by `read`, from the start.
+    // Later on, its reads could not be distinguished from those of others: so it reads facts with `read` from the start.
     const outer = swapSource(undefined);
     try {
       return run(value as never, { signal, siblings: siblings as never, beside: beside as never, read: read as never });

@@ -1,4 +1,4 @@
-// The order of findings: that of the fields in the schema; on one field, that of its own rules, then of those of the groups
+// The order of findings: the fields in the order of the schema; on one field, its own rules first, then those of the groups
 // around it from the inside out; on a whole, behind all on its parts.
 
 import type { Part } from '../schema/part.ts';

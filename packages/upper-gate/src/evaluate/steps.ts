@@ -3,7 +3,7 @@
 import { isGroup, type StepTree } from '../schema/group.ts';
 import type { Part } from '../schema/part.ts';
 
-/** What a group says of a part, and of what is in it. */
+/** What a group declares for a part, and for the parts in it. */
 export interface ScopedSteps<S> {
   readonly scope: S;
   readonly tree: StepTree;

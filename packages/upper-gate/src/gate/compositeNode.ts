@@ -65,7 +65,7 @@ export abstract class CompositeNode extends BaseNode {
 /** What a value of a part holds for one of its children. The fields of a variant's case are beside its key. */
 const valueOf = (child: LiveNode, value: unknown): unknown => (child.key === '' ? value : ownValue(value, child.key));
 
-/** The data of a node as data around it has it: nothing if it does not apply, or has none of its type. */
+/** The data of a node within the data around it: undefined if it does not apply, or has no data of its type. */
 export function plainData(node: LiveNode): unknown {
   if (!node.ownApplies) return undefined;
   const { data } = node;

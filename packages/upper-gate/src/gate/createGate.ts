@@ -32,7 +32,7 @@ export interface GateOptions<N extends Node> {
   readonly initial?: Values<N> | undefined;
   /** The first event at which rules run that do not say. Default `'change'`. */
   readonly on?: Stage;
-  /** When findings become visible; a field's own setting goes before. Default `'blur'`. */
+  /** When findings become visible; the setting of a field overrides it. Default `'blur'`. */
   readonly reveal?: Stage;
   /** How many findings of a field are shown at a time: all, or the first of the gravest alone. Default `'all'`. */
   readonly show?: 'all' | 'first';
@@ -48,7 +48,7 @@ export interface GateOptions<N extends Node> {
   readonly messages?: Catalogue | undefined;
   /** Facts from outside: `[tides.of(table)]`. Callbacks that read one that is not given wait, and the form cannot be submitted. */
   readonly context?: readonly ContextValue[];
-  /** The present moment and the timers, all of the form's. Default: those of the system. For tests: a clock of your own. */
+  /** The clock and timers of the form. Default: those of the system. Tests pass their own. */
   readonly clock?: FormClock;
   /** Called for rules, listeners and other functions of yours that threw, with the original error. Default: `console.error`. */
   readonly onFault?: (fault: Fault) => void;
@@ -212,7 +212,7 @@ export interface Gate<N extends Node> {
    * @returns undoes it
    */
   on<E extends keyof GateEvents<N[typeof DATA]>>(event: E, listener: (what: GateEvents<N[typeof DATA]>[E]) => void): () => void;
-  /** Ends everything, for good: no rule runs, nothing is asked, sent or awaited any more, and edits have no effect. */
+  /** Ends the gate: no rule runs, nothing is sent or awaited any more, and edits have no effect. */
   dispose(): void;
   /**
    * Values, findings and states, without what is private.

@@ -96,7 +96,7 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   const { store, onDispose } = internalsOf(gate);
   const { clock, root } = store;
   let timer: unknown;
-  /** What this page has read or written last, and the paths of its own edits in it. */
+  /** The entry that this page read or wrote last, and the paths of the edits made here. */
   let lastText: string | null = null;
   let own = new Set<string>();
 

@@ -1,4 +1,4 @@
-// The events of a gate: what listeners are told, and that none of them gets in the way of anything else.
+// The events of a gate, emitted so that no listener can stop anything else.
 
 import { findingsBelow } from './focus.ts';
 import type { BaseNode } from './node.ts';
@@ -25,7 +25,7 @@ export function createEvents(store: FormStore): Events {
       const call = (): void => listener(what as never);
       if (event !== 'fault') store.guard(call, `on('${event}')`);
       else {
-        // A fault in here would be told to the same listener.
+        // A fault in here would go to the same listener.
         try {
           call();
         } catch (error) {

@@ -32,7 +32,7 @@ export class FieldNode extends BaseNode implements Recorder {
   isGiven: boolean;
   /** Whether its rules are running. */
   isRunning = false;
-  /** Of its own rules, once one of them has read a fact from outside: hardly any does. */
+  /** Runs the rules of the field again; set once one of them has read a fact from outside, which is rare. */
   ownWatch: Watch | undefined;
 
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: FieldPart, initial: unknown) {
@@ -57,7 +57,7 @@ export class FieldNode extends BaseNode implements Recorder {
     try {
       return part.write(value, this.locale ?? 'en');
     } catch (error) {
-      // The value is kept as it is: what reads it says what is wrong with it.
+      // The value is kept as it is: reading it reports what is wrong.
       this.fault(error, 'write');
       return value;
     }
@@ -211,7 +211,7 @@ export class FieldNode extends BaseNode implements Recorder {
     return found;
   }
 
-  /** One of its own rules has read a fact from outside for the first time. */
+  /** A rule of the field has read a fact from outside for the first time. */
   recordRead(what: Readable): void {
     this.ownWatch ??= this.kit.watch(() => this.kit.start(this));
     this.ownWatch.recordRead(what);

@@ -54,7 +54,7 @@ export interface FieldState<D = unknown, R = unknown> {
   /** Whether the row that it was in is no more. */
   readonly removed: boolean;
   readonly required: boolean;
-  /** How much of what `length({ max })` allows is used, as a counter says it: `'18 of 120'`. Nothing without that rule. */
+  /** How much of what `length({ max })` allows is used, as a counter shows it: `'18 of 120'`. Undefined without that rule. */
   readonly counter: string | undefined;
   /** The params of the rules, by rule: `params.length?.max`. Those that depend on other fields are there while they are known. */
   readonly params: Readonly<Record<string, Params>>;
@@ -166,7 +166,7 @@ function attributesOf({ part, liveRules }: BaseNode): Readonly<Record<string, st
   return Object.assign({}, ...all) as Readonly<Record<string, string>>;
 }
 
-/** A hint may name params of the rules. Nothing is said as long as those that it names are not known. */
+/** A hint may have slots for params of rules. It is undefined until all of them are known. */
 function hintOf(node: BaseNode, hint: Label, params: Readonly<Record<string, Params>>, catalogue: Catalogue | undefined): string {
   const text = inLanguage(hint, catalogue);
   if (!text.includes('{')) return text;

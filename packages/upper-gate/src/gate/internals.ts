@@ -13,7 +13,7 @@ const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
 export interface FormLink {
   /** Announces what the line of the form says now, unless it has the focus. */
   announceLine(text: string): void;
-  /** The user leaves a field: waits while the pointer is held down. */
+  /** The user leaves a field; waits while the pointer is down. */
   leave(field: { readonly path: string; leave(): void }): void;
   /** The id of an element, which nobody sees, with the word "required": for descriptions. */
   readonly requiredId: string;

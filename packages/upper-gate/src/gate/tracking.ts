@@ -9,7 +9,7 @@ let active: Recorder | undefined;
 /**
  * Has what follows recorded by another recorder.
  *
- * @returns the one before: to be put back afterwards
+ * @returns the one before, to restore afterwards
  */
 export function swapRecorder(recorder: Recorder | undefined): Recorder | undefined {
   const before = active;

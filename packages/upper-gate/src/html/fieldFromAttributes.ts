@@ -127,7 +127,7 @@ export interface FieldFromAttributesOptions {
    * they are errors.
    */
   readonly trustPatterns?: boolean;
-  /** Rules of your own, of which attributes may speak. */
+  /** Your own rules, which attributes may name. */
   readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
 }
 
@@ -139,7 +139,7 @@ export interface FieldFromAttributesOptions {
  *
  * @param attributes content attributes, by lower-case name
  * @param control the element; default `'input'`
- * @param options `trustPatterns`, and rules of your own
+ * @param options `trustPatterns`, and your own rules
  * @returns a field of text, number, or a moment, by the type
  * @throws TypeError for a pattern that can hang, unless the caller trusts it
  *

@@ -13,7 +13,7 @@ export const NAMING: readonly string[] = [
   'data-gate-add',
 ];
 
-/** The attributes that refer to elements by id: each row has ids of its own. */
+/** The attributes that refer to elements by id: each row has its own ids. */
 export const REFERRING: readonly string[] = ['for', 'aria-describedby', 'aria-labelledby', 'aria-controls', 'list'];
 
 /** The whole name of what a template names relative to its row; `''` is the row itself. */

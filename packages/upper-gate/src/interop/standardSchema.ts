@@ -85,7 +85,7 @@ export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, set
     return result.issues ? new Refused(result) : result.value;
   };
   const issues = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));
-  // Nothing is empty to it: the schema itself says whether it must be there.
+  // No value counts as empty: the schema itself decides whether it is required.
   return new FieldPart({ name: 'standardSchema', jsonType: 'any', read, emptyData: NEVER }, settings, [issues]) as never;
 }
 

@@ -17,9 +17,9 @@ export interface FromJsonSchemaOptions {
    * other fields, and of `appliesWhen`.
    */
   readonly checks?: { readonly [name: string]: AuthorFunction };
-  /** Rules of your own that the document names, or has keywords for. */
+  /** Your own rules that the document names, or has keywords for. */
   readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
-  /** Kinds of your own that the document names, or has formats for. */
+  /** Your own kinds that the document names, or has formats for. */
   readonly kinds?: readonly Pick<DefinedKind, 'definition'>[];
   /** Where in the document the schema stands, as a JSON Pointer: `'/components/schemas/Passage'`. Default: it is the document. */
   readonly pointer?: string;
@@ -34,7 +34,7 @@ export interface FromJsonSchemaOptions {
  * A schema from a JSON Schema document (2020-12), or from a place in an OpenAPI 3.1 document.
  *
  * @param document parsed JSON
- * @param options the place in the document, functions by name, rules and kinds of your own
+ * @param options the place in the document, functions by name, your own rules and kinds
  * @returns a group, where an object is described; you may say its type: `fromJsonSchema<typeof passage>(document)`
  * @throws JsonSchemaError for what cannot be expressed, with keyword and place; nothing is ignored in silence; and for one of more than
  *   100,000 parts, or 200 levels

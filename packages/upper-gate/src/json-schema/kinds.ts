@@ -81,7 +81,7 @@ const isText = (value: unknown): value is string => typeof value === 'string';
 /**
  * The values to choose from that keywords give; nothing where they give none.
  *
- * @param fits which values can be chosen; default: texts, as what has numbers is a number where nothing else is said
+ * @param fits which values can be chosen; default: texts, since values that are numbers are of a number kind unless declared otherwise
  */
 function optionsOf(
   { enum: values, oneOf: constants, const: value }: JsonObject,

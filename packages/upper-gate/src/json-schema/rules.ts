@@ -1,5 +1,5 @@
 // The rules, as JSON Schema writes them: keywords carry their params wherever there are such; the annotation `gate.rules`
-// says which rules there are, in their order, with what no keyword can say.
+// lists the rules in their order, with what no keyword can hold.
 
 import { ASYNC_DEFAULTS, asyncCheck } from '../rules/asyncCheck/asyncCheck.ts';
 import { asyncChoicesFrom } from '../rules/asyncChoicesFrom/asyncChoicesFrom.ts';
@@ -182,7 +182,7 @@ interface Row {
   readonly params: RuleDefinition<AnyRule>['params'];
   readonly fits: RuleDefinition<AnyRule>['fits'];
   readonly readsOther?: boolean | undefined;
-  /** Whether it needs all its params; else its making says which. */
+  /** Whether it needs all its params; if not, `make` checks which. */
   readonly needsAll?: true;
   readonly writing: Writing;
 }
@@ -334,7 +334,7 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   const row = rowOf(name, functions.own.rules.get(name));
   if (!row) {
     if (!isRuleName(name) || !isNamed(name))
-      throw new JsonSchemaError(at, `there is no rule "${name}". Pass rules of your own under "rules".`);
+      throw new JsonSchemaError(at, `there is no rule "${name}". Pass your own rules under "rules".`);
     const by = params['check'];
     const more = omit(params, ['check']);
     const { types = {}, make } = NAMED[name];

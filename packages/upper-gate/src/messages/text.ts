@@ -81,7 +81,7 @@ export function formatText(text: Text, params: MessageParams, catalogue?: Catalo
 const RIGHT_TO_LEFT = /^(ar|ckb|dv|fa|he|ks|ps|sd|ug|ur|yi)\b/;
 
 /**
- * What is put into a text of a language. Within a text from right to left it keeps its own direction, so that `OT-1204` does
+ * Formats a value for a slot. In a right-to-left text it is isolated, so that `OT-1204` does
  * not fall apart (Unicode Standard Annex 9: first strong isolate).
  */
 const isolator = (locale = 'en'): ((value: unknown) => string) =>

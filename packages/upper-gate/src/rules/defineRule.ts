@@ -30,7 +30,7 @@ export interface ParamTypes {
   readonly [name: string]: ParamType;
 }
 
-/** A rule of your own: all that there is to say of it. */
+/** The whole description of your own rule. */
 export interface RuleRow<V, S extends ParamTypes, B, L> {
   /** Its name in documents, descriptions and `handle.params`. */
   readonly name: string;

@@ -27,7 +27,7 @@ export const isDepending = (limits: unknown): limits is Depending => isBranded(l
  * @param name the name of the rule
  * @param depending the function of the limits, and what runs it again
  * @param make makes the rule for limits
- * @param more what else it says of its field
+ * @param more what else the rule declares for its field
  */
 export function makeMoving<V, B, L, T>(
   name: string,

@@ -23,7 +23,7 @@ export interface Snapshot {
   readonly left: ReadonlySet<LiveNode>;
 }
 
-/** The data of a view, with `undefined` where there is none. */
+/** The data of a view, or `undefined` without data. */
 function dataOfView(view: ValueView): unknown {
   const { part, children } = view;
   if (!view.settle().applies) return undefined;
@@ -92,7 +92,7 @@ export function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot 
     }
     held.set(node, node.children);
     const [chooser] = node.children;
-    // What another case of an either-or held under the same key says nothing of this one.
+    // Another case of a variant may have held something else under the same key.
     const isOther = (child: BaseNode): boolean => isVariant(node.part) && child !== chooser && chooser!.dirty > 0;
     const data = node.fold((child) => dataOf(child, isOther(child) ? undefined : ownValue(before, child.key)));
     // An either-or without a choice is no value, nor is what does not apply.

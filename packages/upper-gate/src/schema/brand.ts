@@ -23,7 +23,7 @@ export abstract class Branded {
 }
 
 /** The text of errors in production builds. */
-export const WRONG_USE = 'Upper Gate: wrong use. A development build of this page says what is wrong.';
+export const WRONG_USE = 'Upper Gate: wrong use. A development build of this page explains it.';
 
 const versionOf = (value: unknown): number | undefined =>
   typeof value === 'object' && value !== null ? (value as Partial<Branded>)[BRAND] : undefined;

@@ -7,7 +7,7 @@ import type { FieldSettings, LabelOr, Settings } from './node.ts';
 import type { AnyRule } from './rule.ts';
 import type { JsonType, KindName } from './vocabulary.ts';
 
-/** A kind of your own: all that there is to say of it. */
+/** The whole description of your own kind. */
 export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'> {
   /** Its name in documents, descriptions and `handle.kind`. */
   readonly name: string;
@@ -59,7 +59,7 @@ export interface DefinedKind<T = unknown, R = unknown> {
 export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
   const { name, read, readJson, write, empty, same, json, type, texts, like, control, format, writeLimit } = row;
   const bad = new Unreadable({ code: 'badInput', text: textIn(texts), wordedAs: name });
-  /** What cannot be read says what to enter, unless `read` has said it. */
+  /** An unreadable value asks for the right one by the texts of the kind, unless `read` gives a text. */
   const worded = (value: unknown): unknown => (isUnreadable(value) && value.verdict.message === undefined ? bad : value);
   const makePart = (settings: LabelOr<Settings>, rules: readonly unknown[]): Field<never, R> =>
     makeField(

@@ -1,4 +1,4 @@
-// Rules and kinds of an author's own: a row each says what there is to say, for every notation.
+// Rules and kinds of an author: one row describes each, for every notation.
 
 import { formatText, type MessageParams, type Text } from '../messages/text.ts';
 import type { Settings } from './node.ts';

@@ -36,7 +36,7 @@ export class Unreadable extends Branded {
   }
 }
 
-/** What a kind's `read` returns for a value that it cannot read; `text` says what to enter. */
+/** What a kind's `read` returns for a value that it cannot read; `text` asks for the right one. */
 export const unreadableAs = (text: Text = badValue): Unreadable => new Unreadable({ code: 'badInput', text });
 export const UNREADABLE = /* @__PURE__ */ unreadableAs();
 

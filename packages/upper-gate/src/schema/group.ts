@@ -72,7 +72,7 @@ type ConditionsBelow<N extends Node, W, B, D> =
         : never;
 
 /**
- * Fields under names. `C` says which do not always apply. Every step returns a new group: groups are values and can be used
+ * Fields under names. `C` names those that do not always apply. Every step returns a new group: groups are values and can be used
  * anywhere.
  */
 // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- no field has a condition
@@ -288,7 +288,7 @@ export class GroupPart extends Part {
     return new GroupPart(this.#settings, fields, keepsSteps ? this.#steps : NO_STEPS, isPartial);
   }
 
-  /** What was written for fields here and further in, with the way to each. @param check throws for what is none of the step */
+  /** What was written for fields here and further in, with the way to each. @param check throws for what does not fit the step */
   #flatten<T>(written: object, step: string, check: (at: string, given: readonly unknown[]) => readonly T[]): [way: Way, T][] {
     const below = (part: Part, given: object, before: Way): [Way, T][] =>
       Object.entries(given).flatMap(([key, value]: [string, unknown]): [Way, T][] => {

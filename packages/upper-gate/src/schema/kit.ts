@@ -39,7 +39,7 @@ export interface Report {
   set(verdicts: readonly Verdict[]): void;
 }
 
-/** Work that runs once in a flush, however often it was asked for. */
+/** Work that runs once in a flush, however often it was queued. */
 export interface Job {
   /** Whether it runs before everything else: it decides what applies. */
   readonly isCondition?: boolean;
@@ -140,7 +140,7 @@ export interface LiveNode<P = unknown> extends Readable {
   /** What callbacks that read it compare later to see whether it has changed. */
   readonly sight: unknown;
 
-  /** The data; `NO_VALUE` if there is none of the right type. */
+  /** The data; `NO_VALUE` without data of the right type. */
   readonly data: unknown;
   readonly raw: unknown;
   /** The raw value that a reset leads back to; of a list, the rows as they were given. */
@@ -191,7 +191,7 @@ export interface LiveNode<P = unknown> extends Readable {
   reword(): void;
   /** Runs the rules here. */
   runRules(): void;
-  /** Attaches a rule of its own, or of a group around it. @param scope what the rule may read */
+  /** Attaches a rule of this part, or of a group around it. @param scope what the rule may read */
   attach(rule: object, scope: LiveNode<P>, order: Order): void;
   count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
   /** Notes an edit: what was found by a server, or by async rules, was about another value. */

@@ -134,7 +134,7 @@ export abstract class Part extends Branded {
     return false;
   }
 
-  /** Whether a rule here or further in is async. Found out when it is asked: what lies within itself is not there before. */
+  /** Whether a rule here or further in is async. Computed on first use: a recursive part does not exist before. */
   get hasAsyncRules(): boolean {
     return (this.#hasAsyncRules ??= within(this, (part) => part.isAsync));
   }
@@ -144,7 +144,7 @@ export abstract class Part extends Branded {
     return (this.#hasConditions ??= within(this, (part) => part.isConditional));
   }
 
-  /** What a value of it consists of; nothing if it is none of its type, or if it has no parts. */
+  /** The parts of a value; undefined if the value is of another type, or has no parts. */
   pieces?(raw: unknown): readonly Piece[] | undefined;
 
   /** What callbacks see of a value of it. */
@@ -180,7 +180,7 @@ export abstract class Part extends Branded {
 
 const NO_PARTS: readonly never[] = [];
 
-/** Whether something holds of a part, or of one further in; each is asked once, also one that lies within itself. */
+/** Whether a predicate holds for a part, or for one further in; each part is visited once, recursive ones too. */
 function within(part: Part, holds: (part: Part) => boolean): boolean {
   const due = new Set([part]);
   for (const each of due) {

@@ -52,7 +52,7 @@ interface RuleBody<in V, in B, in L = unknown> {
   readonly requires?: (siblings: B, beside: L) => boolean;
   readonly async?: AsyncRuleSpec<V, B, L>;
   /**
-   * Runs it in a live form, where it reads more than the value of its own field, or waits for an answer. A rule without it
+   * Runs it in a live form, if it reads more than the value of its field, or waits for an answer. A rule without it
    * runs whenever that value changes.
    */
   readonly attach?: AttachRule<AnyRule>;
@@ -65,7 +65,7 @@ interface RuleBody<in V, in B, in L = unknown> {
   readonly attributes?: (params: Params, kind: string) => Readonly<Record<string, string>>;
   /** The values that it takes, as controls hold them. */
   readonly options?: TextOptions;
-  /** Whether it says which options there are: the elements of the page follow. */
+  /** Whether it gives the options: the elements of the page follow. */
   readonly givesOptions?: boolean;
   /** Whether it does not run on a value, given all rules of the field. */
   readonly skips?: (value: V & {}, rules: readonly AnyRule[]) => boolean;

@@ -14,7 +14,7 @@ interface KindFacts {
   readonly settings: readonly string[];
 }
 
-/** The kinds of fields by name: how each is held, and what fits it. */
+/** The kinds of fields by name: its JSON type, and what fits it. */
 export const KINDS = {
   text: { json: 'string', settings: ['trim', 'wellFormed', 'case'] },
   number: { json: 'number', settings: ['decimal', 'locale'] },

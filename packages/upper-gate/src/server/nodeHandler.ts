@@ -103,7 +103,7 @@ export const nodeHandler =
     answer().catch(() => outgoing.destroy());
   };
 
-/** The headers of a `Response`, as Node writes them: each cookie is a header of its own. */
+/** The headers of a `Response`, as Node writes them: each cookie is a separate header. */
 function headersOf(headers: Headers): Readonly<Record<string, string | string[]>> {
   const cookies = headers.getSetCookie();
   return { ...Object.fromEntries(headers), ...(cookies.length > 0 && { 'set-cookie': cookies }) };
@@ -150,7 +150,7 @@ interface FastifyReplyLike {
 }
 
 /**
- * A Fastify plugin for routes that read forms: in a context of their own, so that Fastify reads no body there before
+ * A Fastify plugin for routes that read forms: in an encapsulated context, so that Fastify reads no body there before
  * `validateRequest` does, and everywhere else goes on as before. What a route throws becomes a 500 without its words.
  *
  * @param routes adds them

@@ -71,7 +71,7 @@ export async function readNested(
   }
 }
 
-/** What is wrong with a request. What is none of ours, the stream reported: the client has gone, or broke off. */
+/** What is wrong with a request. Any other error comes from the stream: the client is gone, or broke off. */
 function problemIn(error: unknown): RequestProblem {
   if (error instanceof RequestProblem) return error;
   return error instanceof LimitError

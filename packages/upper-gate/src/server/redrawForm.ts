@@ -268,7 +268,7 @@ class Redrawing {
     }
   }
 
-  /** @returns what has neither a place nor a control: it is said above the form */
+  /** @returns the findings without a place or a control, which show above the form */
   #drawMessages(): readonly RedrawOptions['findings'][number][] {
     const byPath = new Map<string, RedrawOptions['findings'][number][]>();
     const strays: RedrawOptions['findings'][number][] = [];

@@ -14,7 +14,7 @@ import type { News } from '../schema/kit.ts';
 import type { Announcer } from './announcer.ts';
 import { countErrors, summaryHeading, textOf } from './errors.ts';
 
-/** After how long it is said that a field is being checked, in milliseconds. */
+/** Milliseconds after which a running check is announced. */
 const PATIENCE = 1000;
 
 const TEXTS: Readonly<Record<Announcement, Text>> = { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused };
@@ -54,7 +54,7 @@ export class Announcements {
     });
   }
 
-  /** The person has left a field: what appeared there meanwhile is said. */
+  /** Announces what appeared on a field while the user left it. */
   left(node: BaseNode | undefined): void {
     if (node && this.#unsaid.has(node)) this.#sayShown(node, this.#shown.get(node)!.text);
   }
@@ -78,7 +78,7 @@ export class Announcements {
   #noteShown(node: BaseNode): void {
     const { findings, held, parent } = node;
     const before = this.#shown.get(node);
-    // What is said of the form as a whole stands in its line.
+    // Findings of the form itself show in its line.
     if (parent === undefined || (findings.length === 0 && before === undefined)) return;
     const { store, submission } = internalsOf(this.#gate);
     const shown = shownOf(node, findings, store);

@@ -2,7 +2,7 @@
 
 interface Announcement {
   readonly element: HTMLElement;
-  /** When it was said. */
+  /** When it was announced. */
   readonly at: number;
   readonly holds: () => boolean;
 }
@@ -18,13 +18,13 @@ export class Announcer {
     form.append(this.#region);
   }
 
-  /** Has a text read out when what is being said is over. @param holds whether it is still true; asked at each `update` */
+  /** Announces a text after the current one. @param holds whether it is still true; called at each `update` */
   say(text: string, holds: () => boolean): void {
     const element = document.createElement('p');
     element.textContent = text;
     this.#region.append(element);
     const at = performance.now();
-    // What was read out before is no news. What was said just now may not have been read yet.
+    // A text that was announced before is not repeated. A recent one may not have been read out yet.
     this.#keep((said) => at - said.at < READ_AFTER);
     this.#announced = [...this.#announced, { element, at, holds }];
   }

@@ -113,7 +113,7 @@ function pristine<C extends NativeControl>(control: C): C {
 export const markupValue = (controls: readonly Control[], kind: string): unknown =>
   controls.some(isCustom) ? undefined : readControls((controls as readonly NativeControl[]).map(pristine), kind);
 
-/** Whether the markup of a control says what it holds, beyond what every control of its type begins with. */
+/** Whether the markup gives a control a value, beyond the one that every control of its type begins with. */
 export function isStated(control: Control): boolean {
   if (control instanceof HTMLSelectElement) return [...control.options].some(({ defaultSelected }) => defaultSelected);
   if (isRadio(control) || isCheckbox(control)) return control.defaultChecked;

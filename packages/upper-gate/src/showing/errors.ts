@@ -96,18 +96,18 @@ const canBeShown = (node: BaseNode | undefined): boolean =>
 const isReachable = (element: Element | undefined): boolean =>
   element !== undefined && element.isConnected && isWithinReach(element) && !element.matches(':disabled');
 
-/** What a summary lists, and what the line above the form says beside what is said of the form as a whole. */
+/** What a summary lists, and what the line above the form shows beside the findings of the form itself. */
 export interface OpenErrors {
   /** What is still wrong of the last refusal, in document order; nothing before a refusal, and once all is corrected. */
   readonly errors: readonly ShownError[];
-  /** What is said of fields whose controls cannot take the focus, or that have none. */
+  /** Findings of fields without a control, or whose control cannot take the focus. */
   readonly unreachable: readonly LineMessage[];
 }
 
 const NOTHING: OpenErrors = { errors: [], unreachable: [] };
 
 /**
- * Follows the refusals of a gate, and what is said of fields without a control.
+ * Follows the refusals of a gate, and findings of fields without a control.
  *
  * @param gate the gate of the form
  * @returns to be called after each change of the gate: what is left; the same object while that stays so
@@ -178,7 +178,7 @@ function collectUnbound(store: FormStore): Set<BaseNode> {
 export const textOf = (findings: readonly Pick<Finding, 'message'>[]): string => findings.map(({ message }) => message).join(' ');
 
 /**
- * What the line above the form tells: what is said of the whole, and of fields out of reach; but nothing that a summary lists.
+ * What the line above the form shows: findings of the form itself and of unreachable fields, without those that a summary lists.
  *
  * @param gate the gate of the form
  * @param errors what `followRefusals` gives

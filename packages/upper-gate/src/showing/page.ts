@@ -1,4 +1,4 @@
-// What pages are asked, so that the answer is right in a browser and fair in what only imitates one (jsdom, happy-dom).
+// Queries on a page that work in browsers, and as far as possible in imitations of one (jsdom, happy-dom).
 
 /** Two names of one option, of browsers before and after 2024. */
 const VISIBLE = { visibilityProperty: true, checkVisibilityCSS: true };

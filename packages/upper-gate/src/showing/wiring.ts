@@ -121,7 +121,7 @@ export class FormWiring implements FormLink {
   }
 
   /**
-   * The person leaves a field. While the pointer is held down, that waits: a message that appears between pressing and
+   * The user leaves a field. While the pointer is down, that waits: a message that appears between pressing and
    * letting go may move what is being clicked on.
    */
   leave(field: { readonly path: string; leave(): void }): void {

@@ -20,7 +20,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
   /** For what takes the focus when the list is refused: the button that adds a row. */
   readonly button: { readonly type: 'button'; readonly ref: Ref; readonly 'aria-describedby': string | undefined };
-  /** What is said of it beside its label. */
+  /** The hint beside its label. */
   readonly hintText: string | undefined;
   /** For the element that holds it, which describes the button. */
   readonly hint: { readonly id: string };

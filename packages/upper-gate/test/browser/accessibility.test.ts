@@ -34,7 +34,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
   const button = (name: string) => page.getByRole('button', { name, exact: true });
   const byName = (name: string) => page.locator(`[name="${name}"]`);
   const focused = () => page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent);
-  /** Has what is asked wait until it is let go. */
+  /** Holds requests back until they are released. */
   const hold = () => page.evaluate(() => Object.assign(globalThis, { held: new Promise((resolve) => Object.assign(globalThis, { letGo: resolve })) }));
   const letGo = () => page.evaluate(() => (globalThis as unknown as { letGo: () => void }).letGo());
 
@@ -76,7 +76,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
       '[name=code]': '|false',
       'fieldset:has([name=kit])': `One at least ${worded('required', '')} ${choose('Kit')}|false`,
       '[name=kit]': '|true',
-      // Two groups of radios in one fieldset: each radio says what is wrong with its own.
+      // Two groups of radios in one fieldset: each radio is described by the messages of its group.
       '[name=side]': `${choose('Side')}|true`,
       '[name=way]': '|false',
       'text=Add': `Two at most ${worded('tooFew', 'Crew', { min: 1 })}|false`,

@@ -176,7 +176,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect({ sent: await page.evaluate(() => Scene.sent.length), draft: await draft() }).toEqual({ sent: 3, draft: '' });
   });
 
-  test('a refusal of a field without a control, where there is no summary, shows in the line, which takes the focus', async () => {
+  test('a refusal of a field without a control, on a page without a summary, shows in the line, which takes the focus', async () => {
     await show((root) => Scene.mountLost(root));
     await byName('name').fill('Otter');
     await page.locator('button').click();
@@ -187,7 +187,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(complaints.filter((text) => /depth|Error/.test(text))).toEqual([]);
   });
 
-  test('what is said of a field without a control, or of a path that no field has, shows with the form, until it is corrected', async () => {
+  test('findings of a field without a control, or of an unknown path, show with the form, until they are corrected', async () => {
     await show((root) => Scene.mountLost(root));
     await page.evaluate(() => gate.set({ name: 'Otter', kind: 'barge' }));
     await page.evaluate(() =>

@@ -18,7 +18,7 @@ const mounts: Record<string, (root: HTMLElement) => () => void> = {
       <template data-gate-rows="crew"><div><input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p></div></template></form>`;
     return bindForm(root.querySelector('form')!, createGate(schema, { initial: { crew: [{ name: 'Ann' }] } }), { rows: templateRows, summary: errorSummary });
   },
-  'a binding of its own'(root) {
+  'a custom binding'(root) {
     const gate = createGate(schema);
     const field = gate.field('vessel');
     root.innerHTML = '<form><input aria-label="Vessel"><p data-gate-messages="vessel"></p></form>';

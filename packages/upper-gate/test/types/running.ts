@@ -48,7 +48,7 @@ createGate(schema, { initial: { nmae: 'x' } });
 // @ts-expect-error no such event
 gate.on('acepted', () => undefined);
 
-// A row of a database has `null` where there is nothing.
+// A row of a database has `null` for a missing value.
 createGate(schema, { initial: { name: null, beam: undefined, home: null } });
 createGate(schema, { initial: undefined });
 createGate(fromJsonSchema({ type: 'object', properties: {} }), { initial: defaultsOf({ type: 'object' }) });

@@ -36,7 +36,7 @@ function onOriginal(rule: AnyRule, from: (data: never) => unknown): AnyRule {
  * A field whose data is made from that of another: a text read as a `Date`, euros as cents. Its rules run on the data as it was;
  * rules of the group get the new data.
  *
- * @param field with its rules; not a group or a list. A form tells what controls hold (text, for most kinds) from new data by its type
+ * @param field with its rules; not a group or a list. A form distinguishes raw values (text, for most kinds) from new data by type
  * @param mapping `to` makes the data, `from` leads back
  * @returns the field
  * @throws TypeError for a group or a list

@@ -1,5 +1,5 @@
 // Context: facts from outside a form, such as the limits of whoever is signed in or a tide table that is fetched later. A
-// token stands for a fact. Callbacks read it; who runs them (a form, a validation) says what it is worth at that moment.
+// token stands for a fact. Callbacks read it; whatever runs them (a form, a validation) provides its value.
 
 import { explain } from '../../development/explain.ts';
 import { DEV } from '#development';
@@ -97,7 +97,7 @@ function running(): Running {
 /**
  * Says who runs the callbacks that follow.
  *
- * @returns who ran those before: to be put back afterwards
+ * @returns the previous reader, to restore afterwards
  */
 export function swapSource(source: ContextSource | undefined): ContextSource | undefined {
   const holder = running();

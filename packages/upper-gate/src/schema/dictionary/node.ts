@@ -27,7 +27,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     #byKey: ReadonlyMap<string, Entry> = new Map();
     /** The values that a reset leads back to, raw or data. */
     #initial: Values;
-    /** What counts as saved of each entry, by key: the entry, or one of its own where that is gone. */
+    /** The entry that holds the saved value, by key: the entry itself, or a copy if it was removed. */
     #saved: ReadonlyMap<string, Entry>;
     /** How often entries came or went. */
     #arrangements = 0;
@@ -160,7 +160,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#take(entries);
     }
 
-    /** The entries that hold values as saved: those that are there, and one of its own for each other. */
+    /** The entries that hold saved values: the present ones, and a copy for each removed one. */
     #savedOf(values: Values, find: (key: string) => Entry | undefined): ReadonlyMap<string, Entry> {
       const keys = Object.keys(values).filter(isName);
       return new Map(keys.map((key) => [key, find(key) ?? this.#entry(key, values[key])]));

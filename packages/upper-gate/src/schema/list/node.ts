@@ -166,7 +166,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#arrangements += 1;
       this.#isCounted = false;
       kit.noteMove();
-      // Findings name paths, and listeners are told of them; else nobody need know the new indices yet.
+      // Findings and listeners use paths; without them, the new indices can wait.
       if (this.found > 0 || this.listening > 0) this.countRows();
       this.#compareWithSaved();
       come.forEach((row) => kit.start(row));

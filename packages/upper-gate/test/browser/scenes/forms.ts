@@ -41,7 +41,7 @@ export const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i)
 /** What is waited for, once a test holds it. */
 const held = (): Promise<void> | undefined => (globalThis as { held?: Promise<void> }).held;
 
-/** A form with everything that is heard: hints, a counter that nobody draws, two messages, groups, rows, a field that comes and goes. */
+/** A form with everything that screen readers read: hints, a counter that nobody draws, two messages, groups, rows, a field that comes and goes. */
 export const heard = group({
   name: text({ label: 'Name', hint: 'As painted' }, required(), length({ min: 6, max: 20 }), pattern(/\d$/, 'Ends with a digit')),
   code: text(

@@ -182,7 +182,7 @@ export function mountEither(root: Element): void {
   createRoot(root).render(<Either />);
 }
 
-/** A required field has no control, and there is no summary: the line alone says what is wrong. */
+/** A required field has no control, and the page has no summary: only the line shows the error. */
 function Lost() {
   const { gate, form } = useGate(schema);
   keep(gate);

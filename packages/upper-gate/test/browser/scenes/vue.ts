@@ -167,7 +167,7 @@ export function mountEither(root: Element): void {
   ).mount(root);
 }
 
-/** A required field has no control, and there is no summary: the line alone says what is wrong. */
+/** A required field has no control, and the page has no summary: only the line shows the error. */
 export function mountLost(root: Element): void {
   createApp(
     defineComponent(() => {
