@@ -5,6 +5,7 @@ import { gzipSync } from 'node:zlib';
 import { beforeAll, expect, test } from '@jest/globals';
 import ts from 'typescript';
 import { moduleOf, pages, root, textOf } from './examples.ts';
+import { referenceModules } from './reference.ts';
 
 // Within the workspace, so that the packages are found.
 const folder = join(root, 'node_modules/.docs');
@@ -21,7 +22,8 @@ beforeAll(() => {
   }
 });
 
-test('the examples of the documentation compile', () => {
+test('the examples of the documentation and of the reference compile', () => {
+  for (const [name, code] of Object.entries(referenceModules())) writeFileSync(join(folder, `reference-${name}.tsx`), code);
   const options = {
     strict: true,
     noEmit: true,

@@ -116,7 +116,7 @@ export interface Gate<N extends Node> {
    * @param path the path
    *
    * @example
-   * if (gate.has(name)) gate.field(name).set(value);
+   * if (gate.has(name)) gate.field(name).set('Otter');
    */
   has(path: string): path is KnownPath;
   /**

@@ -106,7 +106,8 @@ const NEVER = Symbol('no value is empty');
  * @returns the schema with the shared interface
  *
  * @example
- * const { value, issues } = await toStandardSchema(passage)['~standard'].validate(body);
+ * const result = await toStandardSchema(passage)['~standard'].validate(body);
+ * if (!result.issues) await db.book(result.value);
  */
 export function toStandardSchema<N extends Node>(
   schema: N,

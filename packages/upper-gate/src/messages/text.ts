@@ -22,9 +22,9 @@ export type Label = string | { readonly [language: string]: string };
  * string for each language.
  *
  * @example
- * 'At most {max} characters'
- * { en: 'At most {max} characters', de: 'Höchstens {max} Zeichen' }
- * ({ label, max }) => `${label}: at most ${max} characters`
+ * length({ max: 40 }, 'At most {max} characters')
+ * length({ max: 40 }, { message: { en: 'At most {max} characters', de: 'Höchstens {max} Zeichen' } })
+ * length({ max: 40 }, { message: ({ label, max }) => `${label}: at most ${max} characters` })
  */
 export type Text = Label | ((params: MessageParams) => string);
 

@@ -54,7 +54,7 @@ export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
  * @throws TypeError for a changed value that JSON cannot hold, such as a file: it names the path
  *
  * @example
- * await fetch(url, { method: 'PATCH', headers: { 'content-type': 'application/merge-patch+json' }, body: JSON.stringify(toMergePatch(gate)) });
+ * await fetch('/bookings/7', { method: 'PATCH', headers: { 'content-type': 'application/merge-patch+json' }, body: JSON.stringify(toMergePatch(gate)) });
  */
 export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
   const { saved, now } = takeSnapshot(internalsOf(gate).store);

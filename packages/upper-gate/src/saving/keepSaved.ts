@@ -96,7 +96,7 @@ const SAVING: SavingState = { status: 'saving' };
  * const saving = keepSaved(gate, {
  *   etag: loaded.headers.get('etag') ?? undefined,
  *   save: ({ mergePatch, etag, signal }) =>
- *     fetch(url, {
+ *     fetch('/bookings/7', {
  *       method: 'PATCH',
  *       headers: { 'content-type': 'application/merge-patch+json', ...(etag && { 'if-match': etag }) },
  *       body: JSON.stringify(mergePatch),

@@ -49,7 +49,7 @@ export type RequestResult<D> =
  * @throws TypeError for options that do not fit
  *
  * @example
- * const result = await validateRequest(passage, request, { checks: { register: (number) => db.isRegistered(number) } });
+ * const result = await validateRequest(passage, request, { checks: { register: (number: string) => db.isRegistered(number) } });
  * if (!result.ok) return result.response;
  * await db.book(result.data);
  */

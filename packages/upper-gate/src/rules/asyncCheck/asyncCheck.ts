@@ -41,10 +41,14 @@ export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unans
  * @returns the rule
  *
  * @example
- * asyncCheck(async (number, { signal }) => {
- *   const reply = await fetch(`/register/${encodeURIComponent(number)}`, { signal });
- *   return (await reply.json()).known || 'This number is not on the register';
- * }, { debounce: 400 })
+ * const isKnown = asyncCheck(
+ *   async (number: string, { signal }) => {
+ *     const reply = await fetch(`/register/${encodeURIComponent(number)}`, { signal });
+ *     return (await reply.json()).known || 'This number is not on the register';
+ *   },
+ *   { debounce: 400 },
+ * );
+ * text('Registration', isKnown)
  */
 export function asyncCheck<V, B = unknown, L = unknown>(
   test: (value: V, run: AsyncCheckRun<B, L>) => CheckResult | Promise<CheckResult>,

@@ -69,7 +69,7 @@ const nameOf = (result: unknown): string =>
  *
  * @example
  * check((name) => name !== 'Titanic', 'Choose another name')
- * check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`)
+ * .rules({ beam: check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`) })
  */
 export function check<V, B = unknown, L = unknown>(
   test: (value: V, siblings: B, beside: L) => CheckResult,
