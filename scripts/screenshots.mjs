@@ -60,6 +60,15 @@ const toCrew = (page) => page.locator('[data-gate-add=crew]').evaluate((button) 
 /** Each picture: the page, how it is looked at, and what is done first. */
 const pictures = {
   'start-page': ['/', {}, async () => undefined],
+  'docs-search': [
+    '/docs/concepts.html',
+    {},
+    async (page) => {
+      await page.fill('#search', 'save while');
+      await page.locator('#results a').first().waitFor();
+    },
+  ],
+  'docs-reference': ['/docs/reference/upper-gate/functions/range.html', { colorScheme: 'dark' }, async () => undefined],
   'berth-limits': [
     '/berth.html',
     {},
@@ -104,18 +113,6 @@ const pictures = {
     async (page) => slip(page).then(() => page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }))),
   ],
   'page-rows-and-cargo': ['/plain.html', {}, async (page) => slip(page).then(() => toCrew(page))],
-  'page-checking': [
-    '/plain.html',
-    {},
-    async (page) => {
-      await fillIn(page);
-      await page.check('[name=weather][value=slow]');
-      await page.fill('[name=registration]', 'HE-2210');
-      await page.locator('[name=registration]').press('Enter');
-      await page.locator('[name=registration][data-gate-state=pending]').waitFor();
-      await top(page);
-    },
-  ],
   'page-accepted-dark': [
     '/plain.html',
     { colorScheme: 'dark' },
@@ -149,16 +146,6 @@ const pictures = {
       await page.fill('[name=emailAgain]', 'other@example.org');
       await page.click('#send');
       await page.locator('.summary li').first().waitFor();
-    },
-  ],
-  'react-with-errors-dark': ['/react/', { colorScheme: 'dark' }, async (page) => slip(page).then(() => top(page))],
-  'vue-arabic': [
-    '/vue/',
-    {},
-    async (page) => {
-      await page.selectOption('#language', 'ar');
-      await slip(page);
-      await toCrew(page);
     },
   ],
   wizard: [
