@@ -1,16 +1,18 @@
 // Uses the packages as they are published, each in a new folder: what is in them, bundlers, versions of TypeScript, Jest
 // with jsdom and happy-dom in ES module and CommonJS projects, `require`, the command. Prints what it does; fails where one does.
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { nodeResolve } from '@rollup/plugin-node-resolve';
 import { build as esbuild, transformSync } from 'esbuild';
+import vue from '@vitejs/plugin-vue';
+import { chromium } from 'playwright-core';
 import { publint } from 'publint';
 import { formatMessage } from 'publint/utils';
 import { rollup } from 'rollup';
-import { build as vite } from 'vite';
+import { createServer, build as vite } from 'vite';
 import webpack from 'webpack';
 
 const root = join(import.meta.dirname, '../..');
@@ -70,6 +72,67 @@ const filesIn = (at) =>
   readdirSync(at, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile())
     .map(({ parentPath, name }) => join(parentPath, name));
+
+/** The files that somebody has after following docs/quick-start.md, for each way, and the server. */
+function readQuickStart() {
+  const text = readFileSync(join(root, 'docs/quick-start.md'), 'utf8');
+  const blocks = (fence) => [...text.matchAll(new RegExp(`^\`\`\`${fence}\\n([\\s\\S]*?)^\`\`\``, 'gm'))].map(([, code]) => code);
+  const schema = "import { passage } from './passage.ts';\n";
+  const [[passage], [form, booking], [main, server], [react]] = ['ts', 'html', 'ts page', 'tsx page'].map(blocks);
+  const page = (body, script) => `${body}<script type="module" src="/${script}"></script>`;
+  const place = '<div id="root"></div>';
+  const mount = "import { createApp } from 'vue';\nimport Booking from './Booking.vue';\ncreateApp(Booking).mount('#root');\n";
+  const pages = {
+    plain: { 'index.html': page(form, 'main.ts'), 'main.ts': schema + main },
+    React: { 'index.html': page(place, 'main.tsx'), 'main.tsx': schema + react },
+    Vue: { 'index.html': page(place, 'main.ts'), 'main.ts': mount, 'Booking.vue': booking },
+  };
+  for (const files of Object.values(pages)) files['passage.ts'] = passage;
+  return { pages, server: transformSync(schema + server, { loader: 'ts' }).code, passage };
+}
+
+/** Follows the quick start in a browser, against its server. @returns what is wrong, if anything */
+async function tryQuickStart(way, files, server) {
+  const port = 18_080;
+  const compiled = transformSync(files['passage.ts'], { loader: 'ts' }).code;
+  const at = project(`quick-start-${way}`, {
+    ...files,
+    'passage.js': compiled,
+    'server.js': server.replace('./passage.ts', './passage.js').replace('8080', port),
+  });
+  const api = spawn(process.execPath, ['server.js'], { cwd: at, stdio: 'inherit' });
+  const pages = await createServer({
+    root: at,
+    configFile: false,
+    logLevel: 'error',
+    plugins: way === 'Vue' ? [vue()] : [],
+    // (What is installed is linked, so it lies elsewhere.)
+    server: { port: 15_300, fs: { strict: false }, proxy: { '/passages': `http://localhost:${port}` } },
+  });
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox'] });
+  try {
+    await pages.listen();
+    const page = await browser.newPage();
+    page.setDefaultTimeout(15_000);
+    const told = [];
+    page.on('dialog', (dialog) => void dialog.accept().then(() => told.push(dialog.message())));
+    page.on('pageerror', (error) => told.push(String(error)));
+    await page.goto(pages.resolvedUrls.local[0]);
+    await page.getByLabel('Vessel name').focus();
+    await page.getByText('Book', { exact: true }).click();
+    await page.getByText('Vessel name is required').waitFor();
+    for (const [label, value] of Object.entries({ 'Vessel name': 'Otter', 'Beam (m)': '3.5', 'E-mail': 'otter@example.org' }))
+      await page.getByLabel(label).fill(value);
+    await page.getByText('Book', { exact: true }).click();
+    if (way === 'plain') await page.waitForFunction(() => document.querySelector('form').dataset.gateState === 'valid');
+    else await page.getByText('Booked').waitFor();
+    return told.filter((text) => text !== 'Booked: Otter').join('\n');
+  } finally {
+    await browser.close();
+    await pages.close();
+    api.kill();
+  }
+}
 
 /** What every application might have: the form on a page, and what else there is without a framework. */
 const APP = `
@@ -225,6 +288,10 @@ try {
       ? undefined
       : `${good.stdout}${good.stderr}${bad.stdout}${bad.stderr}`;
   });
+
+  const quickStart = readQuickStart();
+  for (const [way, files] of Object.entries(quickStart.pages))
+    await consume(`the quick start, as it is written: ${way}`, () => tryQuickStart(way, files, quickStart.server));
 
   const forms = readFileSync(join(root, 'packages/upper-gate/test/environments/forms.ts'), 'utf8');
   const settings = {
