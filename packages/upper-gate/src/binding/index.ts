@@ -33,8 +33,8 @@ export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts'
 export { followPath, subscribePath } from '../showing/variants.ts';
 
 /**
- * Wires the form element of a gate: submit and reset, its state in attributes, a line for screen readers. Until then the form
- * works as HTML has it.
+ * Connects a form element to its gate: submit and reset, its state in attributes, a live region for screen readers. Until
+ * then, the form works as plain HTML.
  *
  * @param form the element, whatever draws its fields
  * @param gate the gate of the form
@@ -50,7 +50,7 @@ export function wireForm(form: HTMLFormElement, gate: AnyGate): () => void {
 }
 
 /**
- * What the ids of a form's elements begin with: `'gate'`, until a binding sets another.
+ * Returns the prefix of the ids of a form's elements: `'gate'`, until a binding sets another.
  *
  * @param gate the gate of the form
  * @returns the prefix
@@ -58,7 +58,8 @@ export function wireForm(form: HTMLFormElement, gate: AnyGate): () => void {
 export const idPrefixOf = (gate: object): string => internalsOf(gate).idPrefix;
 
 /**
- * Sets what the ids of a form's elements begin with: one for each form on a page, and the same on the server as in the browser.
+ * Sets the prefix of the ids of a form's elements. Use one prefix for each form on a page, and the same on the server as in
+ * the browser.
  *
  * @param gate the gate of the form
  * @param prefix the prefix
@@ -71,7 +72,7 @@ export function setIdPrefix(gate: object, prefix: string): void {
 }
 
 /**
- * Ends what is under way, async rules and a submission, as its component goes. The gate goes on with the next edit.
+ * Ends async rules and a submission when their component is removed. The gate continues with the next edit.
  *
  * @param gate the gate of the form
  */
@@ -82,7 +83,8 @@ export function interrupt(gate: object): void {
 }
 
 /**
- * Announces what the line of a form says, unless it is read because it takes the focus. To be called once that is drawn.
+ * Announces the text of the line above the form, unless it is read anyway because it takes the focus. Call it after drawing
+ * the line.
  *
  * @param gate the gate of the form
  * @param text what the line says

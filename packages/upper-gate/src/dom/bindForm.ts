@@ -22,7 +22,7 @@ import type { BoundOptions, OptionsFeature } from './options.ts';
 import type { BoundTemplates, RowsFeature } from './rows.ts';
 import type { SummaryFeature } from './summary.ts';
 
-/** What only some forms need; a page that does not name it does not load it. */
+/** Features that only some forms need. A page loads those that it names. */
 export interface BindOptions {
   /** Rows from templates: `templateRows`. */
   readonly rows?: RowsFeature;
@@ -33,8 +33,9 @@ export interface BindOptions {
 }
 
 /**
- * Wires a form to a gate: each control to the field of its `name`, now and later. The author's markup stays as it is, but for
- * ARIA attributes, `data-gate-state`, and a place for messages if you give none (`data-gate-messages="field"`).
+ * Connects a form to a gate: each control to the field of its `name`, including controls that come later. Your markup stays as
+ * it is, except for ARIA attributes, `data-gate-state`, and a place for messages if you give none
+ * (`data-gate-messages="field"`).
  *
  * @param form its controls' names are paths of the gate's schema; others are left alone
  * @param gate the live controller

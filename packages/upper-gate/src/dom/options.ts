@@ -26,9 +26,9 @@ export interface BoundOptions {
 export type OptionsFeature = (context: Omit<RowsContext, 'signal'>) => BoundOptions;
 
 /**
- * Draws the options of fields with `choicesFrom` or `asyncChoicesFrom`: in `<select>` elements, where
- * an option without a value stays, and after a `<template data-gate-options="field">`, whose one element holds the radio or
- * box of an option, and an element with `data-gate-option-label` for its label.
+ * Draws the options of fields with `choicesFrom` or `asyncChoicesFrom`: in `<select>` elements, where an option without a
+ * value stays, and after a `<template data-gate-options="field">` with one element, which holds the radio or checkbox of an
+ * option and an element with `data-gate-option-label`.
  *
  * @example
  * bindForm(form, gate, { options: movingOptions });

@@ -215,8 +215,8 @@ export interface BoundTemplates {
 export type RowsFeature = (context: RowsContext) => BoundTemplates;
 
 /**
- * Draws the rows of lists from `<template data-gate-rows="list">`, and wires the buttons that add, remove and move them. An
- * empty template within a row stands for the template of that row: rows within rows, as deep as they are.
+ * Draws the rows of lists from `<template data-gate-rows="list">`, and connects the buttons that add, remove and move them. An
+ * empty template within a row stands for the template of that row, for rows within rows.
  *
  * @example
  * bindForm(form, gate, { rows: templateRows });

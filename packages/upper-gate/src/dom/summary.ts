@@ -34,8 +34,8 @@ export interface BoundSummary {
 export type SummaryFeature = (context: SummaryContext) => BoundSummary;
 
 /**
- * The summary of all errors of a form, in the element with `data-gate-summary`: a heading, and a list of links to the fields;
- * or drawn your way.
+ * Draws a summary of all errors in the element with `data-gate-summary`: a heading and a list of links to the fields, or
+ * whatever your function draws.
  *
  * @param draw draws the list your way; without it, it is a list of links
  * @returns the feature, for `bindForm`

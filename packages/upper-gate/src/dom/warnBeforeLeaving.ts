@@ -5,9 +5,10 @@ import { internalsOf } from '../gate/internals.ts';
 import type { Node } from '../schema/node.ts';
 
 /**
- * Has the browser ask before the page is left, as long as something was edited and not saved: from the first edit until the form
- * is accepted, `keepSaved` has saved it, or it holds again what it began with. It listens no longer than that, since a page that
- * listens cannot be kept for the way back. Leave the page after acceptance (`gate.on('accepted', ...)`), not in `submit` itself.
+ * Makes the browser ask before the page closes while there are unsaved edits: from the first edit until the form is accepted,
+ * `keepSaved` has saved it, or its values are the initial ones again. It listens only that long, since a page with such a
+ * listener cannot be kept in the back-forward cache. Leave the page after acceptance (`gate.on('accepted', ...)`), not in
+ * `submit`.
  *
  * @param gate the gate of the form
  * @returns stops it; so does `gate.dispose()`

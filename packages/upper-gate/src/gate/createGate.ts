@@ -30,36 +30,39 @@ import type { Values } from './values.ts';
 export interface GateOptions<N extends Node> {
   /** The values to begin with, raw or data. */
   readonly initial?: Values<N> | undefined;
-  /** The first event at which rules run that do not say. Default `'change'`. */
+  /** The event at which a rule first runs, unless the rule has its own. Default `'change'`. */
   readonly on?: Stage;
   /** When findings become visible; the setting of a field overrides it. Default `'blur'`. */
   readonly reveal?: Stage;
-  /** How many findings of a field are shown at a time: all, or the first of the gravest alone. Default `'all'`. */
+  /** Whether a field shows all its findings, or only the first of the gravest. Default `'all'`. */
   readonly show?: 'all' | 'first';
   /**
-   * Sends the data. Its answer refuses the data if it is a `Response` that is not ok, or a plain object with an array `errors`
-   * (problem details, RFC 9457) or `findings`, or with a `status` from 400 to 599; also if it is thrown. Anything else that is
-   * returned accepts. What else it throws reaches whoever called `submit()`: the submission has failed.
+   * Sends the data. It refuses by returning or throwing a `Response` that is not ok, or a plain object with an array `errors`
+   * (problem details, RFC 9457) or `findings`, or with a `status` from 400 to 599. Any other return value accepts. If it
+   * throws anything else, the submission has failed, and `submit()` rejects with that.
    */
   readonly submit?: (data: N[typeof DATA], context: SubmitRun) => unknown;
-  /** Where the focus goes on refusal: the first invalid field (default), what was connected to `gate.root`, nowhere. */
+  /**
+   * Where the focus moves on a refusal: to the first invalid field (default), to whatever is connected to `gate.root`, or
+   * nowhere.
+   */
   readonly focus?: FocusOnRefusal;
   /** The language of the messages; default English. */
   readonly messages?: Catalogue | undefined;
-  /** Facts from outside: `[tides.of(table)]`. Callbacks that read one that is not given wait, and the form cannot be submitted. */
+  /** Facts from outside: `[tides.of(table)]`. A callback that reads a missing one waits, and the form cannot be submitted. */
   readonly context?: readonly ContextValue[];
   /** The clock and timers of the form. Default: those of the system. Tests pass their own. */
   readonly clock?: FormClock;
-  /** Called for rules, listeners and other functions of yours that threw, with the original error. Default: `console.error`. */
+  /** Called with the original error if a rule, listener or other function of yours throws. Default: `console.error`. */
   readonly onFault?: (fault: Fault) => void;
 }
 
-/** The state of the form: always the sum over all its fields. */
+/** The state of the form: the sum over all its fields. */
 export interface GateState {
   readonly status: Status;
-  /** There is no error. */
+  /** Whether there is no error. */
   readonly valid: boolean;
-  /** Answers are awaited. */
+  /** Whether an async rule is under way. */
   readonly pending: boolean;
   readonly dirty: boolean;
   readonly touched: boolean;
@@ -67,7 +70,7 @@ export interface GateState {
   readonly errorCount: number;
 }
 
-/** A field (or the form itself, `''`) that can be seen to pass, or to fail. */
+/** A field (or the form itself, `''`) whose errors are visible, at the moment when it passes or fails. */
 export interface Passed {
   readonly path: string;
 }
@@ -75,11 +78,11 @@ export interface Failed extends Passed {
   readonly findings: readonly Finding[];
 }
 
-/** What a gate tells, by event. */
+/** The events of a gate, with what listeners get. */
 export interface GateEvents<D> extends SubmissionEvents<D> {
-  /** A field that has been revealed has no error any more, and awaits no answer; or the form, once a field has been revealed. */
+  /** A revealed field has no error any more, and no async rule under way; or the form, once a field has been revealed. */
   readonly pass: Passed;
-  /** A field that has been revealed has an error now; or the form, once a field has been revealed. */
+  /** A revealed field has an error now; or the form, once a field has been revealed. */
   readonly fail: Failed;
   /** A rule, a condition or a listener threw. */
   readonly fault: Fault;
@@ -88,7 +91,7 @@ export interface GateEvents<D> extends SubmissionEvents<D> {
 /** The live controller of one form. */
 export interface Gate<N extends Node> {
   readonly schema: N;
-  /** The form itself: whole-form findings, all raw values, all data. */
+  /** The handle of the form itself: its own findings, all raw values, all data. */
   readonly root: Handle<N>;
   /** The same object until something in it changes. */
   readonly state: GateState;
@@ -126,14 +129,14 @@ export interface Gate<N extends Node> {
    */
   set(values: Values<N>): void;
   /**
-   * Runs something that edits several fields: rules run, and listeners are called, once, after it.
+   * Runs a function that makes several edits. Rules run and listeners are called once, after it.
    *
    * @param operation makes the edits
    * @returns what the operation returns
    */
   batch<T>(operation: () => T): T;
   /**
-   * Runs every rule of a field, of several, or of all, again, and shows what is found.
+   * Runs every rule of one field, of several, or of all, again, and shows what they find.
    *
    * @param paths what to validate; default: the whole form
    * @param options whether to show (`reveal`) and where the focus goes (`focus`)
@@ -149,7 +152,7 @@ export interface Gate<N extends Node> {
    */
   submit(event?: unknown): Promise<Outcome<N[typeof DATA]>>;
   /**
-   * Puts a server's answer on the fields that it names; each finding goes when its field is edited.
+   * Adds the findings of a server's answer to the fields that they name. Each one disappears when its field is edited.
    *
    * @param answer findings, problem details, or the `Response` with them
    */
@@ -157,20 +160,20 @@ export interface Gate<N extends Node> {
   /** Removes the findings that were added, by a server or by the program. @param paths of the fields; default: all */
   clearFindings<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[]): void;
   /**
-   * Back to the initial values, or to other ones; nothing touched, nothing shown. Ends a submission under way.
+   * Goes back to the initial values, or to other ones. Nothing is touched or shown any more. Ends a submission under way.
    *
    * @param initial other initial values from now on
    */
   reset(initial?: Values<N>): void;
   /**
-   * Takes over new values from outside: a field that was edited keeps the edit; what is not named stays. Reset leads back
-   * to them from now on.
+   * Takes over new values from outside. A field that was edited keeps the edit; fields that are not named stay. A reset leads
+   * back to these values.
    *
    * @param values the new values
    */
   rebase(values: Values<N>): void;
   /**
-   * Gives a fact from outside another value: what read it runs again. Shows no message that was not shown before.
+   * Sets the value of a fact from outside. Whatever read it runs again. Shows no message that was not shown before.
    *
    * @param token the token of the fact
    * @param value its value
@@ -180,7 +183,7 @@ export interface Gate<N extends Node> {
    */
   setContext<T>(token: Context<T>, value: T): void;
   /**
-   * Speaks another language from now on; messages that are shown change at once, and so do numbers with `locale: 'auto'`.
+   * Changes the language. Messages that are shown change at once, and so do numbers with `locale: 'auto'`.
    *
    * @param messages the catalogue of the language
    */
@@ -205,7 +208,7 @@ export interface Gate<N extends Node> {
    */
   watch<T>(selector: (gate: Gate<N>) => T, listener: (value: T, before: T) => void, equal?: (a: T, b: T) => boolean): () => void;
   /**
-   * Listens to what happens.
+   * Listens to an event.
    *
    * @param event the name of the event
    * @param listener is called with what happened
@@ -215,7 +218,7 @@ export interface Gate<N extends Node> {
   /** Ends the gate: no rule runs, nothing is sent or awaited any more, and edits have no effect. */
   dispose(): void;
   /**
-   * Values, findings and states, without what is private.
+   * Returns values, findings and states, without private fields.
    *
    * @returns a plain object
    */
@@ -226,7 +229,7 @@ export interface Gate<N extends Node> {
 export interface ValidateGateOptions {
   /** Moves the focus to the first invalid field. Default false. */
   readonly focus?: boolean;
-  /** Whether what is found is shown from now on. Default true. */
+  /** Whether findings are shown from now on. Default true. */
   readonly reveal?: boolean;
 }
 
@@ -235,7 +238,7 @@ export type ListPathOf<N extends Node, P extends string> = P extends KnownPath ?
 /** What each row of the list at a path is. */
 export type ItemAt<N extends Node, P extends string> = At<N, P> extends List<infer I> ? I : Node;
 
-/** A gate of any schema, its paths not checked by the types: for components that serve all forms. */
+/** A gate of any schema, whose paths the compiler doesn't check: for components that serve all forms. */
 export interface AnyGate extends Pick<
   Gate<Node>,
   | 'schema'

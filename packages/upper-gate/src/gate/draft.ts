@@ -8,7 +8,7 @@ import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { isObject, restorable } from './restorable.ts';
 
-/** What a draft is kept in: `localStorage`, `sessionStorage`, or anything of their shape. */
+/** Where a draft is kept: `localStorage`, `sessionStorage`, or anything of their shape. */
 export interface DraftStorage {
   /**
    * Reads an entry.
@@ -34,27 +34,27 @@ export interface DraftStorage {
 
 /** The options of `keepDraft`. */
 export interface DraftOptions {
-  /** Also as a function, for storage that may be forbidden: where reading `localStorage` throws, nothing is kept. */
+  /** The storage, or a function that returns it: reading `localStorage` may throw, and then nothing is kept. */
   readonly storage: DraftStorage | (() => DraftStorage);
-  /** Under which name; one for each form. */
+  /** The key of the entry; use one for each form. */
   readonly key: string;
-  /** The paths that are kept; default: all. Files, and fields with the setting `private`, never are. */
+  /** The paths that are kept. Default: all. Files and `private` fields are never kept. */
   readonly fields?: readonly string[];
   /** Milliseconds after which a draft is too old to be restored. Default: never. */
   readonly maxAge?: number;
   /** Milliseconds without an edit before the draft is written. Default 300. */
   readonly wait?: number;
-  /** Called when another page (a second tab) has kept other values of the same fields: those of this page are kept. */
+  /** Called if another page (a second tab) has kept other values of the same fields. Those of this page win. */
   readonly onConflict?: (paths: readonly string[]) => void;
 }
 
 /** A form's draft. */
 export interface Draft {
-  /** Whether there was one, and something of it was restored. */
+  /** Whether anything was restored. */
   readonly restored: boolean;
-  /** Forgets what is kept; later edits are kept again. */
+  /** Deletes the draft; later edits are kept again. */
   discard(): void;
-  /** Keeps nothing from now on. */
+  /** Stops keeping. */
   stop(): void;
 }
 
@@ -78,9 +78,9 @@ function collect(node: BaseNode, edits: Map<string, unknown>): void {
 }
 
 /**
- * Keeps a form's edits in a store, and restores them: at once, as edits over the initial values. After the form is
- * accepted only what was edited meanwhile is kept; where nothing is edited any more, nothing is. Storage that is full,
- * broken or forbidden never breaks the form; it is reported as a fault.
+ * Stores the edits of a form, and restores them at once, as edits over the initial values. After acceptance only later edits
+ * are kept; without edits the entry is deleted. Storage that is full, broken or forbidden doesn't break the form; it is
+ * reported as a fault.
  *
  * @param gate the gate of the form
  * @param options the storage, the key, and how long a draft is kept

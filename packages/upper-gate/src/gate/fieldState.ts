@@ -13,7 +13,7 @@ import { gravest, showsEarly } from '../schema/severity.ts';
 import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 
-/** Data as far as it is there: of a group whose fields are not all right, those that are not are `undefined`. */
+/** Data as far as it is known: in a group, fields that are not valid are `undefined`. */
 export type DataSoFar<N extends Node> =
   N extends List<infer I>
     ? DataSoFar<I>[]
@@ -23,44 +23,47 @@ export type DataSoFar<N extends Node> =
 type FieldsSoFar<D, C> = D extends object ? { [P in keyof D]: P extends keyof C ? FieldSoFar<D[P], C[P]> : D[P] } : D;
 type FieldSoFar<D, N> = N extends Node ? (keyof N[typeof CHILDREN] extends never ? D : DataSoFar<N>) | undefined : never;
 
-/** All that is known of a field, at one moment. The same object until something in it changes. */
+/** The state of a field at one moment. The same object until something in it changes. */
 export interface FieldState<D = unknown, R = unknown> {
   readonly path: string;
   readonly label: string;
   readonly hint: string | undefined;
   /** What the control holds. */
   readonly raw: R;
-  /** The converted value; `undefined` where it is empty, cannot be read or does not apply. */
+  /** The typed value; `undefined` if it is empty, cannot be read or does not apply. */
   readonly data: D | undefined;
   /** What the rules found, shown or not. */
   readonly findings: readonly Finding[];
-  /** Those of them that the user may see by now. */
+  /** The findings that the user may see. */
   readonly shown: readonly Finding[];
   /** The findings that block. */
   readonly errors: readonly Finding[];
-  /** Whether the user has been here and left. */
+  /** Whether the user has left the field. */
   readonly touched: boolean;
-  /** Whether it reads as something else than the saved value: the initial one, or what was accepted last. */
+  /** Whether its data differs from the saved value: the initial one, or the one accepted last. */
   readonly dirty: boolean;
-  /** Whether answers are awaited. */
+  /** Whether an async rule is under way. */
   readonly pending: boolean;
   /** Whether there is no error, here or below. */
   readonly valid: boolean;
   /** Whether all rules of the field itself have run on its value. */
   readonly validated: boolean;
-  /** Whether findings here are shown. */
+  /** Whether findings may be shown. */
   readonly revealed: boolean;
   readonly applies: boolean;
-  /** Whether the row that it was in is no more. */
+  /** Whether its row was removed. */
   readonly removed: boolean;
   readonly required: boolean;
   /** How much of what `length({ max })` allows is used, as a counter shows it: `'18 of 120'`. Undefined without that rule. */
   readonly counter: string | undefined;
-  /** The params of the rules, by rule: `params.length?.max`. Those that depend on other fields are there while they are known. */
+  /**
+   * The params of the rules, by rule: `params.length?.max`. Params that depend on other fields are absent until they are
+   * known.
+   */
   readonly params: Readonly<Record<string, Params>>;
-  /** The values of a choice in order, as controls hold them; nothing for other kinds, and while they are not known. */
+  /** The values of a choice in order, as controls hold them; undefined for other kinds, and until they are known. */
   readonly options: TextOptions | undefined;
-  /** Of limits that depend on other fields: what HTML can say of them now (`min`, `max`, `step`, ...). */
+  /** The HTML attributes of limits that depend on other fields, as they are now (`min`, `max`, `step`, ...). */
   readonly attributes: Readonly<Record<string, string>>;
 }
 

@@ -20,26 +20,26 @@ import type { Values } from './values.ts';
 export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, N[typeof RAW]> {
   /** What the field holds: `'text'`, `'choices'`, `'group'`, ... */
   readonly kind: string;
-  /** All of the above as one snapshot, the same object until something in it changes. */
+  /** The whole state as one object, the same until something in it changes. */
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
-  /** What `reset()` leads back to, as raw values; the rows of a list as they were given. */
+  /** The raw values that `reset()` goes back to; the rows of a list as they were given. */
   readonly initial: N[typeof RAW];
   /**
-   * An edit: takes what a control holds, or data. For a group, an object of those; fields that it does not name stay.
+   * Edits the field: takes what a control holds, or data. For a group, an object of these; fields that it doesn't name stay.
    *
    * @param value what a control holds, or data
    */
   set(value: Values<N>): void;
-  /** The user has left the field. */
+  /** Notes that the user has left the field. */
   leave(): void;
   /**
-   * As in HTML: a disabled field is neither validated nor sent.
+   * Disables the field, as in HTML: it is neither validated nor sent.
    *
    * @param disabled whether it is disabled
    */
   setDisabled(disabled: boolean): void;
   /**
-   * Moves the focus to the field, by what was connected.
+   * Moves the focus to the field, by its connection.
    *
    * @returns whether it could be moved
    */
@@ -51,10 +51,10 @@ export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, 
    * @returns removes it
    */
   connect(connection: Connection): () => void;
-  /** Back to the initial value; not touched, nothing shown. */
+  /** Goes back to the initial value: not touched, nothing shown. */
   reset(): void;
   /**
-   * Adds a finding; it is shown, and goes when the field is edited. Its `path`, if it has one, starts here.
+   * Adds a finding. It is shown, and disappears when the field is edited. Its `path` is relative to this field.
    *
    * @param finding `message`, and perhaps `code`, `severity`, `params` and `path`
    */
@@ -69,7 +69,7 @@ export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, 
    */
   subscribe(listener: () => void): () => void;
   /**
-   * Path, values, findings and states, without what is private.
+   * Returns path, values, findings and states, without private fields.
    *
    * @returns a plain object
    */
@@ -78,7 +78,7 @@ export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, 
 
 /** One row. It stays the same while the row moves. */
 export interface Row<I extends Node = Node> {
-  /** Unique among all rows of the form, and the row's own as long as it lives. */
+  /** Unique among all rows of the form, and the same as long as the row exists. */
   readonly key: string;
   /** The row itself. */
   readonly handle: Handle<I>;
@@ -94,7 +94,7 @@ export interface Row<I extends Node = Node> {
 /** The rows of a list. */
 export interface ListHandle<I extends Node = Node> {
   readonly rows: readonly Row<I>[];
-  /** How many rows there are; of a long list quicker to ask than `rows.length`. */
+  /** The number of rows; for a long list, quicker than `rows.length`. */
   readonly length: number;
   /**
    * One row. @throws RangeError for an index that is none
@@ -111,13 +111,13 @@ export interface ListHandle<I extends Node = Node> {
    */
   add(value?: Values<I>, at?: number): Row<I>;
   /**
-   * Removes a row; handles of it are inert from then on. @throws RangeError for an index that is none
+   * Removes a row. Its handles are inert from then on.
    *
    * @param index its index
    */
   remove(index: number): void;
   /**
-   * Moves a row; those between shift. @throws RangeError for an index that is none
+   * Moves a row; the rows between shift.
    *
    * @param from its index
    * @param to its index afterwards

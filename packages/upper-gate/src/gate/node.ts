@@ -22,12 +22,15 @@ export interface Placed {
   getRootNode?(): unknown;
 }
 
-/** How to move the focus to a field; `element` lets several be visited in document order. */
+/** How to move the focus to a field. `element` places it in document order. */
 export interface Connection {
-  /** Moves the focus there. `opens`: closed parts of the page around it are to be opened. `false`: it could not be moved. */
+  /**
+   * Moves the focus there. If `opens` is true, it opens closed parts of the page around it. Returns `false` if the focus could
+   * not move.
+   */
   readonly focus?: (opens: boolean) => unknown;
   readonly element?: Placed | undefined;
-  /** Shows what hides the field, or a group around it: opens a tab, a dialog. `false`: there was nothing to open. */
+  /** Shows the field, or a group around it: opens a tab or a dialog. Returns `false` if there was nothing to open. */
   readonly show?: () => unknown;
 }
 
@@ -62,7 +65,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** What decides whether it applies. */
   condition: Job | undefined;
 
-  /** Whether the user has been here and left. */
+  /** Whether the user has left the field. */
   visited = false;
   /** How far events have come here: rules of later ones have not run. 0 change, 1 blur, 2 submit. */
   stage = 0;

@@ -8,9 +8,9 @@ import { takeRefusal } from './takeRefusal.ts';
 const isText = (value: unknown): boolean => typeof value === 'string';
 
 /**
- * Takes over what a server answered to a form that was posted without script: `raw`, what was sent, as edits (but for private
- * fields and files), unless something has been edited since; and, if it is a refusal as of `GateOptions.submit`, its findings.
- * No async rule runs: the server has run them.
+ * Takes over the answer of a server to a form that was posted without script: `raw`, what was sent, as edits (except `private`
+ * fields and files), unless something has been edited since; and, if it is a refusal as in `GateOptions.submit`, its findings.
+ * No async rule runs, since the server has run them.
  *
  * @param gate the gate of the form
  * @param answer what the server answered: `raw` and `findings`

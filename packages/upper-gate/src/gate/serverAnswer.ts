@@ -7,14 +7,17 @@ import type { Params } from '../schema/finding.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
 import type { Verdict } from '../schema/verdict.ts';
 
-/** A finding as a server, or the program, may give it. */
+/** A finding from a server or from your program. */
 export interface GivenFinding {
   readonly path: string;
-  /** Also by language: `{ en: '...', fr: '...' }`. Default: the text of the code in the language of the form. */
+  /**
+   * The message, or one for each language: `{ en: '...', fr: '...' }`. Default: the text of the code in the language of the
+   * form.
+   */
   readonly message?: Label;
   readonly code?: string;
   readonly severity?: Severity;
-  /** With params, a code that the form's catalogue knows is worded by the catalogue. */
+  /** Params for the message. With them, a code that the catalogue of the form has a text for is worded by the catalogue. */
   readonly params?: Params;
 }
 

@@ -10,7 +10,7 @@ import { findingsBelow, focusFirstError, focusNode } from './focus.ts';
 import { isAnswer, refusalIn, type ServerVerdict } from './serverAnswer.ts';
 import type { FormStore } from './store.ts';
 
-/** How a submission stands. */
+/** The state of a submission. */
 export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
 
 /** How a submission ended. */
@@ -20,7 +20,7 @@ export type Outcome<D = unknown> =
   /** Edited while it was checked, reset or disposed: nothing more came of it. */
   | { readonly status: 'interrupted' };
 
-/** What a submit handler is given beside the data. */
+/** The second argument of a submit handler. */
 export interface SubmitRun {
   /** Aborted when the form is reset or disposed. */
   readonly signal: AbortSignal;
@@ -34,11 +34,11 @@ export interface SubmissionEvents<D> {
   readonly submit: undefined;
   readonly accepted: Extract<Outcome<D>, { status: 'accepted' }>;
   readonly refused: Extract<Outcome<D>, { status: 'refused' }>;
-  /** The handler threw: with what it threw. */
+  /** The handler threw: the error. */
   readonly failed: unknown;
 }
 
-/** Where the focus goes when a submission is refused: the first invalid control, the summary, or nowhere. */
+/** Where the focus moves on a refusal: to the first invalid control, to the summary, or nowhere. */
 export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 /** The submissions of one form. */

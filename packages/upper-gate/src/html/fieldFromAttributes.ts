@@ -13,7 +13,7 @@ import { NUMBER, number } from '../schema/number.ts';
 import type { Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 
-/** Content attributes, by lower-case name; those without a value are `true` (or `''`). */
+/** Content attributes by lower-case name. Boolean attributes are `true` (or `''`). */
 export interface Attributes {
   readonly [name: string]: string | true | undefined;
 }
@@ -122,20 +122,16 @@ function definedRules(attributes: Attributes, defined: readonly Pick<DefinedRule
 
 /** The options of `fieldFromAttributes`. */
 export interface FieldFromAttributesOptions {
-  /**
-   * Whether patterns are taken that can take very long on a short text, since they repeat what repeats itself. Default false:
-   * they are errors.
-   */
+  /** Whether to accept patterns that can take very long on a short text (nested repetition). By default they are errors. */
   readonly trustPatterns?: boolean;
   /** Your own rules, which attributes may name. */
   readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
 }
 
 /**
- * Builds a field from the constraint attributes of an HTML control: its findings carry the codes that the browser's
- * `ValidityState` flags are named by. What HTML ignores is ignored: limits that cannot be read, patterns that are invalid
- * under the `v` flag, attributes that do not apply to the type. As in HTML, a control that is `readonly` or `disabled` has no
- * rules.
+ * Builds a field from the constraint attributes of an HTML control. Its findings have the codes of the browser's
+ * `ValidityState` flags. It ignores what HTML ignores: limits that cannot be read, patterns that are invalid under the `v`
+ * flag, attributes that don't apply to the type. As in HTML, a control that is `readonly` or `disabled` has no rules.
  *
  * @param attributes content attributes, by lower-case name
  * @param control the element; default `'input'`

@@ -120,9 +120,9 @@ function stepAttribute({ kind, rulesOf }: Context): Written {
 }
 
 /**
- * The constraint attributes of a field: only what HTML can say too. A browser with these attributes never refuses a value
- * that the field accepts; it may accept what the field refuses (blanks as a value, a domain without a dot, and whatever
- * only your own rules know).
+ * Returns the constraint attributes of a field, as far as HTML has them. A browser with these attributes never refuses a value
+ * that the field accepts. It may accept what the field refuses: blanks as a value, a domain without a dot, and whatever only
+ * your own rules check.
  *
  * @param field of a schema; not a group or a list
  * @returns content attributes by lower-case name; those without a value are `true`. `accept` of files only helps picking.

@@ -8,8 +8,8 @@ import { IntlMessageFormat } from 'intl-messageformat';
 import type { Catalogue, MessageParams } from '../messages/text.ts';
 
 /**
- * Makes a catalogue from texts in ICU MessageFormat. What a message may speak about are the params of the rule, the
- * `label`, and the `kind` of the field. Codes that are lacking fall back to English.
+ * Makes a catalogue from texts in ICU MessageFormat. A message may use the params of the rule, the `label`, and the `kind` of
+ * the field. Missing codes fall back to English.
  *
  * @param locale the language, by its tag
  * @param texts by code

@@ -18,41 +18,41 @@ import type { Severity } from '../schema/severity.ts';
 import type { KindName } from '../schema/vocabulary.ts';
 import { isVariant } from '../schema/variant/variant.ts';
 
-/** A rule, as far as it is data. */
+/** The part of a rule that is data. */
 export interface RuleDescription {
-  /** That of a built-in one (`RuleName`), or the author's own. */
+  /** The name of a built-in rule (`RuleName`), or of yours. */
   readonly name: string;
   readonly params: Params;
   readonly severity: Severity;
-  /** The code of the author's own, if there is one. */
+  /** The code of your rule, if it has one. */
   readonly code?: string;
-  /** The first event at which it runs, if the rule says so. */
+  /** The event at which it first runs, if the rule has its own. */
   readonly on?: Stage;
-  /** The name of the author's own function, if the rule is made of one that has a name. */
+  /** The name of your function, if the rule has one with a name. */
   readonly function?: string;
 }
 
 /** What a part of a schema declares. */
 export interface SchemaDescription {
-  /** `'text'`, `'number'`, `'group'`, ...; `'deferred'`: what it is stands under `target`. */
+  /** `'text'`, `'number'`, `'group'`, ...; for `'deferred'`, the part is under `target`. */
   readonly kind: KindName | 'group' | 'list' | 'variant' | (string & {});
-  /** The TypeScript type of the data, where its kind does not say that. */
+  /** The TypeScript type of the data, if the kind doesn't determine it. */
   readonly type?: string;
   readonly label: string;
   readonly hint: string | undefined;
-  /** What it holds to begin with, where that is no function. */
+  /** Its default, unless that is a function. */
   readonly default?: unknown;
   /** Whether valid data always has a value here. */
   readonly always: boolean;
   /** Whether it applies only under a condition. */
   readonly conditional?: boolean;
-  /** Whether it may be left out, of a group made by `partial`. */
+  /** Whether it may be left out, in a group made by `partial`. */
   readonly optional?: boolean;
   /** The rules on the value itself, in their order. */
   readonly rules: readonly RuleDescription[];
-  /** Of a group: the rules between its fields, by the field that gets the finding: `crew.permit` further in. */
+  /** Of a group: the rules between its fields, by the field that gets the finding; `crew.permit` for one further in. */
   readonly fieldRules?: Readonly<Record<string, readonly RuleDescription[]>>;
-  /** Of a group: the names of the functions on which fields depend, by field; `''` for one without a name. */
+  /** Of a group: the names of the functions that decide which fields apply, by field; `''` for a function without a name. */
   readonly appliesWhen?: Readonly<Record<string, readonly string[]>>;
   /** The values of a choice. */
   readonly options?: readonly Option[];
@@ -60,13 +60,13 @@ export interface SchemaDescription {
   readonly attributes?: Attributes;
   /** The fields of a group, by name. */
   readonly fields?: Readonly<Record<string, SchemaDescription>>;
-  /** What the rows of a list, or the entries of a dictionary, are. */
+  /** The part of each row of a list, or each entry of a dictionary. */
   readonly item?: SchemaDescription;
-  /** Of an either-or: the field that chooses, its name, and the groups that it chooses from. */
+  /** Of a variant: the field that chooses, its name, and the groups to choose from. */
   readonly chooser?: SchemaDescription;
   readonly key?: string;
   readonly cases?: Readonly<Record<string, SchemaDescription>>;
-  /** What lies within itself: the description, the same each time, of what it is again. */
+  /** Of a recursive part: the description of the part that it stands for, the same object each time. */
   readonly target?: SchemaDescription;
 }
 

@@ -3,7 +3,7 @@
 import { assertNumber } from '../schema/assertUse.ts';
 import { HOSTILE } from '../schema/safeAccess.ts';
 
-/** How many values there may be, how deep, and how long their lists. */
+/** Limits: how many values, how deep, and how long their lists. */
 export interface NestLimits {
   readonly keys: number;
   readonly depth: number;
@@ -22,8 +22,8 @@ const isBox = (value: unknown): value is Box =>
 export type RowCost = (list: string) => number;
 
 /**
- * Puts named values together. A name that comes several times holds a list; one that cannot be placed beside another
- * (`a` and `a.b`) or is hostile is dropped.
+ * Nests named values. A name that comes several times holds a list. A name that doesn't fit beside another (`a` and `a.b`), or
+ * is hostile, is dropped.
  *
  * @param entries pairs of a name and a value
  * @param limits how many keys, how deep, how long

@@ -27,8 +27,8 @@ function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): Stan
 }
 
 /**
- * A schema of another library as a rule: on a field, on a group (`.groupRules()`), on a list, on the whole form. Its issues
- * become findings on the fields that their paths name (code `customError`). What it converts is not taken over.
+ * Uses a schema of another library as a rule: on a field, on a group (`.groupRules()`), on a list, or on the whole form. Its
+ * issues become findings on the fields that their paths name (code `customError`). Converted values are not used.
  *
  * @param schema the schema
  * @param options what every rule takes
@@ -42,8 +42,8 @@ export const standardSchemaRule = (schema: StandardSchema, options?: RuleOptions
   check((value) => answersOf(atOnce(schema, value)), options);
 
 /**
- * A schema of another library that may answer later, as a rule that waits for it; see `asyncCheck`. It gets a copy of the
- * value, and runs again when anything in that changes.
+ * Uses a schema of another library that may answer asynchronously as an async rule; see `asyncCheck`. It gets a copy of the
+ * value, and runs again when anything in it changes.
  *
  * @param schema the schema
  * @param options those of `asyncCheck`
@@ -67,7 +67,7 @@ function snapshot(value: unknown): unknown {
 }
 
 /**
- * A schema of another library as a field: what it yields is the data, its issues are the findings.
+ * Uses a schema of another library as a field. Its output is the data, its issues are the findings.
  *
  * @param schema it must answer at once
  * @param settings the label, or label and settings
@@ -98,8 +98,8 @@ class Refused {
 const NEVER = Symbol('no value is empty');
 
 /**
- * A schema of this library for tools that speak the shared interface. Its errors are issues; it answers later where it has
- * rules that ask over the network.
+ * Turns a schema of this library into one for tools that use Standard Schema. Errors become issues. It answers asynchronously
+ * if the schema has async rules.
  *
  * @param schema the schema
  * @param options those of `validateAsync`

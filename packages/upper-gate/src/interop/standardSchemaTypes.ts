@@ -1,7 +1,7 @@
 // The types of the Standard Schema specification, version 1 (https://standardschema.dev), which its authors ask to copy
 // rather than to depend on.
 
-/** A schema of any library: `In` is what it takes, `Out` what it yields. */
+/** A schema of any library, from `In` to `Out`. */
 export interface StandardSchema<In = unknown, Out = In> {
   readonly '~standard': {
     readonly version: 1;

@@ -3,7 +3,7 @@
 import { isObject, referred, resolve, shallow, type JsonObject, type JsonSchema } from './document.ts';
 
 /**
- * The values that a document gives by `default`, as the initial values of a form.
+ * Returns the `default` values of a document, as the initial values of a form.
  *
  * @param document the document
  * @param pointer where in the document the schema stands; default: it is the document

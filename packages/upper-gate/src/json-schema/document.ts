@@ -1,7 +1,7 @@
 // A JSON Schema document as it is read: the keywords at a place are taken one by one, so that those which nobody took can
 // be reported, and nothing is ignored in silence.
 
-/** A schema as JSON Schema 2020-12 writes it. */
+/** A JSON Schema 2020-12 document, or a part of one. */
 export type JsonSchema = boolean | JsonObject;
 /** A JSON object, such as a JSON Schema document. */
 export interface JsonObject {
@@ -10,7 +10,7 @@ export interface JsonObject {
 
 export const isObject = (value: unknown): value is JsonObject => typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** What is wrong with a document, and where. */
+/** Thrown for a document that cannot be read or written, with its place. */
 export class JsonSchemaError extends Error {
   /** The place, as a JSON Pointer. */
   readonly pointer: string;

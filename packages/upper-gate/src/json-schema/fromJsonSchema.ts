@@ -13,25 +13,22 @@ import { Reader } from './read.ts';
 /** The options of `fromJsonSchema`. */
 export interface FromJsonSchemaOptions {
   /**
-   * The functions that the document names: of rules such as `check` and `requiredWhen`, of limits and options that depend on
-   * other fields, and of `appliesWhen`.
+   * The functions that the document names: those of rules such as `check` and `requiredWhen`, of limits and options that
+   * depend on other fields, and of `appliesWhen`.
    */
   readonly checks?: { readonly [name: string]: AuthorFunction };
   /** Your own rules that the document names, or has keywords for. */
   readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
   /** Your own kinds that the document names, or has formats for. */
   readonly kinds?: readonly Pick<DefinedKind, 'definition'>[];
-  /** Where in the document the schema stands, as a JSON Pointer: `'/components/schemas/Passage'`. Default: it is the document. */
+  /** The place of the schema in the document, as a JSON Pointer: `'/components/schemas/Passage'`. Default: the whole document. */
   readonly pointer?: string;
-  /**
-   * Whether patterns are taken that can take very long on a short text, since they repeat what repeats itself. Default false:
-   * they are errors.
-   */
+  /** Whether to accept patterns that can take very long on a short text (nested repetition). By default they are errors. */
   readonly trustPatterns?: boolean;
 }
 
 /**
- * A schema from a JSON Schema document (2020-12), or from a place in an OpenAPI 3.1 document.
+ * Reads a schema from a JSON Schema document (2020-12), or from a place in an OpenAPI 3.1 document.
  *
  * @param document parsed JSON
  * @param options the place in the document, functions by name, your own rules and kinds

@@ -18,7 +18,7 @@ import { isNested, type RuleEntry, writeRule, written } from './rules.ts';
 
 /** The options of `toJsonSchema`. */
 export interface ToJsonSchemaOptions {
-  /** What a form begins with: written as `default`. */
+  /** The initial values of a form, written as `default`. */
   readonly initial?: unknown;
 }
 
@@ -31,8 +31,8 @@ function defaultIn(part: Part): unknown {
 }
 
 /**
- * A JSON Schema document (2020-12) of a schema. Keywords say what they can; the annotation `gate` says the rest: labels in
- * several languages, the order of rules, messages, timing. Functions are written by their names.
+ * Writes a schema as a JSON Schema document (2020-12). Keywords hold what they can; the annotation `gate` holds the rest:
+ * labels in several languages, the order of rules, messages, timing. Functions are written by their names.
  *
  * @param schema the schema
  * @param options `initial`, the values that a form begins with

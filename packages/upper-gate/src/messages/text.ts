@@ -4,22 +4,21 @@ import { explain } from '../development/explain.ts';
 import { warnOnce } from '#development';
 import type { Code, Wording } from './codes.ts';
 
-/** What a message may speak about: the field's label, and the params of the rule (`min`, `max`, ...). */
+/** What a message can use: the label of the field, and the params of the rule (`min`, `max`, ...). */
 export interface MessageParams {
   readonly label: string;
   /** The kind of the field. */
   readonly kind?: string;
-  /** The language that is spoken, by its tag. */
+  /** The language, by its tag. */
   readonly locale?: string;
   readonly [param: string]: unknown;
 }
 
-/** A text, or one for each language by its tag: `{ en: 'Beam', fr: 'Largeur' }`; the first is that of all others. */
+/** A text, or one for each language by its tag: `{ en: 'Beam', fr: 'Largeur' }`. Other languages use the first. */
 export type Label = string | { readonly [language: string]: string };
 
 /**
- * A message: a function of its params, or a string in which `{name}` stands for the param of that name; also one such
- * string for each language.
+ * A message: a string with slots for params (`{name}`), one such string for each language, or a function of the params.
  *
  * @example
  * length({ max: 40 }, 'At most {max} characters')
@@ -35,8 +34,8 @@ export interface Texts extends Readonly<Partial<Record<Code, Text | undefined>>>
 }
 
 /**
- * The messages of one language: a text per code of finding. A module whose exports are named by code is one.
- * A code that a catalogue lacks falls back to the English text.
+ * The messages of one language: a text for each code of finding. A module whose exports are named by code is one. A missing
+ * code falls back to the English text.
  */
 export interface Catalogue extends Texts, Readonly<Partial<Record<Wording, Text | undefined>>> {
   /** The language, by its tag. Default `'en'`. */

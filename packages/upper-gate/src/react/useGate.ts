@@ -6,34 +6,37 @@ import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
 import type { Node } from '../schema/node.ts';
 import { runAction, useAnswer } from './action.ts';
 
-/** To spread on the `<form>`. */
+/** Attributes for the `<form>`. */
 export interface FormBundle {
-  /** Wires submit and reset, and says in attributes how the form stands. Until then the form works as HTML has it. */
+  /** Connects submit and reset, and writes the state of the form into attributes. Until then, the form works as plain HTML. */
   readonly ref: RefCallback<HTMLFormElement>;
 }
 
-/** To spread on the `<form>` of an action. */
+/** Attributes for the `<form>` of an action. */
 export interface ActionFormBundle extends FormBundle {
-  /** What the form is sent to before there is script. */
+  /** Where the form is sent without script. */
   readonly action: (data: FormData) => void;
 }
 
 /** The options of `useGate`: those of `createGate`. */
 export interface UseGateOptions<N extends Node> extends GateOptions<N> {
   readonly action?: undefined;
-  /** What the server answered, if the form was posted before there was script: `{ raw, findings }`, or problem details with `raw`. */
+  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
   readonly posted?: unknown;
 }
 
 /** The options of `useGate` with a form action. */
 export interface ActionOptions<N extends Node, A> extends Omit<GateOptions<N>, 'submit'> {
-  /** Gets the form as the browser would send it, once all is valid. Its answer accepts or refuses as that of `submit`. */
+  /**
+   * Gets the `FormData` that the browser would send, once everything is valid. Its answer accepts or refuses, as with
+   * `submit`.
+   */
   readonly action: FormAction<A>;
   readonly posted?: Awaited<A> | undefined;
 }
 
 /**
- * Makes the gate of a form: once, however often the component renders. Rendering does not depend on it: see
+ * Makes the gate of a form, once for the life of the component. The component does not render when the form changes: see
  * `useGateField` and `useGateState`.
  *
  * @param schema the schema

@@ -30,40 +30,40 @@ const nothing = (): void => undefined;
 
 /** What ties an element to a field. */
 interface Ties {
-  /** Gives the element the focus when the field is refused. Of a component: on its control, or on what is around it. */
+  /** Lets the field focus the element. On a component, put it on its control, or on an element around it. */
   readonly ref: RefCallback<HTMLElement | Focusable>;
   /** Notes that the user leaves the field. */
   readonly onBlur: (event?: { readonly target: unknown; readonly relatedTarget: unknown }) => void;
 }
 
-/** To spread on an input, select or textarea, or on any component that takes the same props. */
+/** Attributes for an input, select or textarea, or for any component with the same props. */
 export interface InputBundle extends ControlAttributes, ControlValue, Omit<LimitAttributes, 'minlength'>, Ties {
   /** Takes the event of a control, or the raw value itself. */
   readonly onChange: (change: unknown) => void;
 }
 
-/** To spread on the radio, or checkbox, of one option. */
+/** Attributes for the radio or checkbox of one option. */
 export interface OptionBundle extends OptionAttributes, Ties {
   /** Takes over the choice. */
   readonly onChange: () => void;
 }
 
-/** One field: bundles of attributes, each to spread on an element of the author's. */
+/** One field: its state, and attributes for each of its elements. */
 export interface GateField<N extends Node = Node> {
-  /** All that is known of the field. */
+  /** The state of the field. */
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   readonly label: { readonly id: string; readonly htmlFor: string; readonly children: string };
   readonly input: InputBundle;
-  /** For a field of several controls: what to spread on one of its radios or checkboxes. */
+  /** For a field with several controls: the attributes for the radio or checkbox of one option. */
   readonly option: (value: string) => OptionBundle;
-  /** For the fieldset around such controls; its legend takes `label.children`. */
+  /** Attributes for the fieldset around such controls; its legend takes `label.children`. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string; readonly children: string | undefined };
-  /** `'18 of 120'`; nothing without a rule on the length. */
+  /** `'18 of 120'`; undefined without a rule on the length. */
   readonly counter: { readonly id: string; readonly children: string | undefined };
-  /** For the element that is to hold the messages: a `span` for each, unless you give children. */
+  /** Attributes for the element that holds the messages: a `span` for each, unless you give children. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };
-  /** An edit, as `handle.set`. */
+  /** Edits the field, as `handle.set` does. */
   readonly set: (value: unknown) => void;
 }
 
@@ -79,7 +79,7 @@ export const messageElements = (findings: readonly Pick<Finding, 'message' | 'se
   ]);
 
 /**
- * A field of a form. The component renders again when the field changes, and for nothing else.
+ * Connects a component to a field. The component renders again when the field changes, and for nothing else.
  *
  * @param gate the gate of the form
  * @param field its path, or a handle: in a row, `row.field('name')`

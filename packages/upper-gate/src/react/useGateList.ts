@@ -9,24 +9,24 @@ import type { Node } from '../schema/node.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
-/** The rows of a list, and what changes them. */
+/** The rows of a list, and functions that change them. */
 export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'add' | 'remove' | 'move'> {
-  /** Give each its `key`: it is the row's own as long as it lives. */
+  /** The rows. Use the `key` of each as its key: it stays the same as long as the row exists. */
   readonly rows: readonly Row<I>[];
   readonly label: string;
   /** The findings of the list as a whole, such as too few rows. */
   readonly shown: FieldState['shown'];
-  /** For the element that is to hold these messages. */
+  /** Attributes for the element that holds these messages. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string; readonly children: ReactNode };
-  /** For what takes the focus when the list is refused: the button that adds a row. */
+  /** Attributes for the button that adds a row, which takes the focus when the list is refused. */
   readonly button: { readonly type: 'button'; readonly ref: RefCallback<HTMLElement>; readonly 'aria-describedby': string | undefined };
-  /** For the element that holds the list's hint, which describes the button. */
+  /** Attributes for the element with the hint of the list, which describes the button. */
   readonly hint: { readonly id: string; readonly children: string | undefined };
 }
 
 /**
- * The rows of a list. The component renders again when rows come, go or move, and when the messages of the list itself
- * change; not for what happens in the rows.
+ * Connects a component to a list. The component renders again when rows come, go or move, and when the messages of the list
+ * itself change; not for changes within the rows.
  *
  * @param gate the gate of the form
  * @param list its path; of a list within a row `${row.handle.path}.name`

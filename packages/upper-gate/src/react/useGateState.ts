@@ -2,8 +2,7 @@ import type { AnyGate, GateState } from '../gate/createGate.ts';
 import { useSlice } from './useSlice.ts';
 
 /**
- * The state of the form, or what a selector picks from it. The component renders again only when that has become
- * another.
+ * Returns the state of the form, or what a selector picks from the gate. The component renders again only when that changes.
  *
  * @param gate the gate of the form
  * @returns the state
@@ -13,8 +12,7 @@ import { useSlice } from './useSlice.ts';
  */
 export function useGateState(gate: AnyGate): GateState;
 /**
- * The state of the form, or what a selector picks from it. The component renders again only when that has become
- * another.
+ * Returns the state of the form, or what a selector picks from the gate. The component renders again only when that changes.
  *
  * @param gate the gate of the form
  * @param select picks what the component needs

@@ -15,11 +15,11 @@ import type { AnyGate } from '../gate/createGate.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 
-/** A summary: draw it where `errors` are. */
+/** A summary: draw it if there are `errors`. */
 export interface GateSummary {
   /** All errors after a refusal, in document order, until they are corrected. */
   readonly errors: readonly ShownError[];
-  /** To spread on the element around the summary: it takes the focus if the gate's `focus` says `'summary'`. */
+  /** Attributes for the element around the summary. It takes the focus if the option `focus` of the gate is `'summary'`. */
   readonly place: {
     readonly ref: RefCallback<HTMLElement>;
     readonly role: 'group';
@@ -28,14 +28,14 @@ export interface GateSummary {
     readonly hidden: boolean;
   };
   readonly heading: { readonly id: string; readonly children: string };
-  /** To spread on the link of an error. */
+  /** Attributes for the link of an error. */
   readonly link: (error: ShownError) => {
     readonly href: string;
     /** Focuses the control. */
     readonly onClick: (event: { preventDefault(): void }) => void;
     readonly children: string;
   };
-  /** To spread on an element for what is wrong with the form as a whole; a form needs one. */
+  /** Attributes for the line above the form, which shows findings of the form itself. Every form needs one. */
   readonly line: {
     readonly ref: RefCallback<HTMLElement>;
     readonly tabIndex: -1;
@@ -45,7 +45,7 @@ export interface GateSummary {
 }
 
 /**
- * A summary of all errors of a form.
+ * Connects a component to the errors of a form after a refusal.
  *
  * @param gate the gate of the form
  * @returns the errors, and the attributes of the summary and the line above the form

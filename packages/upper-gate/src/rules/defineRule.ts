@@ -25,7 +25,10 @@ type ParamValue<T extends ParamType> = T extends 'number'
             : readonly (string | number | boolean)[];
 type ParamsOf<S extends ParamTypes> = { readonly [P in keyof S]: ParamValue<S[P]> };
 
-/** The params of a rule, with their types: `'number'`, `'text'`, `'flag'`, `'limit'`, `'texts'`, `'values'`, or a list of the values that one may have. */
+/**
+ * The params of a rule with their types: `'number'`, `'text'`, `'flag'`, `'limit'`, `'texts'`, `'values'`, or a list of
+ * allowed values.
+ */
 export interface ParamTypes {
   readonly [name: string]: ParamType;
 }
@@ -35,25 +38,25 @@ export interface RuleRow<V, S extends ParamTypes, B, L> {
   /** Its name in documents, descriptions and `handle.params`. */
   readonly name: string;
   readonly params: S;
-  /** Whether a value is right; else what is wrong with it, as of `check`. Never called with an empty one. */
+  /** Tests a value, which is never empty. Returns what `check` returns. */
   readonly test: (value: V, params: ParamsOf<S>, siblings: B, beside: L) => CheckResult;
   /** The message for `false`, by language. An application rewords it by its code: `{ own: { startsWith: '...' } }`. */
   readonly texts: TextsByLanguage;
-  /** The kinds of fields and lists that documents may have it on. Default: all. */
+  /** The kinds of fields and lists on which documents may use it. Default: all. */
   readonly fits?: readonly (KindName | 'list' | (string & {}))[];
   /** Default: its name. */
   readonly code?: string;
   /** Default `'error'`. */
   readonly severity?: Severity;
-  /** Whether it reads siblings: a form runs it again when these change. */
+  /** Whether it reads siblings. A form then runs it again when they change. */
   readonly live?: boolean;
-  /** A keyword of JSON Schema for its params: for its only one, or for an object of them. */
+  /** A keyword of JSON Schema for its params: the value of its only param, or an object of them. */
   readonly keyword?: string;
-  /** An attribute of HTML for its only param, of a text or number. */
+  /** An attribute of HTML for its only param, a text or a number. */
   readonly attribute?: string;
 }
 
-/** Makes the rule; and is what `fromJsonSchema` and `fieldFromAttributes` take: `{ rules: [startsWith] }`. */
+/** Makes the rule. Also pass it to `fromJsonSchema` and `fieldFromAttributes`: `{ rules: [startsWith] }`. */
 export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = never, L = never> {
   (
     ...args: [keyof S] extends [never] ? [options?: RuleOptions | string] : [params: ParamsOf<S>, options?: RuleOptions | string]
@@ -62,7 +65,7 @@ export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = n
 }
 
 /**
- * Defines a rule, with what built-in ones have: a code, texts in several languages, params in messages and descriptions, a
+ * Defines a rule that works like a built-in one: a code, texts in several languages, params in messages and descriptions, a
  * notation in HTML and JSON Schema.
  *
  * @param row what the rule is: name, params, test, notations, texts

@@ -4,8 +4,8 @@ import { attachCrossField } from './crossField/live.ts';
 import { Depending } from './moving.ts';
 
 /**
- * Limits that depend on other fields, or on facts from outside: in place of fixed ones in `range`, `length`, `step` and `oneOf`.
- * Params, messages, hints, counters and the attributes of controls follow.
+ * Makes limits that depend on other fields, or on facts from outside, in place of fixed ones in `range`, `length`, `step` and
+ * `oneOf`. Params, messages, hints, counters and the attributes of controls follow.
  *
  * @param limits gets the siblings, then the fields beside where it lies further in; returns what the rule takes: nothing for no
  *   limit. While it waits for a field without a value, there is none.

@@ -19,7 +19,7 @@ const eachFile =
     });
 
 /**
- * How large a file, or each of several, may be. Code `fileTooLarge`.
+ * Limits the size of a file, or of each of several. Code `fileTooLarge`.
  *
  * @param limits in bytes
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
@@ -36,8 +36,8 @@ export function fileSize(limits: { readonly max: number }, options?: RuleOptions
 }
 
 /**
- * Of what type a file, or each of several, may be, in the syntax of HTML's `accept`: extensions, media types, `image/*`.
- * Code `fileType`. It uses the type that the client sent: a server that relies on it has to look inside.
+ * Limits the types of a file, or of each of several, in the syntax of HTML's `accept`: extensions, media types, `image/*`.
+ * Code `fileType`. It uses the type that the client claims: a server that relies on it has to examine the content.
  *
  * @param accept what HTML's `accept` takes, such as `image/*,.pdf`
  * @param options the message, or an object of `message`, `code`, `severity` and `on`

@@ -58,8 +58,8 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
   count === undefined ? text.length : count === 'characters' ? countCharacters(text, most) : countCodePoints(text, most);
 
 /**
- * How long a text may be (codes `tooShort`, `tooLong`), or how many choices, files or rows there may be (`tooFew`,
- * `tooMany`). Both ends belong to the range.
+ * Limits the length of a text (codes `tooShort`, `tooLong`), or the number of choices, files or rows (`tooFew`, `tooMany`).
+ * Both limits are allowed values.
  *
  * @param limits fixed, or `depending` on other fields
  * @param options the message, or an object of `message`, `code`, `severity` and `on`

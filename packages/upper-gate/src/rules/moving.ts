@@ -5,7 +5,10 @@ import type { AttachRule } from '../schema/kit.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 
-/** Limits as a function of other fields, which brings what runs it again in a form: rules with fixed limits do not load that. */
+/**
+ * Limits as a function of other fields, made by `depending`. It brings the code that runs it again in a form, so that fixed
+ * limits don't load that.
+ */
 export class Depending<in B = never, in L = never, out T = unknown> extends Branded {
   /** Returns the limits, or nothing if there are none. */
   readonly limits: (siblings: B, beside: L) => T | undefined;

@@ -28,8 +28,8 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
 }
 
 /**
- * The value must be one of these. Code `notAllowed`. For a field whose type should say so, use `choice()`; for options that are
- * shown on the page, `choicesFrom()`.
+ * Requires one of some values. Code `notAllowed`. If the type should know them, use `choice()`; if the page should show them,
+ * `choicesFrom()`.
  *
  * @param values fixed, or `depending` on other fields
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
@@ -56,9 +56,9 @@ export function oneOf(
 export type Wide<T> = T extends string ? string : T extends number ? number : boolean;
 
 /**
- * The values to choose from, by other fields or facts from outside. A value that is not one of them is `notAllowed`, also once it
- * was one. `handle.options` and the elements of the page follow; where the function waits for a field, there are none, and
- * the value is not validated.
+ * Computes the options of a field from other fields or facts from outside. A value that is not one of them is `notAllowed`,
+ * even if it was one before. `handle.options` and the elements of the page follow. While the function waits for a field, there
+ * are no options, and the value is not validated.
  *
  * @param of returns the values, with labels where these say more; nothing: every value is taken
  * @param options the message, or an object of `message`, `code`, `severity` and `on`

@@ -56,7 +56,7 @@ function isOffStep(value: number, base: number, step: number): boolean {
   return (over < size - over ? over : size - over) << 24n > size;
 }
 
-/** Limits of a number, or of a moment as an ISO text. */
+/** Limits of a number, or of a date or time as an ISO text. */
 export interface RangeLimits<T extends Limit> {
   readonly min?: T;
   readonly max?: T;
@@ -64,7 +64,7 @@ export interface RangeLimits<T extends Limit> {
   readonly above?: number;
   /** Of a number: less than this; in place of `max`. */
   readonly below?: number;
-  /** Only every so many from `min` (else from zero, or 1970): numbers, days, weeks, months, or seconds for times. */
+  /** The step from `min` (else from zero, or 1970): numbers, days, weeks, months, or seconds for times. */
   readonly step?: number;
 }
 
@@ -88,8 +88,8 @@ function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
 }
 
 /**
- * The range of a number, or of a date or time as an ISO text; both ends belong to it (but `above` and `below` do not).
- * `'today'` is the day on which the rule runs. Times whose `min` is above `max` reach over midnight, as in HTML. Codes
+ * Limits a number, or a date or time as an ISO text. `min` and `max` are allowed values, `above` and `below` are not.
+ * `'today'` is the day on which the rule runs. Times whose `min` is after `max` reach over midnight, as in HTML. Codes
  * `rangeUnderflow`, `rangeOverflow`, `stepMismatch`.
  *
  * @param limits fixed, or `depending` on other fields
@@ -152,7 +152,7 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
 }
 
 /**
- * Only every so many: multiples of a step, counted from a base. Code `stepMismatch`.
+ * Allows only multiples of a step, counted from a base. Code `stepMismatch`.
  *
  * @param size in numbers, days, weeks, months, or seconds for times; or `depending` on other fields
  * @param base where to count from; default zero, or 1970

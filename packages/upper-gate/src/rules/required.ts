@@ -4,8 +4,8 @@ import { makeRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 
 /**
- * Requires a value: a text that is not empty, a choice made, a box ticked, a row. Code `valueMissing`.
- * The type of the field's data loses its `undefined`; not with a `severity` that does not block.
+ * Requires a value: a text that is not empty, a choice, a ticked box, a row. Code `valueMissing`. The type of the data loses
+ * its `undefined`, unless the `severity` does not block.
  *
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
  * @returns the rule
@@ -21,7 +21,7 @@ export function required(options?: RuleOptions | string): Rule<unknown, unknown,
 }
 
 /**
- * Requires the box to be ticked: the same as `required()`, with a clearer name. Code `valueMissing`.
+ * Requires a ticked box: the same as `required()`, with a clearer name. Code `valueMissing`.
  *
  * @example
  * boolean('I have read the by-laws', mustBeTrue())

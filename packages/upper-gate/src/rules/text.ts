@@ -25,8 +25,8 @@ const typed = (
 };
 
 /**
- * The text must match a regular expression. Anchor it (`^...$`) to match the whole text. It does not run on a text that is
- * longer than `length()` of the field allows. Code `patternMismatch`.
+ * Requires a text to match a regular expression. Anchor it (`^...$`) to match the whole text. It does not run on a text that
+ * is longer than `length()` of the field allows. Code `patternMismatch`.
  *
  * @param expression the regular expression
  * @param shape what it should look like, in words; replaces the general message
@@ -54,14 +54,14 @@ const EMAIL =
   /^[a-zA-Z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*$/;
 
 export interface EmailOptions extends RuleOptions {
-  /** Whether the domain must have a dot, as every public one has. Default false, as in HTML. */
+  /** Whether the domain must have a dot, as public ones do. Default false, as in HTML. */
   readonly dot?: boolean;
-  /** Whether several addresses are taken, with commas between. Default false. */
+  /** Whether several addresses are allowed, separated by commas. Default false. */
   readonly multiple?: boolean;
 }
 
 /**
- * The text must be an e-mail address, as the HTML standard defines it (`a@b` is one). Code `typeMismatch`.
+ * Requires an e-mail address, as the HTML standard defines it (`a@b` is one). Code `typeMismatch`.
  *
  * @param options `dot` (a domain needs a dot), `multiple` (several, between commas), and what every rule takes
  * @returns the rule
@@ -82,12 +82,12 @@ export function email(options: EmailOptions | string = {}): Rule<string | undefi
 }
 
 export interface UrlOptions extends RuleOptions {
-  /** The schemes that are taken: `['https']`. Default: any, as in HTML. */
+  /** The allowed schemes: `['https']`. Default: any, as in HTML. */
   readonly schemes?: readonly string[];
 }
 
 /**
- * The text must be an absolute URL, as the URL standard reads it (any scheme). Code `typeMismatch`.
+ * Requires an absolute URL, as the URL standard reads it (any scheme). Code `typeMismatch`.
  *
  * @param options `schemes`, such as `['https']`, and what every rule takes
  * @returns the rule
@@ -132,7 +132,7 @@ function isIpv6(text: string): boolean {
 }
 
 /**
- * The text must be an IP address: IPv4 in four decimal numbers, IPv6 as in RFC 4291; no zone, no prefix. Code `typeMismatch`.
+ * Requires an IP address: IPv4 in four decimal numbers, IPv6 as in RFC 4291; no zone, no prefix. Code `typeMismatch`.
  *
  * @param options `version` (4 or 6; by default both), and what every rule takes
  * @returns the rule
@@ -158,8 +158,8 @@ function hasCheckDigit(digits: string): boolean {
 }
 
 /**
- * The text must be a payment card number: 12 to 19 digits, perhaps with blanks or dashes between, with a right check
- * digit (ISO/IEC 7812-1). Code `typeMismatch`. Does not check that the card exists.
+ * Requires a payment card number: 12 to 19 digits, with optional blanks or dashes between, and a correct check digit (ISO/IEC
+ * 7812-1). Code `typeMismatch`. Does not check that the card exists.
  *
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
  * @returns the rule

@@ -13,7 +13,10 @@ import { ownValue } from '../schema/safeAccess.ts';
 import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
 import { takeSnapshot } from './snapshot.ts';
 
-/** What was changed: of a group, the fields that were; of everything else, the value now. `undefined`: there is none any more. */
+/**
+ * The changed values: of a group, its changed fields; of anything else, the new value. `undefined` means that there is no
+ * value any more.
+ */
 export type ChangesOf<N extends Node> = N extends { readonly fields: infer F extends Fields }
   ? { readonly [P in keyof F]?: ChangesOf<F[P]> | undefined }
   : N[typeof DATA];
@@ -29,8 +32,8 @@ export function changesIn(part: Part, before: unknown, now: unknown): unknown {
 }
 
 /**
- * What was changed since the form was saved: since the values at the start, those of `rebase()`, the last that was accepted, or
- * `markSaved()`. Values count as changed by what they read as. Lists are there as a whole. A field that does not apply any more
+ * Returns what has changed since the form was saved: since the initial values, `rebase()`, the last acceptance, or
+ * `markSaved()`. Values are compared by the data they read as. Lists are included as a whole. A field that no longer applies
  * is `undefined`; one that cannot be read (and a list with such a field in it) is left out.
  *
  * @param gate the gate of the form
@@ -47,7 +50,7 @@ export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
 }
 
 /**
- * The changes as a merge patch (RFC 7396), to be sent as `application/merge-patch+json`: a value that is no more is `null`.
+ * Returns the changes as a merge patch (RFC 7396), for `application/merge-patch+json`. A removed value is `null`.
  *
  * @param gate the gate of the form
  * @returns the patch
@@ -62,8 +65,7 @@ export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
 }
 
 /**
- * The changes as a JSON Patch (RFC 6902), to be sent as `application/json-patch+json`. Applied to the saved data it gives that of
- * now. Lists are replaced as a whole.
+ * Returns the changes as a JSON Patch (RFC 6902), for `application/json-patch+json`. Lists are replaced as a whole.
  *
  * @param gate the gate of the form
  * @returns the operations
@@ -78,7 +80,7 @@ export function toJsonPatch<N extends Node>(gate: Gate<N>): readonly PatchOperat
 }
 
 /**
- * Counts what the form holds as saved: nothing is `dirty` then, and a reset leads back to it.
+ * Marks the current values as saved: nothing is `dirty`, and a reset leads back to them.
  *
  * @param gate the gate of the form
  * @param values what was saved, raw or data, where that is not what the form holds by now: what was edited meanwhile stays changed

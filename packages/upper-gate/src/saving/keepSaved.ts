@@ -12,23 +12,23 @@ import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.t
 import type { Snapshot } from './snapshot.ts';
 import { takeValid } from './validSnapshot.ts';
 
-/** What is to be saved. */
+/** What `save` gets. */
 export interface SavingRun<N extends Node = Node> {
-  /** What was changed and is valid. */
+  /** The changes that are valid. */
   readonly changes: ChangesOf<N>;
   /** The same as a merge patch (RFC 7396). @throws TypeError as `toMergePatch`, when it is read */
   readonly mergePatch: MergePatch;
   /** The same as a JSON Patch (RFC 6902). @throws TypeError as `toJsonPatch`, when it is read */
   readonly jsonPatch: readonly PatchOperation[];
-  /** The version that it is a change of, for `If-Match`: the `ETag` of the last answer. */
+  /** The version that the changes are based on, for `If-Match`: the `ETag` of the last answer. */
   readonly etag: string | undefined;
   /** Aborted when saving ends. */
   readonly signal: AbortSignal;
 }
 
 /**
- * Why there is something that is not saved: the pause is not over; an error, or an answer that is awaited; no connection; the
- * server has another version (409 or 412), has refused the values, or gave no answer that can be used.
+ * Why something is not saved: the pause is not over; an error, or an async rule under way; no connection; the server has
+ * another version (409 or 412), refused the values, or gave no usable answer.
  */
 export type UnsavedReason = 'edited' | 'invalid' | 'offline' | 'conflict' | 'refused' | 'failed';
 
@@ -44,9 +44,7 @@ export type SavingState =
 
 /** The options of `keepSaved`. */
 export interface SavingOptions<N extends Node> {
-  /**
-   * Saves the changes. Its answer is read as that of `submit`; a `Response` may have an `ETag`, the next version.
-   */
+  /** Saves the changes. Its answer accepts or refuses, as with `submit`. A `Response` may have an `ETag`, the next version. */
   readonly save: (run: SavingRun<N>) => unknown;
   /** Milliseconds without an edit before they are saved. Default 1,000. */
   readonly pause?: number;
@@ -54,25 +52,25 @@ export interface SavingOptions<N extends Node> {
   readonly etag?: string | undefined;
 }
 
-/** The saving of a form. */
+/** A form that is being saved while the user edits. */
 export interface Saving {
   /** The same object until it changes. */
   readonly state: SavingState;
   /** Calls back after each change of `state`; returns a function that ends it. */
   readonly subscribe: (listener: () => void) => () => void;
   /**
-   * Saves what there is to save at once; resolves when nothing is under way any more.
+   * Saves at once, without waiting for the pause. Resolves when nothing is under way any more.
    *
    * @returns a promise that resolves then
    */
   saveNow(): Promise<void>;
   /**
-   * Goes on after a conflict, once the version of the server was brought in by `gate.rebase()`.
+   * Continues after a conflict, once `gate.rebase()` has brought in the version of the server.
    *
    * @param etag that version
    */
   resume(etag?: string): void;
-  /** Saves nothing from now on; ends what is under way. */
+  /** Stops saving, and aborts a request under way. */
   stop(): void;
 }
 
@@ -82,10 +80,10 @@ const SAVED: SavingState = { status: 'saved' };
 const SAVING: SavingState = { status: 'saving' };
 
 /**
- * Saves a form as it is edited: after each pause what was changed and is valid. One request is under way at a time; what is edited
- * meanwhile is saved after it. What fails is tried again, after longer and longer waits, and when the connection is back. A
- * conflict, that is a 409 or 412, ends saving until `resume()`: nothing is overwritten. What a server refuses shows at its fields,
- * and is tried again when it is edited. While the form is submitted nothing is saved.
+ * Saves a form while the user edits: after each pause, whatever has changed and is valid. One request is under way at a time;
+ * later edits are saved after it. A failed request is sent again after growing pauses, and when the connection is back. A
+ * conflict (409 or 412) stops saving until `resume()`, so nothing is overwritten. Values that the server refuses show on their
+ * fields, and are sent again when they are edited. While the form is being submitted, nothing is saved.
  *
  * @param gate the gate of the form
  * @param options how to save, the version at the start, the pause

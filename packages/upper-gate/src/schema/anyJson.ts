@@ -37,8 +37,8 @@ function read(raw: unknown): unknown {
 }
 
 /**
- * A field of any value that JSON can hold, at most 100 levels deep. Its control, a `<textarea>`, holds it as text; a text that is
- * given to a form is that, too. With `source: 'json'` it is the value itself, `null` included.
+ * Makes a field for any value that JSON can hold, at most 100 levels deep. Its control, a `<textarea>`, holds it as text; a
+ * text that is given to a form is read as JSON, too. With `source: 'json'` it is the value itself, including `null`.
  *
  * @param settings its label, or label and settings
  * @param rules the rules of the field, in the order in which they report

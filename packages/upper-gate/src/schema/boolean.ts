@@ -15,7 +15,7 @@ const write = (value: unknown): unknown => {
 };
 
 /**
- * A field that is ticked or not. Its data is always a boolean. As in HTML, `required()` means that it must be ticked.
+ * Makes a field for a checkbox. Its data is always a boolean. As in HTML, `required()` means that it must be ticked.
  *
  * @param settings the label, or settings with a label
  * @param rules the rules of the field, in the order in which they report

@@ -6,8 +6,8 @@ export type MomentKind = 'date' | 'time' | 'dateTime' | 'month' | 'week';
 
 declare const MOMENT: unique symbol;
 /**
- * A date or time as an ISO 8601 text, as the rules on its field get it. The mark is there for the compiler only: it tells
- * moments from other texts, which have no before and after.
+ * A date or time as an ISO 8601 text, for rules. The brand exists only for the compiler: it distinguishes dates and times from
+ * other texts, which have no order in time.
  */
 export type Moment = string & { readonly [MOMENT]: true };
 

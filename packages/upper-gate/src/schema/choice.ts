@@ -29,7 +29,7 @@ const isNone = (raw: unknown): boolean => raw === '' || raw === undefined || raw
 const toText = (value: unknown): unknown => (typeof value === 'number' || typeof value === 'boolean' ? String(value) : value);
 
 /**
- * A field that takes one of the given values; any other is `notAllowed`.
+ * Makes a field for one of the given values; any other is `notAllowed`.
  *
  * @param settings its label, or label and settings
  * @param of the values, or `{ value, label }`; numbers and booleans are the data, while controls hold them as text
@@ -62,8 +62,8 @@ export const sameList = (a: unknown, b: unknown): boolean =>
   Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((value, i) => Object.is(value, b[i]));
 
 /**
- * A field that takes any number of the given values: checkboxes of one name, or a select of several. Its data is always
- * a list, empty where nothing was chosen.
+ * Makes a field for any number of the given values: checkboxes of one name, or a select with `multiple`. Its data is always a
+ * list, empty without a choice.
  *
  * @param settings the label, or settings with a label
  * @param of the values, or `{ value, label }`

@@ -13,7 +13,7 @@ const read = (raw: unknown): unknown => {
 };
 
 /**
- * A field of colours: `'#14505c'`.
+ * Makes a field for colours: `'#14505c'`.
  *
  * @param settings the label, or settings with a label
  * @param rules the rules of the field, in the order in which they report

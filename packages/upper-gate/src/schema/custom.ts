@@ -7,9 +7,9 @@ import type { FieldSettings, LabelOr } from './node.ts';
 
 /** How a custom kind reads and writes. */
 export interface CustomKind<T, R> {
-  /** From what the control holds to data: `undefined` if it is empty, `unreadable()` if it cannot be read. */
+  /** Reads data from what the control holds: `undefined` if it is empty, `unreadable()` if it cannot be read. */
   readonly read: (raw: unknown) => T | Unreadable | undefined;
-  /** From data, or from what the control holds already, to what the control can hold. Default: as it is. */
+  /** Converts data, or what the control holds already, to what the control can hold. Default: unchanged. */
   readonly write?: (value: T | R) => R;
   /** What an empty control holds. Default `''`. */
   readonly empty?: R;
@@ -18,7 +18,7 @@ export interface CustomKind<T, R> {
 }
 
 /**
- * Says that a value cannot be read: the finding is `badInput`, and no rule of the field runs.
+ * Marks a value that cannot be read: the finding is `badInput`, and no rule of the field runs.
  *
  * @param message what to enter; default: the general message
  * @returns what `read` returns
@@ -36,7 +36,7 @@ export function withoutContext<T>(callback: () => T): T {
 }
 
 /**
- * A field of a custom kind.
+ * Makes a field of a custom kind.
  *
  * @param settings the label, or settings with a label
  * @param how reads and writes its value

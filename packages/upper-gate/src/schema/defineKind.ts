@@ -11,36 +11,36 @@ import type { JsonType, KindName } from './vocabulary.ts';
 export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'> {
   /** Its name in documents, descriptions and `handle.kind`. */
   readonly name: string;
-  /** From what the control holds to data, in a language: `undefined` if it is empty, `unreadable()` if it cannot be read. */
+  /** Reads data from what the control holds, in a language: `undefined` if it is empty, `unreadable()` if it cannot be read. */
   readonly read: (raw: unknown, locale: string) => T | Unreadable | undefined;
-  /** The same for JSON's values, where it is another way. Default `read`. */
+  /** Reads JSON values, if that differs. Default `read`. */
   readonly readJson?: (raw: unknown) => T | Unreadable | undefined;
-  /** From data, or from what the control holds already, to what the control can hold, in a language. Default: as it is. */
+  /** Converts data, or what the control holds already, to what the control can hold, in a language. Default: unchanged. */
   readonly write?: (value: T | R, locale: string) => R;
   /** The type of its data in JSON. */
   readonly json: JsonType;
   /** The TypeScript type of its data, as text: for `upper-gate convert --to types`. */
   readonly type: string;
-  /** What to enter, by language: the message for a value that cannot be read. */
+  /** The message for a value that cannot be read, by language. */
   readonly texts: TextsByLanguage;
-  /** The built-in kind whose rules documents may have on it: `'number'`. Default: none. */
+  /** The built-in kind whose rules documents may use with it: `'number'`. Default: none. */
   readonly like?: KindName;
   /** The `type` of HTML's input. Default: text. */
   readonly control?: string;
-  /** The `format` by which JSON Schema knows it. */
+  /** The `format` that stands for it in JSON Schema. */
   readonly format?: string;
-  /** How a limit is written in messages and hints: `5.00` and not `500`. Default: as its type is. */
+  /** Writes a limit in messages and hints: `5.00`, not `500`. Default: by its type. */
   readonly writeLimit?: (limit: T, locale: string) => string;
 }
 
-/** Makes fields of the kind; and is what `fromJsonSchema` takes: `{ kinds: [money] }`. */
+/** Makes fields of the kind. Also pass it to `fromJsonSchema`: `{ kinds: [money] }`. */
 export interface DefinedKind<T = unknown, R = unknown> {
   <Q extends string = never>(settings: LabelOr<FieldSettings<T>>, ...rules: RulesFor<T, Q>): Field<Optional<T, Q>, R>;
   readonly definition: KindDefinition;
 }
 
 /**
- * Defines a kind of fields, with what built-in ones have: a notation in HTML and JSON Schema, messages in several languages.
+ * Defines a kind of field that works like a built-in one: a notation in HTML and JSON Schema, messages in several languages.
  *
  * @param row what the kind is: name, reading, writing, notations, texts
  * @returns makes a field: takes its label, or label and settings, then rules

@@ -4,7 +4,10 @@ import { formatText, type MessageParams, type Text } from '../messages/text.ts';
 import type { Settings } from './node.ts';
 import type { ParamType } from './vocabulary.ts';
 
-/** Texts by language, each with slots or a function of the params: `{ en: '{label} must start with {prefix}' }`; the first is that of all others. */
+/**
+ * Texts by language, each a string with slots or a function of the params: `{ en: '{label} must start with {prefix}' }`. Other
+ * languages use the first.
+ */
 export interface TextsByLanguage {
   readonly [language: string]: string | ((params: MessageParams) => string);
 }

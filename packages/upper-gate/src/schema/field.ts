@@ -12,7 +12,7 @@ import type { JsonType } from './vocabulary.ts';
 import { type AnyRule, isBlocking, type Rule } from './rule.ts';
 import type { Verdict } from './verdict.ts';
 
-/** One field of a form: `D` the data it yields, `R` what its control holds. */
+/** One field of a form: `D` is its data, `R` what its control holds. */
 export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoChildren> {
   readonly [DATA]: D;
   readonly [RAW]: R;
@@ -24,7 +24,7 @@ type NoChildren = {};
 /** The data type of a field: `required()` turns `T | undefined` into `T`. */
 export type Optional<T, Q extends string> = [Q] extends [never] ? T | undefined : T;
 
-/** The rules that fit a field of values `T`; the mark `Q` is all that is inferred from them. */
+/** The rules that fit a field of values `T`. Only the mark `Q` is inferred from them. */
 export type RulesFor<T, Q extends string> = readonly Rule<T, unknown, Q>[];
 
 /** A raw value that a kind cannot read. */

@@ -9,7 +9,7 @@ export interface FileLike {
   readonly name: string;
   /** In bytes. */
   readonly size: number;
-  /** Its media type, as in `'image/png'`; `''` where it is not known. */
+  /** Its media type, such as `'image/png'`; `''` if unknown. */
   readonly type: string;
 }
 
@@ -32,7 +32,7 @@ const isNone = (value: unknown): boolean =>
   value === undefined || value === null || value === '' || (isFile(value) && value.name === '' && value.size === 0);
 
 /**
- * A field of one file.
+ * Makes a field for one file.
  *
  * @param settings the label, or settings with a label
  * @param rules the rules of the field, in the order in which they report
@@ -58,7 +58,7 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
 }
 
 /**
- * A field of any number of files. Its data is always a list.
+ * Makes a field for any number of files. Its data is always a list.
  *
  * @param settings the label, or settings with a label
  * @param rules the rules of the field, in the order in which they report

@@ -5,21 +5,21 @@ import type { Severity } from './severity.ts';
 /** The params of a finding by name, such as `{ min: 2, max: 40 }`. */
 export type Params = Readonly<Record<string, unknown>>;
 
-/** What a rule found in one value. */
+/** One result of a rule. */
 export interface Finding {
-  /** Where: `''` for the whole form, `'email'`, `'crew.0.age'`. */
+  /** The path of the field: `''` for the whole form, `'email'`, `'crew.0.age'`. */
   readonly path: string;
-  /** What: a name of HTML's `ValidityState` wherever HTML has one (`valueMissing`, `tooLong`, ...). */
+  /** What is wrong: a name of HTML's `ValidityState` wherever HTML has one (`valueMissing`, `tooLong`, ...). */
   readonly code: string;
   readonly severity: Severity;
-  /** A sentence for the person who fills in the form; plain text. */
+  /** A sentence for the user; plain text. */
   readonly message: string;
   /** The limits of the rule, as data (`{ min: 2 }`). */
   readonly params: Params;
 }
 
 /**
- * The place of a finding as a JSON Pointer (RFC 6901).
+ * Returns the path of a finding as a JSON Pointer (RFC 6901).
  *
  * @param finding the finding
  * @returns the pointer, such as `/crew/0/name`; empty for the form

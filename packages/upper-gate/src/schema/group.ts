@@ -84,13 +84,14 @@ export interface Group<F extends Fields, C = {}> extends Node<
   readonly [DATA]: { [P in keyof F]: P extends keyof C ? Under<F[P], F[P][typeof DATA], C[P]> : F[P][typeof DATA] };
   readonly [RAW]: { [P in keyof F]: F[P][typeof RAW] };
   readonly [CHILDREN]: F;
-  /** The fields that were declared, for use elsewhere. */
+  /** The declared fields, to use elsewhere. */
   readonly fields: F;
 
   /**
-   * Makes fields apply only while a condition holds: on their siblings, or for fields further in on those of this group, then
-   * on the fields beside them. A field that does not apply is neither validated nor sent, and this group reads it as
-   * `undefined`; rules further in that read it wait. A condition that reads a field without a value does not hold.
+   * Makes fields apply only while a condition holds. The condition reads the siblings; for a field further in, it reads the
+   * data of this group and then the fields beside that field. A field that doesn't apply is neither validated nor sent, and
+   * this group reads it as `undefined`; rules further in that read it wait. A condition that reads a field without a value
+   * does not hold.
    *
    * @param when the conditions, by the name of the field
    * @returns a new group
@@ -116,8 +117,8 @@ export interface Group<F extends Fields, C = {}> extends Node<
   ): Group<F, C & ConditionsIn<W>>;
 
   /**
-   * Adds rules that read other fields, keyed by the field that gets the finding; those on fields further in are keyed like the
-   * data. They run again when anything that they read changes; nothing has to be listed.
+   * Adds rules that read other fields, by the name of the field that gets the finding; for fields further in, nested like the
+   * data. They run again when anything that they read changes.
    *
    * @param rules a rule, or several, by the name of the field
    * @returns a new group
@@ -135,7 +136,7 @@ export interface Group<F extends Fields, C = {}> extends Node<
   ): Group<F, C>;
 
   /**
-   * Adds rules on the group as a whole. Their findings are on the group, or on the field whose `path` they give.
+   * Adds rules on the group as a whole. Their findings are on the group, or on the field in their `path`.
    *
    * @param rules the rules; each gets the data of the group
    * @returns a new group
@@ -377,7 +378,7 @@ function assertNames(fields: Fields): void {
 export const isGroup = (part: Part): part is GroupPart => 'stepRules' in part;
 
 /**
- * A group of fields under names: a form, or a part of one.
+ * Makes a group of fields under names: a form, or a part of one.
  *
  * @param fields the fields, by name, in the order in which they report
  * @param settings its label, or label and settings, for messages on the group as a whole

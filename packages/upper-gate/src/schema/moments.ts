@@ -7,7 +7,7 @@ import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } fro
 import type { FieldSettings, LabelOr, VALUE } from './node.ts';
 import { nodeOf } from './part.ts';
 
-/** A field of moments: its data is a text, of which rules know that it is a moment. */
+/** A field of dates or times. Its data is a text that rules know as a date or time. */
 export interface MomentField<out D = unknown> extends Field<D, string> {
   readonly [VALUE]: Moment;
 }
@@ -31,7 +31,7 @@ const moment = (name: MomentKind, enter: Text) => {
 };
 
 /**
- * A field of calendar dates: `'2027-05-01'`. One that the calendar does not have is `badInput`.
+ * Makes a field for dates: `'2027-05-01'`. A date that the calendar doesn't have is `badInput`.
  *
  * @example
  * date('Arrival', required(), range({ min: 'today' }))
@@ -39,7 +39,7 @@ const moment = (name: MomentKind, enter: Text) => {
 export const date = /* @__PURE__ */ moment('date', badDate);
 
 /**
- * A field of times of day: `'09:30'`, `'09:30:15.5'`.
+ * Makes a field for times of day: `'09:30'`, `'09:30:15.5'`.
  *
  * @example
  * time('From', range({ min: '07:00', max: '19:00', step: 900 })) // quarters of an hour
@@ -47,7 +47,7 @@ export const date = /* @__PURE__ */ moment('date', badDate);
 export const time = /* @__PURE__ */ moment('time', badTime);
 
 /**
- * A field of dates with a time: `'2027-05-01T09:30'`, without a time zone.
+ * Makes a field for dates with a time: `'2027-05-01T09:30'`, without a time zone.
  *
  * @example
  * dateTime('Departure', required())
@@ -55,7 +55,7 @@ export const time = /* @__PURE__ */ moment('time', badTime);
 export const dateTime = /* @__PURE__ */ moment('dateTime', badDateTime);
 
 /**
- * A field of months: `'2027-05'`.
+ * Makes a field for months: `'2027-05'`.
  *
  * @example
  * month('Season begins', range({ min: '2027-03' }))
@@ -63,7 +63,7 @@ export const dateTime = /* @__PURE__ */ moment('dateTime', badDateTime);
 export const month = /* @__PURE__ */ moment('month', badMonth);
 
 /**
- * A field of ISO weeks: `'2027-W18'`. A week 53 is there only in the years that have one.
+ * Makes a field for ISO weeks: `'2027-W18'`. Week 53 exists only in years that have one.
  *
  * @example
  * week('Week of the passage')

@@ -16,30 +16,30 @@ export interface Node<out D = unknown, out R = unknown, out K extends object = o
   readonly [DATA]: D;
   readonly [RAW]: R;
   readonly [CHILDREN]: K;
-  /** What it holds: `'text'`, `'number'`, `'group'`, ... */
+  /** The kind: `'text'`, `'number'`, `'group'`, ... */
   readonly kind: string;
-  /** Its name in messages. */
+  /** The name in messages. */
   readonly label: Label;
   readonly hint: Label | undefined;
 }
 
-/** The typed values that a valid form of this schema yields. */
+/** The typed data of a valid form of this schema. */
 export type DataOf<N extends Node> = N[typeof DATA];
-/** What the controls of a form of this schema hold. */
+/** The raw values of a form of this schema. */
 export type RawOf<N extends Node> = N[typeof RAW];
 
-/** Settings that every part of a schema takes in place of its label. */
+/** The settings that every part of a schema takes in place of its label. */
 export interface Settings {
   readonly label: Label;
-  /** Shown beside the field before anything is wrong. */
+  /** Help that is shown beside the field. */
   readonly hint?: Label | undefined;
-  /** When the findings of this field become visible; default: as the form says. */
+  /** When the findings of this field become visible. Default: that of the form. */
   readonly reveal?: Stage | undefined;
   /** Whether its value is kept out of drafts: passwords and the like. Default false. */
   readonly private?: boolean | undefined;
   /** Messages of this field, by code; they take precedence over the catalogue. */
   readonly messages?: Texts | undefined;
-  /** How it may be missing where JSON is validated (`validate` with `source: 'json'`); ignored for forms. */
+  /** How the value may be missing in JSON (`validate` with `source: 'json'`). Ignored for forms. */
   readonly inJson?: InJson | undefined;
 }
 
@@ -47,15 +47,15 @@ export interface Settings {
 export interface InJson {
   /** Whether `null` is accepted, for no value. Default false: `null` is a type. */
   readonly nullable?: boolean | undefined;
-  /** Whether it may be left out. Default: as its rules say; a group that is left out is validated as an empty one. */
+  /** Whether the value may be left out. Default: by its rules; a group that is left out is validated as an empty one. */
   readonly absent?: 'accepted' | 'refused' | undefined;
 }
 
 /** Settings of what holds values `T`. */
 export interface FieldSettings<T> extends Settings {
   /**
-   * What it holds to begin with where nothing else is given, neither by the form's `initial` nor by the page: data, or a function
-   * that makes it, for each form and each row anew. `validate` and servers know nothing of it.
+   * The initial value, unless `initial` or the page gives one: data, or a function that makes it for each form and each row.
+   * `validate` and servers don't use it.
    */
   readonly default?: T | (() => T) | undefined;
 }

@@ -11,8 +11,8 @@ export interface NumberSettings extends FieldSettings<number> {
   /** The decimal sign that people type, in place of the dot: `','`. */
   readonly decimal?: string;
   /**
-   * A language by its tag: decimal sign and grouping are read as that language writes them (`'de'`: 1.234,5). `'auto'`: the
-   * language of the form, or of the messages of a validation; a form writes its numbers anew when it changes.
+   * A language by its tag, whose decimal sign and grouping are read (`'de'`: 1.234,5). `'auto'`: the language of the form, or
+   * of the messages of a validation; a form writes its numbers again when the language changes.
    */
   readonly locale?: string;
 }
@@ -101,8 +101,8 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
   };
 
 /**
- * A field of numbers, read from the text of a control as HTML reads numbers (`12`, `-0.5`, `1e3`), or as a language
- * writes them; anything else is `badInput`.
+ * Makes a field for numbers, read from text as HTML reads numbers (`12`, `-0.5`, `1e3`), or as a language writes them.
+ * Anything else is `badInput`.
  *
  * @example
  * number('Beam (m)', required(), range({ min: 0.5, max: 5.2 }))
@@ -112,8 +112,8 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
 export const number = /* @__PURE__ */ numeric('number', Number.isFinite, badNumber);
 
 /**
- * A field of whole numbers; anything else is `badInput`, also beyond the safe range of JavaScript (about ±9 · 10¹⁵), where
- * a number is no longer the one that was typed.
+ * Makes a field for whole numbers. Anything else is `badInput`, and so are numbers beyond the safe range of JavaScript (about
+ * ±9 · 10¹⁵), which would not be the ones that were typed.
  *
  * @example
  * integer('Crew', range({ min: 1, max: 12 }))

@@ -6,10 +6,10 @@ export interface Option<T extends OptionValue = OptionValue> {
   readonly label: string;
 }
 
-/** What can be chosen. Controls hold it as text. */
+/** A value to choose. Controls hold it as text. */
 export type OptionValue = string | number | boolean;
 
-/** The values of a choice: as such, or with labels. */
+/** The values of a choice, with or without labels. */
 export type Options<T extends OptionValue> = readonly (T | Option<T>)[];
 
 /** Options as controls hold them. */

@@ -210,7 +210,7 @@ export function partAt(root: Part, path: string): Part | undefined {
 }
 
 /**
- * Whether a value is a schema, or a part of one, that this copy of the library can use.
+ * Returns whether a value is a schema, or a part of one, that this copy of the library can use.
  *
  * @param value anything
  *
@@ -220,7 +220,7 @@ export function partAt(root: Part, path: string): Part | undefined {
 export const isSchema = (value: unknown): value is Node => isBranded(value) && 'ruleList' in value;
 
 /**
- * Whether a schema holds async rules: `validate` cannot run them, `validateAsync` can.
+ * Returns whether a schema has async rules: only `validateAsync` can run those.
  *
  * @param schema the schema, or a part of one
  * @returns true if there is one

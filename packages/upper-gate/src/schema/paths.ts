@@ -19,7 +19,7 @@ type NodeAt<N, P extends string> = N extends Node
       : never
   : never;
 
-/** A path where it names a node; else the paths that would, up to the first level that is wrong. */
+/** The path if it names a part; else the paths that would, up to the first wrong level. */
 export type PathOf<N, P extends string> = P extends KnownPath ? P : CheckedPath<N, P>;
 type CheckedPath<N, P extends string, Before extends string = ''> = N extends Node
   ? P extends `${infer Head}.${infer Rest}`

@@ -30,7 +30,7 @@ type NodeIn<D> =
         ? Recursive<D>
         : Field<D, RawIn<D>>;
 
-/** A part that stands for one that it is within. */
+/** A part that stands for a part around it. */
 export interface Recursive<D> extends Node<D, RawIn<D>, { readonly [P in keyof NonNullable<D>]: NodeIn<NonNullable<D>[P]> }> {
   readonly [DATA]: D;
   readonly [RAW]: RawIn<D>;
@@ -90,8 +90,8 @@ class RecursivePart extends Part {
 }
 
 /**
- * Stands for a part of the schema that it is within: for rows within rows, as deep as the data is (at most 100 levels). In a form it
- * is the item of a list. TypeScript needs the type of the data written down, once.
+ * Stands for a part of the schema around it, for rows within rows, at most 100 levels deep. In a form it is the item of a list
+ * or dictionary. TypeScript needs the type of the data written down once.
  *
  * @param make gives the part; called when it is first needed
  * @returns the part, for a list or a dictionary

@@ -14,15 +14,15 @@ import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 
 declare const MARK: unique symbol;
 
-/** What an async rule is given beside the value. */
+/** The second argument of an async rule. */
 export interface AsyncCheckRun<B, L = unknown> {
-  /** Aborted as soon as the answer is of no use any more. Pass it to `fetch`. */
+  /** Aborted when the answer is no longer needed. Pass it to `fetch`. */
   readonly signal: AbortSignal;
   /** The fields of the group that declares the rule. Reads are tracked until the run ends, also after an `await`. */
   readonly siblings: B;
-  /** The fields beside the one validated, where the group that declares the rule is further out. Tracked as the siblings are. */
+  /** The fields beside the validated one, if the group that declares the rule is further out. Reads are tracked, too. */
   readonly beside: L;
-  /** A fact from outside the form. Tracked as the siblings are. @throws as `token.get()` */
+  /** Reads a fact from outside the form. Reads are tracked, too. */
   readonly read: <T>(token: Context<T>) => T;
 }
 
@@ -80,7 +80,7 @@ interface RuleBody<in V, in B, in L = unknown> {
  * `L` the data of the fields beside its own, where that lies further in.
  */
 export interface Rule<in V, in B = unknown, out Q extends string = never, in L = unknown> extends Reporter, RuleBody<V, B, L>, Branded {
-  /** That of a built-in one (`RuleName`), or the author's own. */
+  /** The name of a built-in rule (`RuleName`), or of yours. */
   readonly name: string;
   readonly [MARK]?: Q;
 }

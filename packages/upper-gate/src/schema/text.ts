@@ -6,12 +6,12 @@ import { toSettings } from './part.ts';
 
 /** The settings of `text`. */
 export interface TextSettings extends FieldSettings<string> {
-  /** Whether white space around the text is dropped before it is validated; default true. What was typed stays in the control. */
+  /** Whether white space around the text is removed before validation. Default true. The control keeps what was typed. */
   readonly trim?: boolean;
   /** Converts the letters to one case before the text is validated. */
   readonly case?: 'upper' | 'lower';
   /**
-   * Whether NUL and halves of surrogate pairs, which no keyboard enters and most databases refuse, are `badInput`; default
+   * Whether NUL and halves of surrogate pairs are `badInput`: no keyboard types them, and most databases refuse them. Default
    * true.
    */
   readonly wellFormed?: boolean;
@@ -24,7 +24,7 @@ export const isWellFormed = (text: string): boolean =>
   !text.includes('\0') && (text.isWellFormed ? text.isWellFormed() : !SURROGATE.test(text));
 
 /**
- * A field of text. An empty text is no value: its data is `undefined`, never `''`.
+ * Makes a field for text. An empty text is no value: its data is `undefined`, never `''`.
  *
  * @param settings its label, or label and settings
  * @param rules in the order in which they report

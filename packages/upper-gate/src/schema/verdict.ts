@@ -4,7 +4,7 @@ import type { Text } from '../messages/text.ts';
 import type { Params } from './finding.ts';
 import type { Severity } from './severity.ts';
 
-/** The events of a form at which rules run; each runs the rules of those before it too. */
+/** The events at which rules run. Each also runs the rules of the events before it. */
 export type Stage = 'change' | 'blur' | 'submit';
 
 /** What a built-in rule reports: a code and its English text. */
@@ -29,15 +29,15 @@ export type RuleResult = Verdict | readonly Verdict[] | undefined;
 /** Returns the present moment, for rules that depend on today's date. */
 export type Clock = () => Date;
 
-/** What every rule takes last; a plain string there is the message. */
+/** The options of every rule. A string stands for the message. */
 export interface RuleOptions {
-  /** Instead of the catalogue's text; `{min}` and the like stand for the rule's params. */
+  /** Replaces the text of the catalogue. `{min}` and the like are slots for params. */
   readonly message?: Text;
-  /** Instead of the rule's own code. */
+  /** Replaces the code of the rule. */
   readonly code?: string;
-  /** Default `'error'`; nothing else blocks. */
+  /** Default `'error'`, the only one that blocks. */
   readonly severity?: Severity;
-  /** The first event at which the rule runs; default: that of the form. */
+  /** The event at which the rule first runs. Default: that of the form. */
   readonly on?: Stage;
 }
 

@@ -32,7 +32,7 @@ export const KINDS = {
   file: { json: 'object', settings: [] },
   files: { json: 'array', settings: [] },
   custom: { json: 'any', settings: [] },
-  /** What `fromStandardSchema` makes. */
+  /** Made by `fromStandardSchema`. */
   standardSchema: { json: 'any', settings: [] },
   /** A part that lies within itself, of a JSON Schema document. */
   deferred: { json: 'any', settings: [] },

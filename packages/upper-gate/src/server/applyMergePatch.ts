@@ -7,8 +7,8 @@ type Fields = Readonly<Record<string, unknown>>;
 const isObject = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
- * Applies a merge patch (RFC 7396) to what is stored, which stays as it is. Names that reach for what every object has
- * (`__proto__`) are dropped. What comes of it is not valid by that: validate the whole with the whole schema.
+ * Applies a merge patch (RFC 7396) to a stored value, and returns a new one. Names such as `__proto__` are dropped. The result
+ * may be invalid: validate it with the whole schema.
  *
  * @param stored the data as JSON has it
  * @param patch what a client sent, as `readForm` reads it

@@ -2,21 +2,21 @@
 
 import { assertNumber } from '../schema/assertUse.ts';
 
-/** What a request may cost; beyond it is refused. */
+/** The limits of a request, which is refused beyond them. */
 export interface Limits {
-  /** Bytes of the body, files aside. Default 1,000,000. */
+  /** Bytes of the body, without files. Default 1,000,000. */
   readonly bytes?: number;
-  /** How many values there may be, files included. Default 1,000. */
+  /** The number of values, including files. Default 1,000. */
   readonly keys?: number;
-  /** How deep they may lie: `crew.0.name` is three deep. Default 8. */
+  /** The depth of nesting: `crew.0.name` is three deep. Default 8. */
   readonly depth?: number;
-  /** How long a list may be. Default 1,000. */
+  /** The length of each list. Default 1,000. */
   readonly listLength?: number;
-  /** How many files there may be. Default 10. */
+  /** The number of files. Default 10. */
   readonly files?: number;
   /** Bytes of each file. Default 10,000,000. */
   readonly fileBytes?: number;
-  /** Milliseconds in which the body must have come. Default 30,000. */
+  /** Milliseconds until the body must have arrived. Default 30,000. */
   readonly time?: number;
 }
 

@@ -9,9 +9,9 @@ export interface NodeRequest extends RequestLike {
   readonly headers: IncomingMessage['headers'];
   readonly body: AsyncIterable<Uint8Array>;
   readonly method: string;
-  /** As in the request line: the path and what follows. */
+  /** The path and query, as in the request line. */
   readonly url: string;
-  /** Aborted when the client has gone before it got its answer. */
+  /** Aborted if the client disconnects before it gets its answer. */
   readonly signal: AbortSignal;
 }
 
@@ -24,7 +24,7 @@ export interface PlainResponse {
 
 /** The options of `nodeHandler`. */
 export interface NodeHandlerOptions {
-  /** Called with what the handler threw; the client gets a plain 500. Default: `console.error`. */
+  /** Called with the error if the handler throws; the client gets a plain 500. Default: `console.error`. */
   readonly onError?: (error: unknown) => void;
 }
 
@@ -37,7 +37,7 @@ const BROKEN: Problem = {
 };
 
 /**
- * A request of Node's http as `validateRequest` takes it; nothing of it is copied. In Fastify: `fromNode(request.raw, reply.raw)`.
+ * Wraps a request of Node's http for `validateRequest`; nothing is copied. In Fastify: `fromNode(request.raw, reply.raw)`.
  *
  * @param incoming the request
  * @param outgoing its response, which ends with the connection
@@ -68,8 +68,8 @@ export function fromNode(incoming: IncomingMessage, outgoing: ServerResponse): N
 }
 
 /**
- * Makes a listener for Node's http server. Whatever a client sends, it neither throws nor rejects: what the handler throws
- * becomes a 500 without its words, and a body that was not read to its end closes the connection.
+ * Makes a listener for Node's http server. Whatever a client sends, it neither throws nor rejects. If the handler throws, the
+ * client gets a 500 without the text of the error. If a body was not read to its end, the connection closes.
  *
  * @param handle gets the request, returns the answer
  * @param options `onError` gets what the handler throws
@@ -150,8 +150,8 @@ interface FastifyReplyLike {
 }
 
 /**
- * A Fastify plugin for routes that read forms: in an encapsulated context, so that Fastify reads no body there before
- * `validateRequest` does, and everywhere else goes on as before. What a route throws becomes a 500 without its words.
+ * Makes a Fastify plugin for routes that read forms, in an encapsulated context: Fastify reads no body there before
+ * `validateRequest` does. Elsewhere nothing changes. If a route throws, the client gets a 500 without the text of the error.
  *
  * @param routes adds them
  * @returns the plugin, for `app.register`

@@ -3,7 +3,7 @@
 import { toJsonPointer, type Finding, type Params } from '../schema/finding.ts';
 import { blocks } from '../schema/severity.ts';
 
-/** The body of a refusal, as RFC 9457 has it; `errors` tells each finding by its place (JSON Pointer). */
+/** The body of a refusal (RFC 9457). `errors` lists each finding with the JSON Pointer of its field. */
 export interface Problem {
   readonly type: 'about:blank';
   readonly title: string;
@@ -33,7 +33,7 @@ export const fileTooLarge = (name: string, bytes: number): RequestProblem =>
   new RequestProblem(413, 'File too large', `"${name}" is larger than ${bytes} bytes.`);
 
 /**
- * The problem details of findings: the errors among them.
+ * Turns findings into problem details (RFC 9457): the errors among them.
  *
  * @param findings what `validate` found
  * @returns status 422; or 503 if nothing is wrong but that async rules got no answer: the same request may pass later
@@ -59,7 +59,7 @@ const plainParams = (params: Params): Params =>
   Object.fromEntries(Object.entries(params).filter(([, value]) => typeof value !== 'object' || value === null));
 
 /**
- * The answer that carries problem details, as `application/problem+json`.
+ * Makes the response with problem details, as `application/problem+json`.
  *
  * @param problem the problem details
  * @returns the response

@@ -8,7 +8,7 @@ import { limitsOf, type Limits } from './limits.ts';
 import { fileTooLarge, problemResponse, RequestProblem, tooLarge, tooManyFiles, type Problem } from './problemDetails.ts';
 import { headerOf, type RequestLike } from './request.ts';
 
-/** A request that was not let in, and the answer to give. */
+/** A refused request, and the response to send. */
 export interface UnreadRequest {
   readonly ok: false;
   readonly problem: Problem;
@@ -16,7 +16,7 @@ export interface UnreadRequest {
   readonly response: Response;
 }
 
-/** What a request holds, or why it cannot be read. */
+/** The values of a request, or the reason why it cannot be read. */
 export type FormRead =
   | {
       readonly ok: true;

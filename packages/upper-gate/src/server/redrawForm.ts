@@ -17,12 +17,12 @@ type Element = DefaultTreeAdapterTypes.Element;
 type Parent = DefaultTreeAdapterTypes.ParentNode;
 type ChildNode = DefaultTreeAdapterTypes.ChildNode;
 
-/** What `redrawForm` draws. */
+/** The options of `redrawForm`. */
 export interface RedrawOptions {
   /** The `id` of the form. Default: the first form of the page. */
   readonly form?: string;
   readonly schema: Node;
-  /** What was sent, as `validateRequest` returns it. */
+  /** The values that were sent, as `validateRequest` returns them. */
   readonly raw: unknown;
   readonly findings: readonly (Pick<Finding, 'path' | 'message' | 'severity'> & Partial<Pick<Finding, 'code'>>)[];
   /** The language of the heading and the hints; default English. */
@@ -370,10 +370,10 @@ class Redrawing {
 }
 
 /**
- * Draws a page again whose form was posted without script and refused: with the values, the ticked and selected options and
- * the rows that were sent; with messages, hints, `aria-describedby` and `aria-invalid`; with the summary, and a title that says
- * that there are errors. Passwords, hidden controls, files and private fields stay as they are, and so do controls that the
- * schema does not know. `bindForm` takes such a form over: its values are edits, its messages go as they are corrected.
+ * Draws a page again after its form was posted without script and refused: with the values, choices and rows that were sent;
+ * with messages, hints, `aria-describedby` and `aria-invalid`; with the summary, and a title that mentions the errors.
+ * Passwords, hidden controls, files and private fields stay as they are, and so do controls that the schema doesn't know.
+ * `bindForm` takes over from there: the values count as edits, and messages disappear as the user corrects them.
  *
  * @param html the page, or a part of one, as it is drawn for the first time
  * @param options the schema, what was sent, and what was found

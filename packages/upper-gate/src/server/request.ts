@@ -1,16 +1,19 @@
 // A request, as of fetch, or as little of one as reading a form takes.
 
-/** The headers of a request: as of fetch, or as Node's http has them (names in lower case). */
+/** The headers of a request: those of fetch, or of Node's http (names in lower case). */
 export type RequestHeaders = Pick<Headers, 'get'> | Readonly<Record<string, string | readonly string[] | undefined>>;
 
-/** What is read of a request. A `Request` of fetch is one; so is a request of Node's http, as `{ headers: incoming.headers, body: incoming }`. */
+/**
+ * The parts of a request that are read. A `Request` of fetch is one; so is a request of Node's http, as `{ headers:
+ * incoming.headers, body: incoming }`.
+ */
 export interface RequestLike {
   readonly headers: RequestHeaders;
-  /** Its bytes, as they come. */
+  /** Its bytes, as they arrive. */
   readonly body?: AsyncIterable<Uint8Array> | ReadableStream<Uint8Array> | null | undefined;
   readonly method?: string | undefined;
   readonly url?: string | undefined;
-  /** Aborted when the client has gone. */
+  /** Aborted if the client disconnects. */
   readonly signal?: AbortSignal | undefined;
 }
 

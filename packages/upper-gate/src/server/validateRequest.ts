@@ -13,12 +13,12 @@ import type { RequestLike } from './request.ts';
 
 /** The options of `validateRequest`. */
 export interface ValidateRequestOptions extends Omit<ValidateAsyncOptions, 'signal'> {
-  /** `'json'`: values that come as JSON are validated by JSON's types; those of forms never are. Default `'form'`. */
+  /** With `'json'`, values in a JSON body are read by their JSON types; those of forms never are. Default `'form'`. */
   readonly source?: ValueSource;
   readonly limits?: Limits;
 }
 
-/** What was let in, or why it was not. */
+/** The data of a request, or the refusal. */
 export type RequestResult<D> =
   | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[]; readonly acceptsHtml: boolean }
   | {
@@ -38,8 +38,7 @@ export type RequestResult<D> =
     };
 
 /**
- * Reads a request and validates it with the schema of the page. A client can bypass the page, but not this. Nothing that a
- * client sends makes it reject.
+ * Reads a request and validates it with the schema of the page. Nothing that a client sends makes it reject.
  *
  * @param schema the same as on the page
  * @param request as of fetch or as little of one as `RequestLike` says; or the `FormData` that a server function gets

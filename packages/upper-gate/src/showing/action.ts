@@ -3,13 +3,11 @@
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
 
-/**
- * What a form is sent to: gets its last answer, and the form's data. Returns what accepts or refuses, as the option `submit`.
- */
+/** An action: gets its last answer, and the data of the form. It accepts or refuses, as the option `submit` does. */
 export type FormAction<A> = (before: Awaited<A> | undefined, data: FormData) => A;
 
 /**
- * The data of a form as the browser would send it: with the button's name and value.
+ * Returns the data of a form as the browser would send it, with the name and value of the button.
  *
  * @param form the form element
  * @param event the submit event, which knows the button

@@ -31,14 +31,17 @@ export interface ControlAttributes {
   readonly required: boolean;
   readonly disabled: boolean | undefined;
   readonly 'aria-describedby': string | undefined;
-  /** Said also where nothing is wrong: custom validity alone would read as invalid from the start. */
+  /** Present even without an error: custom validity alone would read as invalid from the start. */
   readonly 'aria-invalid': boolean;
   readonly 'data-gate-state': FieldStatus;
 }
 
-/** What an input, select or textarea takes beside these. */
+/** Further attributes of an input, select or textarea. */
 export interface ControlValue {
-  /** Of kinds with a special control: `'checkbox'`, `'date'`, `'file'`, ... Numbers do not: text is never lost to what a browser cannot read. */
+  /**
+   * For kinds with a special control: `'checkbox'`, `'date'`, `'file'`, ... Not for numbers, so that no text is lost that a
+   * browser cannot read.
+   */
   readonly type?: string;
   readonly multiple?: boolean;
   readonly value?: string;
@@ -53,14 +56,14 @@ export interface LimitAttributes {
   readonly minlength?: string;
 }
 
-/** What the radio, or checkbox, of one option takes. */
+/** The attributes of the radio or checkbox of one option. */
 export interface OptionAttributes extends ControlAttributes {
   readonly type: string;
   readonly value: string;
   readonly checked: boolean;
 }
 
-/** What the fieldset around radios or checkboxes takes. */
+/** The attributes of the fieldset around radios or checkboxes. */
 export interface FieldsetAttributes {
   readonly 'aria-describedby': string | undefined;
   readonly 'data-gate-state': FieldStatus;
@@ -68,7 +71,7 @@ export interface FieldsetAttributes {
 }
 
 /**
- * The ids of the elements of a field.
+ * Returns the ids of the elements of a field.
  *
  * @param prefix the prefix of the form, of `idPrefixOf`
  * @param path the path of the field
@@ -80,7 +83,7 @@ export function idsOf(prefix: string, path: string) {
 }
 
 /**
- * The parts of one field, as attributes.
+ * Returns the attributes of each element of a field.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
@@ -147,7 +150,8 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
 }
 
 /**
- * The raw value in what a component hands to its `onChange`: an event of a control, one that a kit made up, or the value.
+ * Returns the raw value in whatever a component passes to `onChange`: an event of a control, a made-up event of a kit, or the
+ * value.
  *
  * @param given the event or the value
  * @param kind the kind of the field
@@ -160,7 +164,7 @@ export function rawIn(given: unknown, kind: string): unknown {
 }
 
 /**
- * What a field holds after one of its options was ticked, or unticked: in the order of the options, as a form has them.
+ * Returns the raw value of a field after one of its options was ticked or unticked, in the order of the options.
  *
  * @param handle the handle of the field
  * @param option the value of the option
@@ -174,14 +178,14 @@ export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, 
   return [...known, ...ticked];
 }
 
-/** What a component may hand out as its ref, in place of an element. */
+/** What a component may pass as its ref, in place of an element. */
 export interface Focusable {
   /** Takes the focus. */
   focus(): void;
 }
 
 /**
- * The person leaves a field.
+ * Notes that the user leaves a field.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
@@ -202,8 +206,7 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
 }
 
 /**
- * Ties an element to a field: focus and native validity. What the person typed before the
- * script ran is kept, as an edit.
+ * Connects an element to a field: focus and native validity. What the user typed before the script ran is kept, as an edit.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
@@ -244,8 +247,8 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
 const added = new WeakMap<Element, readonly string[]>();
 
 /**
- * Has the elements of a field, which are on the page by now, described by what is there: by the ids of the hint, the counter
- * and the messages that somebody has drawn; and a select show that nothing can be shown. To be called after each drawing.
+ * Describes the elements of a field by the ids of its hint, counter and messages, as far as they are on the page; and makes a
+ * select show that its value cannot be shown. Call it after each drawing.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field

@@ -18,7 +18,7 @@ export interface ShownError {
   /** Unique in the list: a field may have several errors. */
   readonly key: string;
   readonly path: string;
-  /** What the field is called. */
+  /** The label of the field. */
   readonly label: string;
   readonly message: string;
   /** The message, after the rows around the field: `'Crew 2: Name is required'`. */
@@ -79,7 +79,7 @@ function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly s
 }
 
 /**
- * What stands above the list of all errors.
+ * Returns the heading of the list of all errors.
  *
  * @param gate the gate of the form
  * @param count how many errors there are
@@ -98,7 +98,7 @@ const isReachable = (element: Element | undefined): boolean =>
 
 /** What a summary lists, and what the line above the form shows beside the findings of the form itself. */
 export interface OpenErrors {
-  /** What is still wrong of the last refusal, in document order; nothing before a refusal, and once all is corrected. */
+  /** The errors of the last refusal that are still there, in document order. */
   readonly errors: readonly ShownError[];
   /** Findings of fields without a control, or whose control cannot take the focus. */
   readonly unreachable: readonly LineMessage[];
@@ -170,7 +170,7 @@ function collectUnbound(store: FormStore): Set<BaseNode> {
 }
 
 /**
- * Findings as they are read out.
+ * Joins findings into one text, as they are read out.
  *
  * @param findings the findings
  * @returns one text

@@ -5,7 +5,7 @@ import { hasFocus, isSeen, openAround } from './page.ts';
 const FOCUSABLE = ':is(input, select, textarea, button, [contenteditable], [tabindex], a[href]):not(:disabled, [type=hidden])';
 
 /**
- * Focuses the first of these that is seen and has something to read.
+ * Focuses the first of some elements that is visible and has text.
  *
  * @param elements the candidates, in the order of preference
  * @returns whether there is one

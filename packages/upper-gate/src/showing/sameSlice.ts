@@ -1,7 +1,7 @@
 import { sameList } from '../schema/choice.ts';
 
 /**
- * Whether two picks from a store are the same: by value, and lists by what is in them.
+ * Compares two picks from a store: by value, and lists by their items.
  *
  * @param a one
  * @param b the other

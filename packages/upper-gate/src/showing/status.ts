@@ -12,7 +12,7 @@ export const isEmptyRaw = (raw: unknown): boolean =>
   raw === '' || raw === false || raw === null || (Array.isArray(raw) && raw.length === 0);
 
 /**
- * The state of a field as one word, for styles.
+ * Returns the state of a field as one word, for styles.
  *
  * @param state the state of the field
  * @returns `idle`, `pending`, `error`, `warning`, `notice` or `valid`
@@ -26,7 +26,7 @@ export function fieldStatus({ shown, pending, revealed, valid, validated, raw }:
 export const isBusy = ({ status }: GateState): boolean => status === 'checking' || status === 'sending';
 
 /**
- * The state of a form as one word, for styles.
+ * Returns the state of a form as one word, for styles.
  *
  * @param state the state of the form
  * @returns `idle`, `pending`, `error` or `valid`

@@ -21,7 +21,7 @@ function variantsAbove(gate: Finder, path: string): readonly Handle[] {
 }
 
 /**
- * Calls back after each change of the field that a path names, and when the path names another field.
+ * Calls back after each change of the field at a path, and when the path leads to another field.
  *
  * @param gate the gate of the form
  * @param path the path
@@ -42,7 +42,7 @@ export function subscribePath(gate: Finder, path: string, listener: () => void):
 }
 
 /**
- * Calls back when a path may name another field.
+ * Calls back when a path may lead to another field.
  *
  * @param gate the gate of the form
  * @param path the path

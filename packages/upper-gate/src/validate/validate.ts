@@ -13,14 +13,14 @@ import { runPendingChecks } from './pendingChecks.ts';
 import { isFault, isFinding, isPendingCheck } from './entries.ts';
 import { Walk, type WalkOptions } from './walk.ts';
 
-/** What validating a whole value yields. `more`: there were more findings than `maxFindings`. */
+/** The result of validating a whole value. `more`: there were more findings than `maxFindings`. */
 export type ValidationResult<D> =
   | { readonly ok: true; readonly data: D; readonly findings: readonly Finding[]; readonly more?: true }
   | { readonly ok: false; readonly findings: readonly Finding[]; readonly more?: true };
 
 /** The options of `validate` and `validateAsync`. */
 export interface ValidateBaseOptions extends WalkOptions {
-  /** Called with each rule that threw, and the original error. */
+  /** Called with the original error if a rule throws. */
   readonly onFault?: (fault: Fault) => void;
 }
 
@@ -32,7 +32,7 @@ export interface ValidateOptions extends ValidateBaseOptions {
 
 /** The options of `validateAsync`. */
 export interface ValidateAsyncOptions extends ValidateBaseOptions {
-  /** Functions in place of those of async rules, by the `name` that these have. */
+  /** Functions that replace those of async rules, by the `name` of the rule. */
   readonly checks?: Checks;
   /** Ends the async rules under way; they count as unanswered, and no further one starts. */
   readonly signal?: AbortSignal | undefined;
@@ -71,8 +71,7 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
 }
 
 /**
- * Validates a raw value by all rules, async ones too: the sync rules first, then the async ones on the values in which no
- * error was found.
+ * Validates a raw value with all rules: the sync rules first, then the async ones on the values without an error.
  *
  * @param schema the schema
  * @param raw the raw value

@@ -27,8 +27,8 @@ import { walkGroup, type GroupWalker } from './group.ts';
 import { ABSENT, viewValue, type ValueView } from './view.ts';
 
 /**
- * The form of a value: `'form'` as controls and form bodies hold it (mostly text), `'json'` by JSON's types (a
- * number is not a text, `null` is a type).
+ * How a value is written: `'form'` as controls and form bodies hold it (mostly text), `'json'` by its JSON types (a number is
+ * not a text, `null` is a type).
  */
 export type ValueSource = 'form' | 'json';
 
@@ -38,16 +38,16 @@ export interface WalkOptions {
   readonly messages?: Catalogue;
   /** `'refuse'`: keys that the schema does not know are findings. Default: they are dropped. */
   readonly unknown?: 'refuse';
-  /** The form of the value. Default `'form'`. */
+  /** How the value is written. Default `'form'`. */
   readonly source?: ValueSource;
   /**
-   * How many findings are kept: errors first. More do not change the verdict, but validation stops once there are more and an
-   * error is known; the result's `more` says so then. Default: all.
+   * How many findings are kept, errors first. Validation stops once there are more and an error is known; the verdict is the
+   * same, and `more` is true. Default: all.
    */
   readonly maxFindings?: number;
   /** The present moment, for rules that depend on today's date. Default: that of the system. */
   readonly now?: Clock;
-  /** Facts from outside: `[tides.of(table)]`. A rule that reads one that is not given makes the call throw a `TypeError`. */
+  /** Facts from outside: `[tides.of(table)]`. If a rule reads a missing one, the call throws a `TypeError`. */
   readonly context?: readonly ContextValue[];
 }
 

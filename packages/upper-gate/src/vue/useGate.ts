@@ -15,25 +15,28 @@ interface CommonOptions<N extends Node> extends Omit<GateOptions<N>, 'messages' 
 /** The options of `useGate`: those of `createGate`, and the language as a ref or getter. */
 export interface UseGateOptions<N extends Node> extends CommonOptions<N>, Pick<GateOptions<N>, 'submit'> {
   readonly action?: undefined;
-  /** What the server answered, if the form was posted before there was script: `{ raw, findings }`, or problem details with `raw`. */
+  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
   readonly posted?: unknown;
 }
 
 /** The options of `useGate` with an action. */
 export interface ActionOptions<N extends Node, A> extends CommonOptions<N> {
-  /** Gets the form as the browser would send it, once all is valid. Its answer accepts or refuses as that of `submit`. */
+  /**
+   * Gets the `FormData` that the browser would send, once everything is valid. Its answer accepts or refuses, as with
+   * `submit`.
+   */
   readonly action: FormAction<A>;
   readonly posted?: Awaited<A> | undefined;
 }
 
-/** To bind to the `<form>`: `v-bind="form"`. */
+/** Attributes for the `<form>`: `v-bind="form"`. */
 export interface FormBundle {
-  /** Wires submit and reset, and says in attributes how the form stands. Until then the form works as HTML has it. */
+  /** Connects submit and reset, and writes the state of the form into attributes. Until then, the form works as plain HTML. */
   readonly ref: Ref;
 }
 
 /**
- * Makes the gate of a form. Its component does not depend on it: see `useGateField` and `useGateState`.
+ * Makes the gate of a form. The component does not update when the form changes: see `useGateField` and `useGateState`.
  *
  * @param schema the schema
  * @param options as of `createGate`; or, in place of `submit`, an `action` that gets the form's data

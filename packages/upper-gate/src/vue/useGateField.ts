@@ -24,13 +24,13 @@ import { tieRef, type Ref } from './element.ts';
 
 /** What ties an element to a field. */
 interface Ties {
-  /** Gives the element the focus when the field is refused. Of a component: its root element, or the first control in it. */
+  /** Lets the field focus the element. On a component, that is its root element, or the first control in it. */
   readonly ref: Ref;
   /** Notes that the user leaves the field. */
   readonly onBlur: (event?: FocusEvent) => void;
 }
 
-/** To bind to an input, select or textarea, or to any component that passes attributes on to one: `v-bind="field.input"`. */
+/** Attributes for an input, select or textarea, or for any component that passes attributes on to one: `v-bind="field.input"`. */
 export interface InputBundle extends ControlAttributes, ControlValue, LimitAttributes, Ties {
   /** Takes an event, or the value itself. */
   readonly onInput: (change: unknown) => void;
@@ -38,34 +38,34 @@ export interface InputBundle extends ControlAttributes, ControlValue, LimitAttri
   readonly onChange: (change: unknown) => void;
 }
 
-/** To bind to the radio, or checkbox, of one option. */
+/** Attributes for the radio or checkbox of one option. */
 export interface OptionBundle extends OptionAttributes, Ties {
   /** Takes over the choice. */
   readonly onChange: () => void;
 }
 
-/** One field. Not to be taken apart: what is read from it in a template is tracked. */
+/** One field: its state, and attributes for each of its elements. A reactive object: don't destructure it. */
 export interface GateField<N extends Node = Node> {
-  /** All that is known of the field: its `label`, `hint`, `shown` messages, `counter`, ... */
+  /** The state of the field: its `label`, `hint`, `shown` messages, `counter`, ... */
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   /** What the control holds; for `v-model`. */
   raw: unknown;
   readonly label: { readonly id: string; readonly for: string };
   readonly input: InputBundle;
-  /** For a field of several controls: what to bind to one of its radios or checkboxes. */
+  /** For a field with several controls: the attributes for the radio or checkbox of one option. */
   readonly option: (value: string) => OptionBundle;
-  /** To bind to an `<option>` of a select: on a server, Vue does not choose it by the value of the select. */
+  /** Attributes for an `<option>` of a select. On a server, Vue does not choose it by the value of the select. */
   readonly selectOption: (value: string) => { readonly value: string; readonly selected?: boolean };
-  /** For the fieldset around such controls. */
+  /** Attributes for the fieldset around such controls. */
   readonly fieldset: FieldsetAttributes;
   readonly hint: { readonly id: string };
   readonly counter: { readonly id: string };
-  /** For the element that is to hold the messages, one for each of `state.shown`. */
+  /** Attributes for the element that holds the messages, one for each of `state.shown`. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
 }
 
 /**
- * A field of a form. A component that reads it is drawn again when the field changes, and for nothing else.
+ * Connects a component to a field. The component updates when the field changes, and for nothing else.
  *
  * @param gate the gate of the form
  * @param field its path, or a handle: in a row, `row.field('name')`; also a ref or getter of one

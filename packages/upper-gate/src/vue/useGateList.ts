@@ -9,26 +9,26 @@ import type { Node } from '../schema/node.ts';
 import { type Ref, tieRef } from './element.ts';
 import { slice } from './slice.ts';
 
-/** The rows of a list, and what changes them. Not to be taken apart: what is read from it in a template is tracked. */
+/** The rows of a list, and functions that change them. A reactive object: don't destructure it. */
 export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'add' | 'remove' | 'move'> {
-  /** Give each its `key`: it is the row's own as long as it lives. */
+  /** The rows. Use the `key` of each as its key: it stays the same as long as the row exists. */
   readonly rows: readonly Row<I>[];
   readonly label: string;
   /** The findings of the list as a whole, such as too few rows. */
   readonly shown: FieldState['shown'];
-  /** For the element that is to hold these messages, one for each of `shown`. */
+  /** Attributes for the element that holds these messages, one for each of `shown`. */
   readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
-  /** For what takes the focus when the list is refused: the button that adds a row. */
+  /** Attributes for the button that adds a row, which takes the focus when the list is refused. */
   readonly button: { readonly type: 'button'; readonly ref: Ref; readonly 'aria-describedby': string | undefined };
   /** The hint beside its label. */
   readonly hintText: string | undefined;
-  /** For the element that holds it, which describes the button. */
+  /** Attributes for the element with the hint, which describes the button. */
   readonly hint: { readonly id: string };
 }
 
 /**
- * The rows of a list. A component that reads it is drawn again when rows come, go or move, and when the messages of the list
- * itself change; not for what happens in the rows.
+ * Connects a component to a list. The component updates when rows come, go or move, and when the messages of the list itself
+ * change; not for changes within the rows.
  *
  * @param gate the gate of the form
  * @param list the path of the list, or its handle

@@ -3,7 +3,7 @@ import type { AnyGate, GateState } from '../gate/createGate.ts';
 import { slice } from './slice.ts';
 
 /**
- * The state of the form, or what a selector picks from it, as a ref that changes only when that has become another.
+ * Returns the state of the form, or what a selector picks from the gate, as a ref that changes only when that does.
  *
  * @param gate the gate of the form
  * @returns the state as a ref
@@ -13,7 +13,7 @@ import { slice } from './slice.ts';
  */
 export function useGateState(gate: AnyGate): Readonly<ShallowRef<GateState>>;
 /**
- * The state of the form, or what a selector picks from it, as a ref that changes only when that has become another.
+ * Returns the state of the form, or what a selector picks from the gate, as a ref that changes only when that does.
  *
  * @param gate the gate of the form
  * @param select picks what the component needs

@@ -16,11 +16,11 @@ import type { Finding } from '../schema/finding.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
 
-/** A summary: draw it where `errors` are. Not to be taken apart: what is read from it in a template is tracked. */
+/** A summary: draw it if there are `errors`. A reactive object: don't destructure it. */
 export interface GateSummary {
   /** All errors after a refusal, in document order, until they are corrected. */
   readonly errors: readonly ShownError[];
-  /** To bind to the element around the summary: it takes the focus if the gate's `focus` says `'summary'`. */
+  /** Attributes for the element around the summary. It takes the focus if the option `focus` of the gate is `'summary'`. */
   readonly place: {
     readonly ref: Ref;
     readonly role: 'group';
@@ -28,24 +28,24 @@ export interface GateSummary {
     readonly 'aria-labelledby': string;
     readonly hidden: boolean;
   };
-  /** To bind to the heading, whose text is `text`. */
+  /** Attributes for the heading, whose text is `text`. */
   readonly heading: { readonly id: string };
-  /** What the heading says. */
+  /** The text of the heading. */
   readonly text: string;
-  /** To bind to the link of an error, whose text is `error.text`. */
+  /** Attributes for the link of an error, whose text is `error.text`. */
   readonly link: (error: ShownError) => {
     readonly href: string;
     /** Focuses the control. */
     readonly onClick: (event: Event) => void;
   };
-  /** To bind to an element for what is wrong with the form as a whole; a form needs one. */
+  /** Attributes for the line above the form, which shows findings of the form itself. Every form needs one. */
   readonly line: { readonly ref: Ref; readonly tabindex: -1; readonly 'data-gate-messages': '' };
-  /** What that element is to show. */
+  /** The messages of that line. */
   readonly lineMessages: readonly Pick<Finding, 'message' | 'severity'>[];
 }
 
 /**
- * A summary of all errors of a form.
+ * Connects a component to the errors of a form after a refusal.
  *
  * @param gate the gate of the form
  * @returns the errors, and the attributes of the summary and the line above the form

@@ -34,8 +34,8 @@ function allRight(store: FormStore, paths: readonly string[]): boolean {
 }
 
 /**
- * Whether fields are filled in as they should be: a step of a wizard, to be marked as done. Nothing is shown by asking. The rules of
- * each field count, also those that run at a later event; rules between fields and async rules count once they have run.
+ * Returns whether a step of a wizard, or any fields, are complete: without an error. Shows nothing to the user. Rules that run
+ * at a later event count, too; rules between fields and async rules count once they have run.
  *
  * @param gate the gate of the form
  * @param paths of fields, groups, lists

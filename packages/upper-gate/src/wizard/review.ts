@@ -13,14 +13,14 @@ import { isField } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import { isVariant } from '../schema/variant/variant.ts';
 
-/** A field that was filled in, or a group, a list or a row of such. */
+/** A field, group, list or row with its values, for review. */
 export interface ReviewEntry {
   readonly path: string;
-  /** In the language of the form; of a row, with its number. */
+  /** The label in the language of the form; for a row, with its number. */
   readonly label: string;
-  /** The value as people write it in the language of the form: `''` for none. Of an either-or, what was chosen. */
+  /** The value as people write it in the language of the form; `''` if there is none. For a variant, the choice. */
   readonly text?: string;
-  /** What is in a group, a list, a row, an either-or. */
+  /** The entries of a group, list, row or variant. */
   readonly entries?: readonly ReviewEntry[];
 }
 
@@ -78,9 +78,9 @@ interface Review {
 }
 
 /**
- * What was entered, for a page on which it is read once more before it is sent: label and written value of each field that applies,
- * in the language of the form. What is `private` is covered. It is data, to be drawn with any framework: the same object until
- * something in the form changes.
+ * Returns what was entered, for a page on which people review it before they send it: label and written value of each field
+ * that applies, in the language of the form. `private` values are hidden. It is data for any framework to draw: the same
+ * object until something changes.
  *
  * @param gate the gate of the form
  * @param paths default: the whole form

@@ -5,14 +5,14 @@ import type { RuleOptions, Stage } from '../../schema/verdict.ts';
 import { attachAsync } from './runner.ts';
 import { toResult, type CheckResult } from '../crossField/check.ts';
 
-/** Functions that take the place of those of async rules, by the names that these have: on a server, its own. */
+/** Functions that replace those of async rules, by the names of the rules: a server has its own. */
 export interface Checks {
   readonly [name: string]: (value: never, run: AsyncCheckRun<never, never>) => CheckResult | Promise<CheckResult>;
 }
 
-/** What an async rule takes beside the options of every rule. */
+/** The options of an async rule, beside those of every rule. */
 export interface AsyncCheckOptions extends RuleOptions {
-  /** A name, by which `checks` of `validateAsync` and of the server put another function in its place. */
+  /** A name, by which `checks` of `validateAsync` and of a server replace the function. */
   readonly name?: string;
   /** `'change'`: while typing; `'blur'`: on leaving the field; `'submit'`. Default: that of the form. */
   readonly on?: Stage;
@@ -20,11 +20,11 @@ export interface AsyncCheckOptions extends RuleOptions {
   readonly debounce?: number;
   /** Milliseconds until it counts as unanswered. Default 10 000. */
   readonly timeout?: number;
-  /** How many answers are kept per field, by value. Default 50. */
+  /** How many answers are remembered for each field, by value. Default 50. */
   readonly cache?: number;
   /**
-   * What it means that no answer came: a warning, or an error. Default: a warning in a form, whose server validates again;
-   * an error in `validateAsync`, on a server and in the command, which have the last word.
+   * What a missing answer means: a warning, or an error. Default: a warning in a form, since the server validates again; an
+   * error in `validateAsync`, on a server and in the command, since they decide.
    */
   readonly unanswered?: 'warn' | 'block';
 }
@@ -32,8 +32,8 @@ export interface AsyncCheckOptions extends RuleOptions {
 export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswered: undefined } as const;
 
 /**
- * A rule that waits for an answer, from a server or elsewhere. It runs only if the field's other rules found no error,
- * never on an empty value, once at a time per field; a late answer to an old value has no effect.
+ * Makes a rule that waits for an answer, from a server or elsewhere. It runs only if the other rules of the field found no
+ * error, never on an empty value, and once at a time for each field. A late answer to an old value has no effect.
  *
  * @param test gets the value and `{ signal, siblings }`; resolves to what `check` returns. If it rejects, no answer came; a
  *   `ReferenceError` or `TypeError` (but that of `fetch` for a lost connection) is an error in the rule (`crashed`).

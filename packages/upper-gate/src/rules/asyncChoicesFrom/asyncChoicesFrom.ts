@@ -9,18 +9,18 @@ import { amongst, type Wide } from '../options.ts';
 import { attachAsyncChoices } from './live.ts';
 
 export interface AsyncChoicesOptions extends RuleOptions {
-  /** A name, by which `checks` of `validateAsync` and of the server put a rule in its place. */
+  /** A name, by which `checks` of `validateAsync` and of a server replace the rule. */
   readonly name?: string;
   /** Milliseconds until it counts as unanswered. Default 10 000. */
   readonly timeout?: number;
-  /** What it means that no answer came; see `asyncCheck`. */
+  /** What a missing answer means; see `asyncCheck`. */
   readonly unanswered?: 'warn' | 'block';
 }
 
 /**
- * The values to choose from, where they have to be waited for. They are fetched as soon as the form is there, and again when
- * something changes that the function has read. Until they have come, the field is pending. A value that is not one of them is
- * `notAllowed`. If they cannot be fetched, the finding is `unanswered`, and the next edit or submit tries again.
+ * Fetches the options of a field: when the form is made, and again when something changes that the function has read. Until
+ * they arrive, the field is pending. A value that is not one of them is `notAllowed`. If they cannot be fetched, the finding
+ * is `unanswered`, and the next edit or submit tries again.
  *
  * @param load gets `{ signal, siblings, beside, read }`; resolves to the values, with labels where these say more
  * @param options `message`, `code`, `timeout`, `name`, `unanswered`

@@ -10,9 +10,9 @@ import { makeRule, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions, RuleResult, Verdict } from '../../schema/verdict.ts';
 import { isSeverity, type Severity } from '../../schema/severity.ts';
 
-/** A finding as a custom rule returns it. */
+/** A finding that a custom rule returns. */
 export interface CheckFinding {
-  /** Also in several languages: `{ en: '...', fr: '...' }`. */
+  /** The message, or one for each language: `{ en: '...', fr: '...' }`. */
   readonly message: Label;
   readonly code?: string;
   /** Default: that of the rule. */
@@ -22,7 +22,7 @@ export interface CheckFinding {
   readonly params?: Readonly<Record<string, unknown>>;
 }
 
-/** What a custom rule returns: `true` or nothing if the value is right; else `false`, a message, or one or more findings. */
+/** The result of a custom rule: `true` or nothing if the value is right; else `false`, a message, or one or more findings. */
 // eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that returns nothing accepts the value
 export type CheckResult = boolean | string | CheckFinding | readonly CheckFinding[] | undefined | void;
 
@@ -61,7 +61,7 @@ const nameOf = (result: unknown): string =>
         : 'an object without a message';
 
 /**
- * A custom rule. It does not run on empty values.
+ * Makes a custom rule. It does not run on empty values.
  *
  * @param test gets the value, and in a group's `.rules()` the siblings; returns `true` (right), `false`, a message, or a finding
  * @param options the message for `false`, or options

@@ -10,7 +10,7 @@ import type { Verdict } from '../../schema/verdict.ts';
 import { attachCrossField } from './live.ts';
 
 /**
- * A stretch between two values of a kind, `from` and `to`; `to` must not lie before `from` (`rangeUnderflow`).
+ * Makes a group of two fields of one kind, `from` and `to`. `to` must not be before `from` (`rangeUnderflow`).
  *
  * @param settings its label, or label and settings
  * @param from a field of numbers, dates or times

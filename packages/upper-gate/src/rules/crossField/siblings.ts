@@ -39,7 +39,7 @@ function compareOrder<V, B>(
 }
 
 /**
- * The value must be the same as that of another field of the group. Code `differs`.
+ * Requires the same value as in another field of the group. Code `differs`.
  *
  * @param other the name of the other field
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
@@ -57,7 +57,7 @@ export function sameAs<
 }
 
 /**
- * The value must not be the same as that of another field of the group. Code `duplicate`.
+ * Requires another value than in another field of the group. Code `duplicate`.
  *
  * @param other the name of the other field
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
@@ -75,7 +75,8 @@ export function differsFrom<
 }
 
 /**
- * The number, date or time must lie after that of another field; with `orSame`, or at it. Code `rangeUnderflow`.
+ * Requires the number, date or time to be after that of another field; with `orSame`, the same is allowed. Code
+ * `rangeUnderflow`.
  *
  * @param other the name of the other field
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
@@ -95,7 +96,8 @@ export function after<
 }
 
 /**
- * The number, date or time must lie before that of another field; with `orSame`, or at it. Code `rangeOverflow`.
+ * Requires the number, date or time to be before that of another field; with `orSame`, the same is allowed. Code
+ * `rangeOverflow`.
  *
  * @param other the name of the other field
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
@@ -115,6 +117,6 @@ export function before<
 }
 
 export interface OrSame extends RuleOptions {
-  /** Whether the same value is taken too. Default false. */
+  /** Whether the same value is allowed. Default false. */
   readonly orSame?: boolean;
 }

@@ -12,7 +12,7 @@ const asText = (_: string, value: unknown): unknown =>
   isFile(value) ? `${value.name} ${value.size} ${value.type}` : typeof value === 'bigint' ? `${value}n` : value;
 
 /**
- * No two rows may be equal. The finding is on each later one. Code `duplicate`.
+ * Requires rows to differ. The finding is on each later one. Code `duplicate`.
  *
  * @param options `by`: the field of the row that must differ; default: the rows themselves
  * @returns the rule

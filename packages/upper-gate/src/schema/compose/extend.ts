@@ -14,8 +14,8 @@ export function groupPartOf(node: Node, name: string): GroupPart {
 }
 
 /**
- * A group with further fields. It keeps its settings, conditions and rules. A field of the same name is replaced: the data of the new
- * one has to fit where that of the old one did, since rules read it.
+ * Makes a group with further fields. It keeps settings, conditions and rules. A field of the same name is replaced: its data
+ * must fit wherever the old data was used, since rules read it.
  *
  * @param base the group
  * @param fields the further fields, by name

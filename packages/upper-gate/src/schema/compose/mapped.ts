@@ -8,9 +8,9 @@ import type { AnyRule, AsyncCheckRun } from '../rule.ts';
 
 /** How data becomes other data, and back. */
 export interface Mapping<T, U> {
-  /** From the data of the field to that of the new one. What it throws is a finding (`crashed`), and a fault. */
+  /** Converts the data of the field. If it throws, the finding is `crashed`, and a fault is reported. */
   readonly to: (data: T) => U;
-  /** The way back: for its rules, and for what its control shows. */
+  /** Converts back: for the rules of the field, and for its control. */
   readonly from: (data: U) => T;
 }
 
@@ -33,8 +33,8 @@ function onOriginal(rule: AnyRule, from: (data: never) => unknown): AnyRule {
 }
 
 /**
- * A field whose data is made from that of another: a text read as a `Date`, euros as cents. Its rules run on the data as it was;
- * rules of the group get the new data.
+ * Makes a field that converts the data of another: a text to a `Date`, euros to cents. Its rules run on the data before the
+ * conversion; rules of the group get the converted data.
  *
  * @param field with its rules; not a group or a list. A form distinguishes raw values (text, for most kinds) from new data by type
  * @param mapping `to` makes the data, `from` leads back

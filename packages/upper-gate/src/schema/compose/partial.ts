@@ -18,9 +18,9 @@ export interface PartialGroup<F extends Fields> extends Node<
 }
 
 /**
- * A group of which any field may be left out: it is then left out of the data too, and nothing runs for it. One that is there, also
- * as `null` or `''`, obeys its own rules. Rules and conditions between fields are gone: validate the whole by the whole schema once
- * the update is applied.
+ * Makes a group in which any field may be left out. A missing field is left out of the data, and none of its rules run. A
+ * present one, even `null` or `''`, obeys its rules. Rules and conditions between fields are gone: apply the update, then
+ * validate the whole with the whole schema.
  *
  * @param base the group
  * @returns a new group

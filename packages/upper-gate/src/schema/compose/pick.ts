@@ -10,7 +10,10 @@ import { groupPartOf } from './extend.ts';
 
 /** The options of `pick` and `omit`. */
 export interface PickOptions {
-  /** `'drop'`: without the conditions and rules of the group, which may read fields that are gone. Default: a group with such is refused. */
+  /**
+   * With `'drop'`, conditions and rules of the group are left out, since they may read missing fields. By default, a group
+   * that has any is refused.
+   */
   readonly steps?: 'drop';
 }
 
@@ -33,7 +36,7 @@ function choose(name: string, base: Node, isWanted: (key: string) => boolean, na
 }
 
 /**
- * A group of some of the fields of another, in their order there.
+ * Makes a group of some fields of another, in their order there.
  *
  * @param base the group
  * @param names the fields to keep
@@ -54,7 +57,7 @@ export function pick<F extends Fields, C, const P extends keyof F & string>(
 }
 
 /**
- * A group of all fields of another but some.
+ * Makes a group of all fields of another except some.
  *
  * @param base the group
  * @param names the fields to leave out

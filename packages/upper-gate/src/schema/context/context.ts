@@ -12,18 +12,18 @@ import { LiveContext } from './live.ts';
 /** A fact from outside a form, under a name. */
 export interface Context<T = unknown> {
   readonly name: string;
-  /** What its value is validated by where it comes from a file. */
+  /** The schema that validates its value when it comes from a file. */
   readonly schema: Node | undefined;
   /**
-   * The fact, in a rule, condition or function of limits; a form runs that again when the fact changes. An async rule calls
-   * `read(token)` of what it is given.
+   * Returns the value, within a rule, condition or function of limits. A form runs that again when the value changes. An async
+   * rule calls `read(token)` of its second argument instead.
    *
    * @returns the value of the fact
    * @throws TypeError elsewhere, and where nothing was given for it. (A form waits instead, and cannot be submitted.)
    */
   get(): T;
   /**
-   * The token with a value: for the option `context`.
+   * Pairs the token with a value, for the option `context`.
    *
    * @param value the value of the fact
    * @returns the pair, for the option `context`
@@ -31,7 +31,7 @@ export interface Context<T = unknown> {
   of(value: T): ContextValue;
 }
 
-/** A fact, and what it is worth. */
+/** A fact with its value. */
 export interface ContextValue {
   // (A token of whatever type: `of` has checked the value.)
   readonly token: Context<never>;
@@ -107,7 +107,7 @@ export function swapSource(source: ContextSource | undefined): ContextSource | u
 }
 
 /**
- * Whether a value is a token of context.
+ * Returns whether a value is a token of context.
  *
  * @param value anything
  */
@@ -126,9 +126,9 @@ export function contextMap(given: readonly ContextValue[] | undefined): Readonly
 
 /** The options of `context`. */
 export interface ContextOptions<T> {
-  /** What it is worth where nothing was given. Without one, a form waits, and everything else throws. */
+  /** The value if none is given. Without a fallback, a form waits, and everything else throws. */
   readonly fallback?: T;
-  /** What its value is validated by where the command takes it from a file. */
+  /** The schema that validates its value when the command reads it from a file. */
   readonly schema?: Node<T>;
 }
 

@@ -18,7 +18,7 @@ export interface Dictionary<I extends Node> extends Node<
   readonly [DATA]: { [key: string]: I[typeof DATA] };
   readonly [RAW]: { [key: string]: I[typeof RAW] };
   readonly [CHILDREN]: { readonly [key: string]: I };
-  /** What each entry is. */
+  /** The part of each entry. */
   readonly item: I;
 }
 
@@ -101,9 +101,9 @@ export class DictionaryPart extends Part {
 export const isDictionary = (part: Part): part is DictionaryPart => part.kind === 'dictionary';
 
 /**
- * Entries of one kind under keys that are not known before: tolls by class of boat. Its data is always an object; only with
- * `required()` must there be an entry. A key is as the name of a field: not empty, without a dot, not `__proto__` and the like;
- * others are `unknown`. A form has the entries that it was given; setting the whole replaces them.
+ * Makes a part for entries of one kind under any keys: tolls by class of boat. Its data is always an object; with `required()`
+ * it must have an entry. A key is not empty, has no dot, and is not `__proto__` or the like; others are `unknown`. A form
+ * shows the entries that it was given; setting the whole replaces them.
  *
  * @param settings its label, or label and settings
  * @param item what each entry is: a field, a group, a list

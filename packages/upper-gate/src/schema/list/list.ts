@@ -14,7 +14,7 @@ export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RA
   readonly [DATA]: I[typeof DATA][];
   readonly [RAW]: I[typeof RAW][];
   readonly [CHILDREN]: { readonly [index: `${number}`]: I };
-  /** What each row is. */
+  /** The part of each row. */
   readonly item: I;
 }
 
@@ -76,7 +76,7 @@ export class ListPart extends Part {
 export const isList = (part: Part): part is ListPart => part.kind === 'list';
 
 /**
- * A list of any number of rows. Its data is always a list; only with `required()` must there be a row.
+ * Makes a list of rows. Its data is always a list; with `required()` it must have a row.
  *
  * @param settings its label, or label and settings
  * @param item what each row is: a field, a group, a list

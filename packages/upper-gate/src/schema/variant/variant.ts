@@ -132,7 +132,8 @@ export class VariantPart extends Part {
 export const isVariant = (part: Part): part is VariantPart => part.kind === 'variant';
 
 /**
- * Either-or: the value of one field chooses which group of others there is. All lie side by side: `{ cargo: 'goods', tonnes: 12 }`.
+ * Makes an either-or: the value of one field chooses a group of others. All lie side by side in the data: `{ cargo: 'goods',
+ * tonnes: 12 }`.
  *
  * @param settings label of the field that chooses, or label and settings
  * @param key the name of that field
