@@ -47,12 +47,15 @@ test('every link leads to a page and a heading, and the contents name every page
 });
 
 const PAGES = ['/', '/running.html', '/recipes/combobox.html', '/reference/upper-gate/functions/range.html', '/reference/upper-gate/interfaces/Gate.html'];
-test.each(PAGES.flatMap((path) => (['light', 'dark'] as const).map((scheme) => [path, scheme] as const)))('%s has no accessibility faults in %s mode', async (path, scheme) => {
-  await open(path, { colorScheme: scheme, bypassCSP: true });
-  await page.addScriptTag({ content: axe.source });
-  const { violations } = await page.evaluate(() => (globalThis as unknown as { axe: typeof axe }).axe.run());
-  expect(violations.map(({ id, nodes }) => [id, nodes[0]!.html])).toEqual([]);
-});
+test.each([...PAGES.map((path) => [path, 'light'] as const), [PAGES[1]!, 'dark'] as const, [PAGES[3]!, 'dark'] as const])(
+  '%s has no accessibility faults in %s mode',
+  async (path, scheme) => {
+    await open(path, { colorScheme: scheme, bypassCSP: true });
+    await page.addScriptTag({ content: axe.source });
+    const { violations } = await page.evaluate(() => (globalThis as unknown as { axe: typeof axe }).axe.run());
+    expect(violations.map(({ id, nodes }) => [id, nodes[0]!.html])).toEqual([]);
+  },
+);
 
 test('the search finds pages by keyboard, without a network, under the policy of the demo', async () => {
   await open('/concepts.html');

@@ -56,7 +56,7 @@ const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])
   ['#send', { role: 'button', name: 'Book the passage', description: '' }],
 ];
 
-describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
+describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
   let page: Page;
   let faults: string[];
   async function open(options: BrowserContextOptions = {}): Promise<Page> {
@@ -77,7 +77,9 @@ describe.each(Object.entries(PAGES))('%s', (_, [path, registration]) => {
     expect(faults).toEqual([]);
   });
 
-  test.each(Object.entries(STATES))('axe-core finds nothing %s', async (_state, reach) => {
+  // What is shown while something is under way is drawn by the same code everywhere.
+  const states = Object.entries(STATES).slice(0, name === 'plain' ? undefined : 2);
+  test.each(states)('axe-core finds nothing %s', async (_state, reach) => {
     await reach(page);
     expect(await violations(page)).toEqual([]);
   });
