@@ -40,6 +40,17 @@ const initial = {
 const flat = (entries: readonly ReviewEntry[]): string[] =>
   entries.flatMap(({ path, label, text: value, entries: inner }) => [`${path} ${label}: ${value}`, ...(inner ? flat(inner) : [])]);
 
+test('a rule that throws makes a step incomplete, whatever its severity', () => {
+  const broken = check(
+    () => {
+      throw new Error('broken');
+    },
+    { severity: 'warning', on: 'submit' },
+  );
+  const gate = createGate(group({ vessel: text('Vessel', broken) }), { initial: { vessel: 'Otter' }, onFault: () => undefined });
+  expect(isComplete(gate, ['vessel'])).toBe(false);
+});
+
 test('a review: labels and written values, in the language of the form; the same until something changes', () => {
   const gate = createGate(passage, { initial: initial as never });
   const before = reviewOf(gate);

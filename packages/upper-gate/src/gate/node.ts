@@ -139,17 +139,6 @@ export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly portable: unknown;
   abstract readonly initial: unknown;
 
-  get defaultValue(): unknown {
-    const standard = this.part.default;
-    if (typeof standard !== 'function') return standard;
-    try {
-      return (standard as () => unknown)();
-    } catch (error) {
-      this.fault(error, 'default');
-      return undefined;
-    }
-  }
-
   abstract readonly saved: unknown;
   abstract readonly data: unknown;
   abstract readForRule(by?: Recorder, from?: number): unknown;
@@ -161,6 +150,17 @@ export abstract class BaseNode implements LiveNode<Part> {
   abstract markSaved(value: unknown): void;
   abstract accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void;
   abstract moveInitial(): void;
+
+  get defaultValue(): unknown {
+    const standard = this.part.default;
+    if (typeof standard !== 'function') return standard;
+    try {
+      return (standard as () => unknown)();
+    } catch (error) {
+      this.fault(error, 'default');
+      return undefined;
+    }
+  }
 
   get sight(): unknown {
     return this.ownApplies;

@@ -129,8 +129,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
     };
     known.set(part, description);
     if (part.default !== undefined && typeof part.default !== 'function') description.default = part.default;
-    if (isDeferred(part))
-      Object.assign(description, { always: !part.isLeaf || part.inJson?.absent === 'refused', target: read(part.target) });
+    if (isDeferred(part)) Object.assign(description, { always: part.always, target: read(part.target) });
     else if (isField(part)) {
       description.always = part.mandatory || part.spec.emptyData !== undefined;
       description.attributes = toAttributes(nodeOf(part));

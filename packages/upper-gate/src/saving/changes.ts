@@ -11,7 +11,7 @@ import type { DATA, Node } from '../schema/node.ts';
 import type { Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
-import { takeSnapshot } from './snapshot.ts';
+import { isWhole, takeSnapshot } from './snapshot.ts';
 
 /**
  * The changed values: of a group, its changed fields; of anything else, the new value. `undefined` means that there is no
@@ -104,8 +104,7 @@ const NONE: ReadonlyMap<LiveNode, unknown> = new Map();
 
 /** What is not named stays; what does not apply has no value, but keeps what its control holds. */
 function markAs(node: BaseNode, value: unknown): void {
-  if (node.part.isLeaf || node.rows !== undefined)
-    return value === undefined && !node.ownApplies ? node.accept(NONE) : node.markSaved(value);
+  if (isWhole(node)) return value === undefined && !node.ownApplies ? node.accept(NONE) : node.markSaved(value);
   for (const child of node.children) {
     if (child.key === '') markAs(child, value);
     else if (typeof value === 'object' && value !== null && Object.hasOwn(value, child.key)) markAs(child, ownValue(value, child.key));

@@ -49,6 +49,11 @@ export class DeferredPart extends FieldPart {
     this.#make = make;
   }
 
+  /** Whether valid data has a value here. */
+  get always(): boolean {
+    return this.inJson?.absent === 'refused';
+  }
+
   /** What it stands for. */
   get target(): Part {
     return (this.#target ??= this.#make());
@@ -68,4 +73,4 @@ export class DeferredPart extends FieldPart {
 }
 
 /** Whether a part stands for one that it is within. */
-export const isDeferred = (part: Part): part is Part & { readonly target: Part } => part.kind === 'deferred';
+export const isDeferred = (part: Part): part is Part & { readonly target: Part; readonly always: boolean } => part.kind === 'deferred';

@@ -41,6 +41,8 @@ class RecursivePart extends Part {
   readonly kind = 'deferred';
   readonly isLeaf = false;
   readonly jsonType = 'any';
+  /** A row or an entry is there. */
+  readonly always = true;
   readonly #make: () => Node;
   #target: Part | undefined;
 

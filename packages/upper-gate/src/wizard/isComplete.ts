@@ -1,6 +1,7 @@
 // Whether a step of a form is filled in as it should be.
 
 import { evaluateField } from '../evaluate/field.ts';
+import { severityOf } from '../evaluate/finding.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { FieldNode } from '../gate/fieldNode.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -14,7 +15,7 @@ import { blocks } from '../schema/severity.ts';
 function passes(node: FieldNode): boolean {
   const { part, value, now, locale } = node;
   const found = evaluateField(part, value, { now, locale, isDue: undefined, fault: (error, rule) => node.fault(error, rule) });
-  return !found.some(({ rule, verdict }) => blocks({ severity: verdict.severity ?? rule?.severity ?? 'error' }));
+  return !found.some(({ rule, verdict }) => blocks({ severity: severityOf(rule, verdict) }));
 }
 
 const isRight = (node: BaseNode): boolean =>
