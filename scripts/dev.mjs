@@ -1,5 +1,5 @@
 // `npm run dev`: the demo with live reload. Vite serves every page from the sources, the library's included; the booking
-// office runs beside it and starts again when its own code changes.
+// office runs beside it, starts again when its own code changes, and serves the documentation as it was built.
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { createServer, defaultClientConditions } from 'vite';
@@ -20,7 +20,7 @@ const children = [
   }),
 ];
 
-const proxy = { '/api': `http://localhost:${office}` };
+const proxy = { '/api': `http://localhost:${office}`, '/docs': `http://localhost:${office}` };
 const servers = [];
 for (const [index, [name, base]] of Object.entries(pages).entries()) {
   const server = await createServer({ root: folder(name), resolve, server: { proxy, port: 5174 + index } });

@@ -1,4 +1,4 @@
-// Takes the pictures of docs/screenshots anew: `npm run screenshots` (needs chromium; for the terminal also xvfb, xterm, imagemagick).
+// Takes the pictures of docs/screenshots: `npm run screenshots` (needs chromium; for the terminal also xvfb, xterm, imagemagick).
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';

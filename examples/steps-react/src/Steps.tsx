@@ -70,7 +70,7 @@ function StepErrors({ gate, fields }: { readonly gate: PassageGate; readonly fie
   );
 }
 
-/** A file that was chosen before this step was left: its control, drawn anew, cannot show it. */
+/** A file that was chosen before this step was left: its control, drawn again, cannot show it. */
 function KeptFile({ gate }: { readonly gate: PassageGate }) {
   const chosen = useGateState(gate, (gate) => gate.field('insurance').raw);
   const [kept] = useState(chosen);
@@ -98,7 +98,7 @@ function Entries({ entries }: { readonly entries: readonly ReviewEntry[] }) {
   );
 }
 
-/** All that was entered, to be read once more. */
+/** All that was entered, for review. */
 function Review({ gate }: { readonly gate: PassageGate }) {
   const entries = useGateState(gate, (gate) => reviewOf(gate));
   return (

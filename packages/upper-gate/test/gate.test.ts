@@ -218,7 +218,7 @@ describe('network rules', () => {
     expect(number.findings).toMatchObject([{ code: 'unanswered', severity }]);
     expect(gate.state.valid).toBe(valid);
     void gate.submit();
-    expect(asked).toHaveLength(2); // the submit asks anew
+    expect(asked).toHaveLength(2); // the submit asks again
     await pass(1000);
     expect({ aborted: asked[1]!.signal.aborted, 'codes of number': codes(number), params: number.findings[0]!.params }).toEqual({
       aborted: true,

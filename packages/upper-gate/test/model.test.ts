@@ -143,7 +143,7 @@ class World {
       submit: (data) => {
         // Property 2: what is sent was validated in exactly that form.
         expect(validate(this.schema, this.raws(), { async: 'skip' })).toEqual(expect.objectContaining({ ok: true, data }));
-        // And nothing is sent that the person did not submit.
+        // And nothing is sent that the user did not submit.
         same(this.raws(), this.submitted);
         return new Promise((resolve, reject) => {
           this.sending = {
@@ -308,7 +308,7 @@ class World {
     }
   }
 
-  /** The page is loaded anew: what was edited is there again, from the draft. */
+  /** The page is loaded again: what was edited is there again, from the draft. */
   async #reload(atOnce: boolean): Promise<void> {
     if (!atOnce) await jest.advanceTimersByTimeAsync(1);
     const { gate } = this;

@@ -1,4 +1,4 @@
-// A rule, a kind, a catalogue, a keyword and an attribute of an author's own, with the standing of built-in ones.
+// A rule, a kind, a catalogue, a keyword and an attribute of an author, which work like built-in ones.
 
 import { expect, test } from '@jest/globals';
 import { context, createGate, defineKind, defineRule, group, length, list, number, range, required, text, unreadable, validate, type Catalogue, type DataOf } from 'upper-gate';

@@ -40,7 +40,7 @@ function typeName(name: string): string {
 /** A type after its sign; a union starts on a new line. */
 const spaced = (type: string): string => (type.startsWith('\n') ? type : ` ${type}`);
 
-/** Writes types, with a name for each that lies within itself. */
+/** Writes types, with a name for each that contains itself. */
 class Writer {
   readonly #names = new Map<SchemaDescription, string>();
   readonly #root: string;

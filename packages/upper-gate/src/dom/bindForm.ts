@@ -167,7 +167,7 @@ class Binding {
     // Rows that are drawn on the way join in.
     if (this.#syncing) return;
     this.#syncing = true;
-    // Rows may have moved: what a path leads through is looked up anew.
+    // Rows may have moved: what a path leads through is looked up again.
     for (const undo of this.#followed.values()) undo?.();
     this.#followed.clear();
     try {

@@ -73,10 +73,10 @@ export class BoundField {
     this.handle.setDisabled(this.controls.every((control) => control.matches(':disabled')));
   }
 
-  /** The person has changed the control. */
+  /** The user has changed the control. */
   read(): void {
     const now = readControls(this.controls, this.handle.kind);
-    // What they cannot show is not lost because the person passes by.
+    // What they cannot show is not lost because the user passes by.
     if (now === this.#written || (Array.isArray(now) && same(now, this.#written))) return;
     this.#holds = this.#written = now;
     this.handle.set(now);

@@ -136,7 +136,7 @@ function drawCopies(template: HTMLTemplateElement, path: string, options: TextOp
   }
   const hadFocus = [...there.values()].some(hasFocus);
   remove(there.values(), made);
-  // The option that had the focus is no more: another takes it.
+  // The option that had the focus is gone: another takes it.
   if (hadFocus) template.nextElementSibling?.querySelector<HTMLElement>('[name]')?.focus();
   return isChanged || there.size > 0;
 }

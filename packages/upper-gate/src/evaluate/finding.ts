@@ -35,7 +35,7 @@ export function toFinding(
   const part = verdict.path ? (partAt(target, verdict.path) ?? target) : target;
   const params: Params = verdict.params ? { ...rule?.params, ...verdict.params } : (rule?.params ?? NO_PARAMS);
   const code = options?.code ?? verdict.code;
-  // A code of the author's own may have no text; that of the rule then has.
+  // A code of the author may have no text; that of the rule then has.
   const { wordedAs } = verdict;
   const text: Text =
     verdict.message ??

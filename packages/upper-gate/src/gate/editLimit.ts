@@ -16,7 +16,7 @@ export class EditLimit {
     this.#count = 0;
   }
 
-  /** Whether a callback may edit a field once more. @param report called when it may not, the first time */
+  /** Whether a callback may make another edit of a field. @param report called when it may not, the first time */
   admits(path: string, report: (error: Error) => void): boolean {
     this.#count += 1;
     if (this.#count === MOST_EDITS - NAMED) this.#paths.clear();

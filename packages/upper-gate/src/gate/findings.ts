@@ -106,7 +106,7 @@ export class NodeFindings {
   }
 
   /**
-   * Writes the findings anew: they are in another language, or the path has changed.
+   * Writes the findings again: they are in another language, or the path has changed.
    *
    * @returns whether there are any
    */

@@ -253,7 +253,7 @@ function countListener(node: BaseNode, by: 1 | -1): void {
 }
 
 /** The handle of a node: always the same one. */
-/** The type of HTML's input for a field of a kind of the author's own. */
+/** The type of HTML's input for a field of a kind of the author. */
 export const controlTypeOf = (handle: Handle): string | undefined => {
   const { part } = (handle as unknown as NodeHandle)[NODE];
   return isField(part) ? part.spec.definition?.control : undefined;

@@ -15,7 +15,7 @@ export interface FormLink {
   announceLine(text: string): void;
   /** The user leaves a field; waits while the pointer is down. */
   leave(field: { readonly path: string; leave(): void }): void;
-  /** The id of an element, which nobody sees, with the word "required": for descriptions. */
+  /** The id of an invisible element with the word "required": for descriptions. */
   readonly requiredId: string;
 }
 

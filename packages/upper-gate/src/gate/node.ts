@@ -179,7 +179,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     // Only fields read.
   }
 
-  /** The form is in another language: what is written by it is written anew. @param before the language until now */
+  /** The form is in another language: what is written by it is written again. @param before the language until now */
   translate(_before: string | undefined): void {
     // Only fields are written.
   }

@@ -143,7 +143,7 @@ export class FormStore implements NodeKit<Part> {
   }
 
   /**
-   * Calls a function of the author's that must not get in the way of anything else.
+   * Calls a function of the author that must not get in the way of anything else.
    *
    * @returns whether it threw nothing
    */

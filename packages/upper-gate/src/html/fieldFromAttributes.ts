@@ -107,7 +107,7 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
   return rules;
 }
 
-/** Rules of the author's own, where the attributes have them. */
+/** Rules of the author, where the attributes have them. */
 function definedRules(attributes: Attributes, defined: readonly Pick<DefinedRule, 'definition'>[]): FieldRule[] {
   return defined.flatMap(({ definition: { attribute, params, make } }) => {
     const value = attribute === undefined ? undefined : valueOf(attributes, attribute);

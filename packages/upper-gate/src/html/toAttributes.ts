@@ -98,7 +98,7 @@ const ATTRIBUTES: Readonly<Record<RuleName, ((rules: readonly AnyRule[], context
   asyncCheck: undefined,
 };
 
-/** What HTML can say of a rule; one of the author's own says so itself: its only param, or that it is there. */
+/** What HTML can say of a rule; one of the author says so itself: its only param, or that it is there. */
 function attributesOf({ name, definition }: AnyRule): (typeof ATTRIBUTES)[RuleName] {
   if (!definition) return isRuleName(name) ? ATTRIBUTES[name] : undefined;
   const { attribute, params } = definition;

@@ -60,7 +60,7 @@ const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
   },
   file: { type: 'object', keywords: ONE_FILE, make: made(file) },
   files: { type: 'array', keywords: { items: { type: 'object', ...ONE_FILE } }, make: made(files) },
-  // They read their values by functions, which JSON cannot hold; what lies within itself is written by reference.
+  // They read their values by functions, which JSON cannot hold; a recursive part is written by reference.
   custom: undefined,
   standardSchema: undefined,
   deferred: undefined,

@@ -199,7 +199,7 @@ export class Reader implements DocumentReader {
     return makeNeeded(make, needed, { ...(nullable && { nullable }), ...(absent && { absent }) });
   }
 
-  /** A kind of the author's own, by its format. */
+  /** A kind of the author, by its format. */
   #ownKind(bags: readonly Keywords[]): string | undefined {
     for (const { name, format } of this.functions.own.kinds.values())
       if (format !== undefined && bags.some(({ schema }) => schema['format'] === format)) return name;

@@ -53,7 +53,7 @@ export interface Functions {
   readonly own: OwnRows;
 }
 
-/** Rules and kinds of the author's own, by name. */
+/** Rules and kinds of the author, by name. */
 export interface OwnRows {
   readonly rules: ReadonlyMap<string, RuleDefinition<AnyRule>>;
   readonly kinds: ReadonlyMap<string, KindDefinition>;
@@ -88,7 +88,7 @@ const pickKnown = (params: Params): Params =>
 
 const sized = (type: string) => (type === 'string' ? { min: 'minLength', max: 'maxLength' } : { min: 'minItems', max: 'maxItems' });
 
-/** The rules that are not made of a function of the author's. */
+/** The rules that are not made of a function of the author. */
 type Plain = Exclude<RuleName, NamedRule>;
 
 const isNamed = (name: RuleName): name is NamedRule => factsOf(name).isNamed === true;
@@ -176,7 +176,7 @@ const WRITINGS: Readonly<Record<Plain, Writing>> = {
   before: { make: ({ other, ...rest }, options) => before(other as never, { ...rest, ...options }) },
 };
 
-/** What there is to say of a rule in documents, a built-in one or one of the author's own. */
+/** What there is to say of a rule in documents, a built-in one or one of the author. */
 interface Row {
   readonly name: string;
   readonly params: RuleDefinition<AnyRule>['params'];
@@ -187,7 +187,7 @@ interface Row {
   readonly writing: Writing;
 }
 
-/** The row of a rule of the author's own: its keyword carries its only param, or an object of all. */
+/** The row of a rule of the author: its keyword carries its only param, or an object of all. */
 function rowOfOwn({ name, params, fits, keyword, make }: RuleDefinition<AnyRule>): Row {
   const names = Object.keys(params);
   const carry = keyword === undefined || names.length !== 1 ? {} : { [names[0]!]: keyword };
@@ -270,7 +270,7 @@ export function written(value: unknown, at: string, what: string): unknown {
 /** Whether an entry is about what is further in: an object of entries, and no rule. */
 export const isNested = (entry: unknown): entry is Record<string, unknown> => isObject(entry) && typeof entry['rule'] !== 'string';
 
-/** A rule as it is written. */
+/** A rule as written. */
 export interface WrittenRule {
   /** The keywords that carry it. */
   readonly keywords: JsonObject;

@@ -117,7 +117,7 @@ export const no = (): string => 'No';
 export const summary = ({ count }: P): string => `Check ${counted(count, 'entry', 'entries')}`;
 /** Belongs to no finding: what a group of boxes is, of which one must be ticked. */
 export const required = (): string => 'required';
-// Belong to no finding: what is announced to those who do not see the page.
+// Belong to no finding: what is announced to screen reader users.
 export const checking = ({ label }: P): string => `Checking ${label}`;
 export const sending = (): string => 'Sending';
 export const sent = (): string => 'Sent';

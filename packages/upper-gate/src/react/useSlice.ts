@@ -9,7 +9,7 @@ export interface Source {
 /**
  * Reads a store, and renders again only when what is picked from it has become another.
  *
- * @param source the same object at each render: another one is subscribed to anew
+ * @param source the same object at each render: another one is a new subscription
  */
 export function useSlice<T>(source: Source, pick: () => T, equal: (a: T, b: T) => boolean = sameSlice): T {
   const last = useRef<{ readonly value: T } | undefined>(undefined);

@@ -1,4 +1,4 @@
-// Rules of an author's own, with the standing of built-in ones.
+// Rules of an author that work like built-in ones.
 
 import type { Text } from '../messages/text.ts';
 import { textIn, type RuleDefinition, type TextsByLanguage } from '../schema/definition.ts';

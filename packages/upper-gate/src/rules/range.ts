@@ -34,7 +34,7 @@ function lineOf(value: Limit): Line {
   return { at: (text) => momentAt(kind, String(text)) ?? NaN, unit: UNITS[kind], origin: kind === 'week' ? -3 * DAY : 0 };
 }
 
-/** A number as it is written in decimals: `12.5` is 125 · 10^-1. */
+/** A number as written in decimals: `12.5` is 125 · 10^-1. */
 function decimal(value: number): readonly [digits: bigint, exponent: number] {
   const [mantissa = '', exponent = '0'] = value.toExponential().split('e');
   const [whole = '', fraction = ''] = mantissa.split('.');

@@ -41,7 +41,7 @@ function toJson(given: unknown, keys: Keys): Json {
       Object.entries(value).flatMap(([key, each]) => (each === undefined ? [] : [[key, toJson(each, [...keys, key])]])),
     );
   const what = typeof value === 'object' ? `a ${value.constructor.name}` : typeof value === 'number' ? String(value) : `a ${typeof value}`;
-  // Whether there is such a value the person decides: production builds say it, too.
+  // Whether there is such a value the user decides: production builds say it, too.
   throw new TypeError(
     `"${keys.join('.')}" holds ${what}, which JSON cannot hold. Send it by itself, or make the patch from a form without that field.`,
   );

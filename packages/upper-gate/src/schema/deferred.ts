@@ -1,4 +1,4 @@
-// A part of a schema that lies within itself: a lock has side locks, which have side locks. What stands for it is made
+// A part of a schema that contains itself: a lock has side locks, which have side locks. What stands for it is made
 // when it is first needed, as deep as the data is.
 
 import { FieldPart, Unreadable } from './field.ts';

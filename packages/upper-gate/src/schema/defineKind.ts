@@ -1,4 +1,4 @@
-// Kinds of an author's own, with the standing of built-in ones.
+// Kinds of an author that work like built-in ones.
 
 import { withoutContext, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';

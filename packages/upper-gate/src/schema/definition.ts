@@ -20,7 +20,7 @@ export const textIn =
     return formatText(texts[locale] ?? Object.values(texts)[0] ?? '', params, { locale });
   };
 
-/** A rule of an author's own, for those who write it down and read it. `R` is the type of rules. */
+/** A rule of an author, for those who write it down and read it. `R` is the type of rules. */
 export interface RuleDefinition<R> {
   readonly name: string;
   readonly params: Readonly<Record<string, ParamType>>;
@@ -33,7 +33,7 @@ export interface RuleDefinition<R> {
   readonly make: (params: Readonly<Record<string, unknown>>, options: object) => R;
 }
 
-/** A kind of an author's own, for those who write it down and read it. */
+/** A kind of an author, for those who write it down and read it. */
 export interface KindDefinition {
   readonly name: string;
   /** The TypeScript type of its data. */

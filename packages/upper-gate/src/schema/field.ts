@@ -109,7 +109,7 @@ export class FieldPart extends Part {
   readonly attached: readonly AnyRule[];
   override readonly options: TextOptions | undefined;
   override readonly writeLimit: Part['writeLimit'];
-  /** Whether a sync rule is a function of the author's, which may read facts from outside. */
+  /** Whether a sync rule is a function of the author, which may read facts from outside. */
   readonly hasFunctions: boolean;
 
   constructor(spec: Kind, settings: LabelOr<FieldSettings<unknown>>, rules: readonly AnyRule[], walk?: Part['walk']) {

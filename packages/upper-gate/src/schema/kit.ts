@@ -187,7 +187,7 @@ export interface LiveNode<P = unknown> extends Readable {
   fault(error: unknown, rule: string): void;
   readonly now: () => Date;
   setVerdicts(source: object, order: Order, found: readonly Found[]): void;
-  /** Writes the findings anew: they are in another language, or the path has changed. */
+  /** Writes the findings again: they are in another language, or the path has changed. */
   reword(): void;
   /** Runs the rules here. */
   runRules(): void;

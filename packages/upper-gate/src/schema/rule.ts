@@ -41,7 +41,7 @@ interface AsyncRuleSpec<V, B, L = unknown> {
   readonly unanswered: 'warn' | 'block' | undefined;
 }
 
-/** A function of the author's, whatever it takes. */
+/** A function of the author, whatever it takes. */
 export type AuthorFunction = (...args: never[]) => unknown;
 
 /** How a rule works: exactly one of `test`, `requires`, `moving` and `async`. */

@@ -11,11 +11,11 @@ export type Stage = 'change' | 'blur' | 'submit';
 export interface Verdict {
   readonly code: string;
   readonly text?: Text | undefined;
-  /** A message of the author's own; it takes precedence over every catalogue. */
+  /** A message of the author; it takes precedence over every catalogue. */
   readonly message?: Text | undefined;
   readonly severity?: Severity | undefined;
   readonly params?: Params | undefined;
-  /** The code of the author's own under which a catalogue may have another text for it; its own text comes before that of its code. */
+  /** The code of the author under which a catalogue may have another text for it; its own text comes before that of its code. */
   readonly wordedAs?: string;
   /** About running the rule, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
   readonly ignoresOptions?: true;

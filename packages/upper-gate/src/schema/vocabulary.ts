@@ -34,7 +34,7 @@ export const KINDS = {
   custom: { json: 'any', settings: [] },
   /** Made by `fromStandardSchema`. */
   standardSchema: { json: 'any', settings: [] },
-  /** A part that lies within itself, of a JSON Schema document. */
+  /** A part that contains itself, of a JSON Schema document. */
   deferred: { json: 'any', settings: [] },
 } as const satisfies Record<string, KindFacts>;
 
@@ -47,11 +47,11 @@ export type ParamType = 'number' | 'limit' | 'text' | 'flag' | 'texts' | 'values
 interface RuleFacts {
   /** What its findings carry, and documents write. */
   readonly params: Readonly<Record<string, ParamType>>;
-  /** What it reports; `customError` stands for any code of the author's. */
+  /** What it reports; `customError` stands for any code of the author. */
   readonly codes: readonly Code[];
   /** The kinds of fields (and lists) whose values it validates; `'any'`: all, groups too. */
   readonly fits: 'any' | readonly (KindName | 'list')[];
-  /** Whether it is made of a function of the author's, whose name stands for it in documents. */
+  /** Whether it is made of a function of the author, whose name stands for it in documents. */
   readonly isNamed?: true;
   /** Whether it waits for an answer. */
   readonly isAsync?: true;
@@ -115,7 +115,7 @@ export const RULES = {
 /** The rules. */
 export type RuleName = keyof typeof RULES;
 
-/** The rules that are made of a function of the author's. */
+/** The rules that are made of a function of the author. */
 export type NamedRule = { [N in RuleName]: (typeof RULES)[N] extends { isNamed: true } ? N : never }[RuleName];
 
 export const isRuleName = (name: string): name is RuleName => Object.hasOwn(RULES, name);

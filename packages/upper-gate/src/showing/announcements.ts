@@ -1,4 +1,4 @@
-// What is announced to those who do not see the page: that a field is being checked, each new answer, what appears as a
+// What is announced to screen reader users: that a field is being checked, each new answer, what appears as a
 // field is left, how many errors a refusal found, rows that come, go and move, sending, sent, reset. Errors that take the
 // focus are read with it.
 

@@ -1,4 +1,4 @@
-// The line that screen readers read out, politely, and nobody sees. A text stands there as long as it holds and is the latest.
+// An invisible live region, which screen readers read out politely. A text stays in it as long as it holds and is the latest.
 
 interface Announcement {
   readonly element: HTMLElement;

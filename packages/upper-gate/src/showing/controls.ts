@@ -87,7 +87,7 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
   else if (isCheckbox(first)) first.checked = raw === true;
   else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
   else if (isCustom(first)) first.value = raw;
-  // A file can only be picked by the person; a script may take it away.
+  // A file can only be picked by the user; a script may take it away.
   else {
     first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
     showNone(first);
@@ -120,7 +120,7 @@ export function isStated(control: Control): boolean {
   return control instanceof HTMLTextAreaElement ? control.defaultValue !== '' : control.hasAttribute('value');
 }
 
-/** Whether a control was filled by something else than its markup: the browser restored it, or the person was quicker. */
+/** Whether a control was filled by something else than its markup: the browser restored it, or the user was quicker. */
 export function isFilled(control: Control): boolean {
   if (control instanceof HTMLSelectElement) {
     const options = [...control.options];

@@ -1,4 +1,4 @@
-// The errors that the person may see, as a summary lists them.
+// The errors that the user may see, as a summary lists them.
 
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { blocks } from '../schema/severity.ts';
@@ -92,7 +92,7 @@ export const summaryHeading = (gate: AnyGate, count: number): string =>
 const canBeShown = (node: BaseNode | undefined): boolean =>
   node !== undefined && ([...(node.connections ?? [])].some(({ show }) => show) || canBeShown(node.parent));
 
-/** Whether the person can be brought to an element: it is on the page, seen or within reach, and not disabled. */
+/** Whether the user can be brought to an element: it is on the page, seen or within reach, and not disabled. */
 const isReachable = (element: Element | undefined): boolean =>
   element !== undefined && element.isConnected && isWithinReach(element) && !element.matches(':disabled');
 

@@ -1,4 +1,4 @@
-// The focus stays where the person is as rows come, go and move, and as fields stop applying: it never falls to the start of
+// The focus stays where the user is as rows come, go and move, and as fields stop applying: it never falls to the start of
 // the page. Whatever draws the page does so after the gate has changed, so what to do is noted first and done then.
 
 import type { AnyGate } from '../gate/createGate.ts';
@@ -16,7 +16,7 @@ export class FocusKeeper {
   readonly #gate: AnyGate;
   readonly #stop: () => void;
   readonly #ended = new AbortController();
-  /** Whether the person has just activated a button of the form, such as the one that adds a row. */
+  /** Whether the user has just activated a button of the form, such as the one that adds a row. */
   #isActing = false;
 
   constructor(form: HTMLFormElement, gate: AnyGate) {
@@ -41,7 +41,7 @@ export class FocusKeeper {
     this.#ended.abort();
   }
 
-  /** Rows came, went or moved by what the person did: on to the new row, its neighbour, or the same element. */
+  /** Rows came, went or moved by what the user did: on to the new row, its neighbour, or the same element. */
   follow(news: News): void {
     if (news === 'reset') return;
     const list = news.list as BaseNode;

@@ -31,7 +31,7 @@ export const ABSENT: unique symbol = Symbol('absent');
 
 const NOTHING: readonly never[] = [];
 
-/** How deep views are made before anybody reads them: what lies within itself is as deep as a client wants; walking it ends far above. */
+/** How deep views are made before anybody reads them: a recursive part is as deep as a client wants; walking it ends far above. */
 const DEEPEST = 1000;
 
 export class ValueView {

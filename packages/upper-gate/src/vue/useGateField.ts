@@ -125,7 +125,7 @@ export function useGateField(
   // Once it is drawn, it is known which of the parts are there.
   if (typeof document !== 'undefined') watch(state, () => describeField(gate, handle.value), { flush: 'post' });
 
-  // What the person typed before the script ran must not be overwritten when Vue takes over the server's HTML: until the
+  // What the user typed before the script ran must not be overwritten when Vue takes over the server's HTML: until the
   // control is there, it is left alone; `attach` then has it hold the right value.
   let isThere = typeof document === 'undefined';
   const ties = computed(() => {
@@ -135,7 +135,7 @@ export function useGateField(
         isThere = true;
         let undo: (() => void) | undefined;
         let gone = false;
-        // Not while Vue is still taking over the page: what the person typed changes what other components show.
+        // Not while Vue is still taking over the page: what the user typed changes what other components show.
         queueMicrotask(() => {
           if (!gone) undo = attach(gate, of, element);
         });

@@ -1,4 +1,4 @@
-// What was entered, to be read once more before it is sent: labels and values as people write them, as data.
+// What was entered, to be reviewed before it is sent: labels and values as people write them, as data.
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { factsOf } from '../gate/fieldState.ts';

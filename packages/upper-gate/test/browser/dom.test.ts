@@ -385,7 +385,7 @@ test('the summary links to the fields, follows what is corrected, and goes; with
   expect(await summary.locator('h2').textContent()).toBe(worded('summary', '', { count: 2 }));
   await page.evaluate(() => (window as unknown as { gate: { set: (to: object) => void } }).gate.set({ a: 'x', c: 'x' }));
   expect(await summary.isHidden()).toBe(true);
-  // One of the author's own.
+  // One of the author.
   await page.goto('about:blank');
   await scene(`<form><section data-gate-summary></section>${fields}</form>`, ({ group, text, required, createGate, bindForm }, form) => {
     const gate = createGate(group({ a: text('A', required()), b: text('B', required()) }));

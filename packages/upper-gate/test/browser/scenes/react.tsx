@@ -236,7 +236,7 @@ export function mountMany(root: Element): void {
   createRoot(root).render(<Many />);
 }
 
-/** A gate made anew at each render, which is a mistake. */
+/** A gate made again at each render, which is a mistake. */
 function Wrong({ make }: { readonly make: () => AnyGate & { field(path: string): Handle } }): ReactNode {
   const [, again] = useState(0);
   const gate = make();
