@@ -208,7 +208,7 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
     expect(await violations(page)).toEqual([]);
   });
 
-  test('errors can be recognised without colour: in forced colours, and nothing moves for whoever wants that', async () => {
+  test('errors can be recognised without colour: in forced colours, and nothing moves with reduced motion', async () => {
     await page.emulateMedia({ forcedColors: 'active', reducedMotion: 'reduce' });
     await page.click('#send');
     const facts = () =>
