@@ -10,8 +10,12 @@ const read = (name) => JSON.parse(readFileSync(join(import.meta.dirname, name), 
 const rows = (values, { title, format }) => ({
   data: { values },
   width: 380,
+  height: values.length * 20,
+  // (Without a canvas, widths of texts are guessed too large, and so would be the margin.)
+  autosize: 'none',
+  padding: { left: 470, right: 30, top: 5, bottom: 45 },
   background: 'white',
-  config: { axis: { labelLimit: 0, labelFontSize: 12, titleFontSize: 12 }, axisY: { maxExtent: 430 } },
+  config: { axis: { labelLimit: 0, labelFontSize: 12, titleFontSize: 12 } },
   encoding: { y: { field: 'what', type: 'nominal', sort: null, title: null } },
   layer: [
     { mark: { type: 'bar', color: '#2f7f8e' }, encoding: { x: { field: 'value', type: 'quantitative', title, axis: { format } } } },
@@ -35,7 +39,7 @@ export async function makeCharts() {
     speed: rows(
       // (How much cheaper an edit is than validating everything has another scale.)
       figures.filter(({ id }) => id !== 'P4').map(({ what, ratio, budget }) => ({ what, value: ratio, budget })),
-      { title: 'times as long as what it is compared with (red: the budget)', format: '~g' },
+      { title: 'times as long (red: the budget)', format: '~g' },
     ),
     size: rows(
       Object.entries(NAMES).map(([id, what]) => ({ what, value: sizes[id] })),

@@ -38,7 +38,7 @@ export function build() {
   const docs = join(root, 'docs');
   if (builtAt(join(docs, 'dist')) < Math.max(newest(docs), library)) {
     for (const folder of ['reference', 'dist']) rmSync(join(docs, folder), { recursive: true, force: true });
-    run('npx', ['typedoc', '--options', 'docs/site/typedoc.json', '--logLevel', 'Warn']);
+    run('npx', ['typedoc', '--options', 'docs/site/typedoc.js', '--logLevel', 'Warn']);
     run('npx', ['eleventy', '--config', 'docs/site/eleventy.config.js', '--quiet']);
   }
 }
