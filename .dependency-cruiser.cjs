@@ -1,4 +1,4 @@
-// Cycles of the library's modules, imports of types included (ESLint's `import-x/no-cycle` sees values only).
+// Cycles of the library's modules, imports of types included.
 module.exports = {
   forbidden: [{ name: 'no-cycle', severity: 'error', from: {}, to: { circular: true } }],
   options: {
