@@ -242,6 +242,9 @@ test('rows come from a template: named, labelled, added, moved and removed witho
 });
 
 test('rows within rows, as deep as they are: an empty template stands for that of its row', async () => {
+  const warnings: string[] = [];
+  const listen = (message: { text(): string }) => warnings.push(message.text());
+  page.on('console', listen);
   await scene(
     `<form><input name="name" id="top" aria-label="Name"><template data-gate-rows="sides"><fieldset><input id="n" name="name" aria-label="Name"><p data-gate-messages="name"></p>
       <template data-gate-rows="sides"></template><button data-gate-add="sides">deeper</button><button data-gate-remove>x</button></fieldset></template>
@@ -278,6 +281,9 @@ test('rows within rows, as deep as they are: an empty template stands for that o
     ['sides.0.name', 'B'],
     ['sides.1.name', 'E'],
   ]);
+  page.off('console', listen);
+  // (The buttons have no type.)
+  expect(warnings.filter((text) => !text.includes('#button-without-type'))).toEqual([]);
   expect(new Set(await page.$$eval('form [id]', (elements) => elements.map(({ id }) => id))).size).toBe(await page.locator('form [id]').count());
 });
 
