@@ -1,5 +1,6 @@
 // Every recipe that needs a page runs in one: with its HTML, in a real browser, as a user works on it.
 
+import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, afterEach, beforeAll, expect, test } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import type { Browser, Page, Request } from 'playwright-core';
@@ -20,7 +21,12 @@ afterEach(async () => {
   expect(faults).toEqual([]);
 });
 
-type Reply = (request: Request) => { readonly status: number; readonly contentType?: string; readonly body?: string };
+interface Replied {
+  readonly status: number;
+  readonly contentType?: string;
+  readonly body?: string;
+}
+type Reply = (request: Request) => Replied | Promise<Replied>;
 
 const run = (code: string) => page.addScriptTag({ type: 'module', content: code });
 
@@ -40,11 +46,11 @@ async function open(recipe: string, reply: Reply = () => ({ status: 201 })): Pro
   page.on('pageerror', (error) => faults.push(String(error)));
   page.on('console', (message) => message.type() === 'warning' && faults.push(message.text()));
   const html = `<!doctype html><title>Recipe</title>${blocksOf(name, /^```html/).join('')}`;
-  await page.route('**/*', (route) => {
+  await page.route('**/*', async (route) => {
     const request = route.request();
     if (request.resourceType() === 'document') return route.fulfill({ contentType: 'text/html; charset=utf-8', body: html });
     requests.push(request);
-    return route.fulfill(reply(request));
+    return route.fulfill(await reply(request));
   });
   await page.goto('http://recipes.test/');
   await run(outputFiles[0]!.text);
@@ -55,7 +61,7 @@ const shows = (text: string) => page.getByText(text).first().waitFor();
 const type = (name: string, text: string) => page.locator(`[name="${name}"]`).fill(text);
 const press = (button: string) => page.getByRole('button', { name: button, exact: true }).click();
 const focused = () => page.evaluate(() => (document.activeElement as HTMLInputElement).name || document.activeElement!.localName);
-const problem = (status: number, detail: string, pointer: string): ReturnType<Reply> => ({
+const problem = (status: number, detail: string, pointer: string): Replied => ({
   status,
   contentType: 'application/problem+json',
   body: JSON.stringify({ title: 'No', status, errors: [{ pointer, detail }] }),
@@ -94,7 +100,9 @@ const recipes: Record<string, () => Promise<void>> = {
     expect(await message('vessel')).toBe('');
   },
   dialog: async () => {
-    await open('dialog');
+    const [html] = blocksOf('docs/recipes/dialog.md', /^```html part/);
+    // It takes longer than the library would wait by itself.
+    await open('dialog', () => sleep(400, { status: 200, contentType: 'text/html', body: html! }));
     await type('vessel', 'Otter');
     await press('Book');
     await page.locator('dialog[open] [name=policy]').waitFor();

@@ -49,23 +49,32 @@ const moveTo = ({ node, connection: { focus } }: Pick<NodeConnection, 'node' | '
 /** How long drawing may take that does not come at once, in milliseconds. */
 const DRAWN_AFTER = 100;
 
-/** Opens what is around a field, the outermost first, and moves the focus there: now, or once that is drawn. */
+/** Opens what is around a field, the outermost first, and moves the focus there: now, or once that is loaded and drawn. */
 function showAndMoveTo({ node, connection }: NodeConnection): boolean {
-  const isShown = show(node);
+  const loading: unknown[] = [];
+  const isShown = show(node, loading);
   if (moveTo({ node, connection }, true)) return true;
   if (!isShown) return false;
   // What was shown may have brought the control, and so another connection.
   const retry = (): boolean => connectionsAt(node).some((each) => moveTo(each, true));
   const { clock } = node.kit;
-  clock.setTimeout(() => retry() || clock.setTimeout(retry, DRAWN_AFTER), 0);
+  const retrySoon = (): unknown => clock.setTimeout(() => retry() || clock.setTimeout(retry, DRAWN_AFTER), 0);
+  Promise.all(loading).then(retrySoon, (error: unknown) => node.fault(error, 'focus'));
   return true;
 }
 
-/** @returns whether something was shown of a node, or around it */
-function show(node: BaseNode): boolean {
-  const isShownAround = node.parent !== undefined && show(node.parent);
+/** @returns whether something was shown of a node, or around it. @param loading gets what has to be waited for */
+function show(node: BaseNode, loading: unknown[]): boolean {
+  const isShownAround = node.parent !== undefined && show(node.parent, loading);
   const shows = [...(node.connections ?? [])].map((connection) => connection.show).filter((each) => each !== undefined);
-  return shows.filter((each) => attempt(node, each)).length > 0 || isShownAround;
+  const shown = shows.filter((each) =>
+    attempt(node, () => {
+      const result = each();
+      loading.push(result);
+      return result;
+    }),
+  );
+  return shown.length > 0 || isShownAround;
 }
 
 /** @returns whether a callback of the author's did what it is for; not if it says `false`, or throws */
