@@ -237,7 +237,9 @@ class Binding {
       const now = new Map<HTMLElement, Handle>();
       for (const [path, element] of places.all(hook)) {
         const handle = path === '' ? undefined : this.#find(path);
-        if (handle && (hook === 'applies' || !this.#fields.has(handle))) now.set(element, handle);
+        // Whoever follows a field shows its findings; those of a field without a control or a place are for the line.
+        const isShown = handle && (WHOLES.includes(handle.kind) || (!this.#fields.has(handle) && places.find('messages', path) !== null));
+        if (handle && (hook === 'applies' || isShown)) now.set(element, handle);
       }
       for (const [element, part] of parts) {
         if (now.get(element) === part.handle) now.delete(element);

@@ -241,6 +241,19 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   });
 });
 
+test.each(['label', 'hint', 'count'])('findings of a field of which the page has only the %s show in the line', async (hook) => {
+  await scene(
+    `<form><div id="line" data-gate-messages=""></div><p data-gate-${hook}="code"></p><input name="vessel" aria-label="Vessel"></form>`,
+    ({ group, text, length, createGate, bindForm }, form) => {
+      const gate = createGate(group({ vessel: text('Vessel'), code: text({ label: 'Code', hint: 'Four digits' }, length({ max: 4 })) }));
+      const undo = bindForm(form, gate);
+      gate.addFindings({ findings: [{ path: 'code', message: 'Wrong code' }] });
+      return { gate, undo };
+    },
+  );
+  expect(await page.locator('#line').textContent()).toBe('Wrong code');
+});
+
 test('rows within rows, as deep as they are: an empty template stands for that of its row', async () => {
   const warnings: string[] = [];
   const listen = (message: { text(): string }) => warnings.push(message.text());
