@@ -56,8 +56,9 @@ function showAndMoveTo({ node, connection }: NodeConnection): boolean {
   if (moveTo({ node, connection }, true)) return true;
   if (!isShown) return false;
   // What was shown may have brought the control, and so another connection.
-  const retry = (): boolean => connectionsAt(node).some((each) => moveTo(each, true));
-  const { clock } = node.kit;
+  const { clock, edits } = node.kit;
+  // Whoever has gone on typing meanwhile keeps the focus.
+  const retry = (): boolean => node.kit.edits !== edits || connectionsAt(node).some((each) => moveTo(each, true));
   const retrySoon = (): unknown => clock.setTimeout(() => retry() || clock.setTimeout(retry, DRAWN_AFTER), 0);
   Promise.all(loading).then(retrySoon, (error: unknown) => node.fault(error, 'focus'));
   return true;

@@ -247,11 +247,41 @@ test.each(['label', 'hint', 'count'])('findings of a field of which the page has
     ({ group, text, length, createGate, bindForm }, form) => {
       const gate = createGate(group({ vessel: text('Vessel'), code: text({ label: 'Code', hint: 'Four digits' }, length({ max: 4 })) }));
       const undo = bindForm(form, gate);
-      gate.addFindings({ findings: [{ path: 'code', message: 'Wrong code' }] });
+      gate.addFindings([{ path: 'code', message: 'Wrong code' }]);
       return { gate, undo };
     },
   );
   expect(await page.locator('#line').textContent()).toBe('Wrong code');
+});
+
+test.each([
+  ['takes the focus', '', 'code'],
+  ['leaves the focus to a user who types meanwhile', 'Otter', 'vessel'],
+])('a control that is loaded after a refusal %s', async (_, typed, expected) => {
+  await scene('<form><input id="vessel" name="vessel" aria-label="Vessel"><p></p><button id="go">go</button></form>', ({ group, text, required, createGate, bindForm }, form) => {
+    const timers: (() => void)[] = [];
+    const clock = { now: () => new Date(), setTimeout: (callback: () => void) => timers.push(callback), clearTimeout: () => undefined };
+    const gate = createGate(group({ vessel: text('Vessel'), code: text('Code', required()) }), { clock });
+    Object.assign(globalThis, { timers });
+    const load = async () => {
+      await new Promise((resolve) => ((globalThis as { arrive?: unknown }).arrive = resolve));
+      form.querySelector('p')!.innerHTML = '<input id="code" name="code" aria-label="Code">';
+    };
+    gate.field('code').connect({ show: load });
+    return { gate, undo: bindForm(form, gate) };
+  });
+  await page.click('#go');
+  await page.waitForFunction(() => 'arrive' in globalThis);
+  await page.locator('#vessel').pressSequentially(typed);
+  await page.evaluate(() => (globalThis as unknown as { arrive(): void }).arrive());
+  await page.locator('#code').waitFor();
+  // It tries now, and once more.
+  await page.waitForFunction(() => (globalThis as unknown as { timers: unknown[] }).timers.length > 0);
+  await page.evaluate(() => {
+    const { timers } = globalThis as unknown as { timers: (() => void)[] };
+    while (timers.length > 0) timers.shift()!();
+  });
+  expect(await focused()).toBe(expected);
 });
 
 test('rows within rows, as deep as they are: an empty template stands for that of its row', async () => {
