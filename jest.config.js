@@ -1,3 +1,5 @@
+import { fileURLToPath } from 'node:url';
+
 // Tests run on the TypeScript sources. What can only run as it is published (the command, the pages and server of the
 // examples, the examples of the docs) is built first, by globalSetup, wherever a source is newer than its build.
 // While watching, fewer runs of the model are enough.
@@ -19,7 +21,7 @@ const library = {
     '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
   },
 };
-const built = { transform, globalSetup: '<rootDir>/../../scripts/buildForTests.mjs' };
+const built = { transform, globalSetup: fileURLToPath(new URL('scripts/buildForTests.mjs', import.meta.url)) };
 
 export default {
   testTimeout: 30_000,
