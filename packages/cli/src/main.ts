@@ -4,16 +4,16 @@ import { writeSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { Command, CommanderError, Option } from 'commander';
 import { delimiter, slice, wholeNumber, workers } from './arguments.ts';
-import { checkFiles, type CheckOptions } from './check/check.ts';
-import { convert, TARGETS, type Target } from './convert/convert.ts';
+import type { CheckOptions } from './check/check.ts';
+import { TARGETS, type Target } from './convert/targets.ts';
 import { ended, Failure, firstLine } from './failure.ts';
-import { FORMATS } from './read/formats.ts';
+import { FORMATS } from './read/names.ts';
 import { REPORTS } from './report/collect.ts';
 import { newTally, type Tally } from './report/outcome.ts';
 import { print, printable, takeOutput } from './report/output.ts';
 import { Progress } from './report/progress.ts';
 import { Report, type ReportOptions } from './report/report.ts';
-import { loadSchema, type SchemaOptions } from './schema.ts';
+import type { SchemaOptions } from './schema.ts';
 
 const EXIT = { clean: 0, findings: 1, wrong: 2, interrupted: 130 } as const;
 
@@ -75,7 +75,11 @@ export async function main(args: readonly string[]): Promise<void> {
   }
 }
 
-/** @returns the exit code */
+/**
+ * Reads the arguments, and does what they say. What a subcommand alone needs is loaded by it: help and mistakes come at once.
+ *
+ * @returns the exit code
+ */
 async function run(args: readonly string[], state: State): Promise<number> {
   const { tally, progress } = state;
   let code: number = EXIT.clean;
@@ -138,6 +142,7 @@ Examples:
   upper-gate check passage.ts bookings.ndjson --slice 3/8 --format ndjson > findings.3.ndjson`,
     )
     .action(async (path: string, files: string[], options: Omit<ReportOptions, 'coloured'> & SchemaOptions & CheckOptions) => {
+      const [{ loadSchema }, { checkFiles }] = await Promise.all([import('./schema.ts'), import('./check/check.ts')]);
       state.doing = `loading ${path}`;
       const schema = await loadSchema(path, options);
       state.doing = 'validating';
@@ -168,8 +173,9 @@ Examples:
   upper-gate convert passage.ts --to markdown > passage.md`,
     )
     .action(async (path: string, { to, ...options }: SchemaOptions & { to: Target }) => {
+      const [{ loadSchema }, { convert }] = await Promise.all([import('./schema.ts'), import('./convert/convert.ts')]);
       state.doing = `loading ${path}`;
-      await print(convert(await loadSchema(path, options), to));
+      await print(await convert(await loadSchema(path, options), to));
     });
 
   try {

@@ -1,12 +1,12 @@
 // Finding a schema: an export of a module, or a JSON Schema document.
 
+import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { basename, extname, join, resolve } from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
-import { createJiti } from 'jiti';
+import { basename, dirname, extname, join, resolve } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { isSchema, type Context, type ContextValue, type DefinedKind, type DefinedRule, type Node } from 'upper-gate';
-import { fromJsonSchema, JsonSchemaError, type FromJsonSchemaOptions, type JsonSchema } from 'upper-gate/json-schema';
+import type { FromJsonSchemaOptions, JsonSchema } from 'upper-gate/json-schema';
 import { readContext, tokensIn } from './context.ts';
 import { Failure, firstLine } from './failure.ts';
 import { factsOf, parseJson } from './files.ts';
@@ -53,6 +53,7 @@ async function fromDocument(path: string, { export: pointer = '', checks, trustP
   const document = parseJson(await readFile(path, 'utf8'), path) as JsonSchema;
   const functions = checks === undefined ? {} : await load(checks, 'module of checks');
   const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
+  const { fromJsonSchema, JsonSchemaError } = await import('upper-gate/json-schema');
   try {
     const options = {
       pointer: pointer.replace(/^#/, ''),
@@ -79,17 +80,19 @@ function definedIn(exported: Readonly<Record<string, unknown>>): Pick<FromJsonSc
   };
 }
 
-const OWN = fileURLToPath(new URL('.', import.meta.resolve('upper-gate')));
-/** The library that comes with the command, for modules in folders without one. */
-const OWN_LIBRARY = {
-  'upper-gate': join(OWN, 'index.js'),
-  ...Object.fromEntries(
-    ['html', 'icu', 'dom', 'binding', 'react', 'vue', 'server', 'interop', 'json-schema'].map((entry) => [
-      `upper-gate/${entry}`,
-      join(OWN, entry, 'index.js'),
-    ]),
-  ),
-};
+/** The entries of the library that comes with the command, for modules in folders without one: all that it exports. */
+function ownLibrary(): Readonly<Record<string, string>> {
+  const manifest = createRequire(import.meta.url).resolve('upper-gate/package.json');
+  const { exports } = JSON.parse(readFileSync(manifest, 'utf8')) as { exports: Readonly<Record<string, string | { default: string }>> };
+  return Object.fromEntries(
+    Object.entries(exports).flatMap(([entry, file]) =>
+      // (A pattern stands for a folder.)
+      typeof file === 'string'
+        ? []
+        : [[`upper-gate${entry.slice(1).replace('/*', '')}`, join(dirname(manifest), file.default.replace('/*.js', ''))]],
+    ),
+  );
+}
 
 /** Whether a module finds the library by itself. */
 function findsLibrary(url: string): boolean {
@@ -105,8 +108,9 @@ function findsLibrary(url: string): boolean {
 async function load(path: string, what: string): Promise<Readonly<Record<string, unknown>>> {
   await factsOf(path, what);
   const url = pathToFileURL(resolve(path)).href;
+  const { createJiti } = await import('jiti');
   try {
-    return await createJiti(url, { tsconfigPaths: true, alias: findsLibrary(url) ? {} : OWN_LIBRARY }).import(url);
+    return await createJiti(url, { tsconfigPaths: true, alias: findsLibrary(url) ? {} : ownLibrary() }).import(url);
   } catch (error) {
     throw new Failure(`${path} cannot be loaded: ${firstLine(error)}`);
   }

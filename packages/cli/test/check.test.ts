@@ -1,5 +1,6 @@
 import { execFile } from 'node:child_process';
-import { truncateSync } from 'node:fs';
+import { readFileSync, truncateSync } from 'node:fs';
+import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import { command, file, library, pipe, run, runIn, shell } from './cli.ts';
 import { worded } from '../../upper-gate/test/wording.ts';
@@ -206,6 +207,16 @@ test('a message cannot forge a line; what a module prints goes to standard error
   expect({ code, err, lines: out.split('\n').length }).toEqual({ code: 1, err: 'loaded\n', lines: 5 });
   expect(out).toContain('/name: Bad\\u001b[31m\\u000aname.ndjson:9#: notice: all is well [valueMissing]');
   expect((await run('--version')).out).toMatch(/^\d+\.\d+\.\d+\n$/);
+});
+
+test('a module in a folder without the library finds every entry of the one that comes with the command', async () => {
+  const { exports } = JSON.parse(readFileSync(join(__dirname, '../../upper-gate/package.json'), 'utf8')) as { exports: Record<string, unknown> };
+  // (React and Vue bring their frameworks, which a schema has no use for.)
+  const entries = Object.keys(exports).filter((entry) => !/json$|react|vue/.test(entry));
+  const imports = entries.map((entry) => `import ${JSON.stringify(`upper-gate${entry.slice(1).replace('*', 'fr')}`)};`);
+  const module = file('alone.ts', `${imports.join('\n')}\nimport { group, text } from 'upper-gate'; export default group({ name: text('Name') });`);
+  expect(imports.length).toBeGreaterThan(8);
+  expect(await run('check', module, file('alone.json', '{}'))).toMatchObject({ code: 0, err: '' });
 });
 
 test('facts from outside come from a file, by the names of their tokens; in every thread', async () => {

@@ -4,23 +4,18 @@ import { describeSchema } from 'upper-gate/interop';
 import { JsonSchemaError, toJsonSchema } from 'upper-gate/json-schema';
 import { Failure } from '../failure.ts';
 import type { Loaded } from '../schema.ts';
-import { toMarkdown } from './markdown.ts';
-import { toMarkup } from './markup.ts';
-import { toTypes } from './types.ts';
-
-export const TARGETS = ['json-schema', 'types', 'html', 'markdown'] as const;
-export type Target = (typeof TARGETS)[number];
+import type { Target } from './targets.ts';
 
 /**
- * Writes a schema as something else.
+ * Writes a schema as something else. Loads only what writes that.
  *
  * @throws Failure for a schema that cannot be written so
  */
-export function convert({ schema, name }: Loaded, to: Target): string {
-  if (to === 'types') return toTypes(describeSchema(schema), name);
-  if (to === 'markdown') return toMarkdown(describeSchema(schema), name);
+export async function convert({ schema, name }: Loaded, to: Target): Promise<string> {
+  if (to === 'types') return (await import('./types.ts')).toTypes(describeSchema(schema), name);
+  if (to === 'markdown') return (await import('./markdown.ts')).toMarkdown(describeSchema(schema), name);
   if (to === 'html') {
-    if (schema.kind === 'group') return toMarkup(describeSchema(schema));
+    if (schema.kind === 'group') return (await import('./markup.ts')).toMarkup(describeSchema(schema));
     throw new Failure(`A form is written of a group. This schema is a ${schema.kind}.`);
   }
   try {

@@ -6,13 +6,11 @@ import { extname } from 'node:path';
 import { Failure } from '../failure.ts';
 import { factsOf, parseJson } from '../files.ts';
 import { bytesOf, type Source } from './bytes.ts';
-import { rowsOf, type CsvOptions } from './csv.ts';
+import type { CsvOptions } from './csv.ts';
 import { recordsOfJson } from './json.ts';
 import { linesOf } from './ndjson.ts';
+import { FORMATS, type Format } from './names.ts';
 import type { Found, Lines } from './records.ts';
-
-export const FORMATS = ['json', 'ndjson', 'csv'] as const;
-type Format = (typeof FORMATS)[number];
 
 /** A part of a file: the `part`th, from 1, of `of`. */
 export interface Slice {
@@ -107,7 +105,10 @@ export async function* recordsOf(file: DataFile, asOne: boolean, onRead: (bytes:
   else if (format === 'json') {
     const records = await recordsOfJson(bytesOf(file, onRead), name, asOne);
     for (let from = 0; from < records.length; from += TOGETHER) yield records.slice(from, from + TOGETHER);
-  } else yield* inBatches(rowsOf(bytesOf(file, onRead), name, csv));
+  } else {
+    const { rowsOf } = await import('./csv.ts');
+    yield* inBatches(rowsOf(bytesOf(file, onRead), name, csv));
+  }
 }
 
 /** Puts rows together. Those before a broken one come, too. */

@@ -5,7 +5,6 @@ import { addSort, type ReportStyle, type Sort } from './collect.ts';
 import { print } from './output.ts';
 import type { Outcome, Receiver, Tally } from './outcome.ts';
 import type { Progress } from './progress.ts';
-import { summaryOf } from './summary.ts';
 import { counted } from './words.ts';
 
 export interface ReportOptions extends ReportStyle {
@@ -59,7 +58,8 @@ export class Report implements Receiver {
       );
     // The lines of slices, one after the other, are the lines of the whole.
     if (format === 'ndjson') return quiet ? undefined : void process.stderr.write(`${this.#totals()}\n`);
-    return this.#write(`${format === 'summary' ? summaryOf(this.#sorts.values(), coloured) : this.#rest()}${this.#totals()}\n`);
+    const before = format === 'summary' ? (await import('./summary.ts')).summaryOf(this.#sorts.values(), coloured) : this.#rest();
+    return this.#write(`${before}${this.#totals()}\n`);
   }
 
   #rest(): string {
