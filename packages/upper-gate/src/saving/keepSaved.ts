@@ -76,6 +76,8 @@ export interface Saving {
 
 /** The longest wait before it is tried again, in milliseconds. */
 const LONGEST_WAIT = 60_000;
+/** What only a page has. */
+const page: Partial<Pick<typeof globalThis, 'navigator' | 'addEventListener' | 'removeEventListener'>> = globalThis;
 const SAVED: SavingState = { status: 'saved' };
 const SAVING: SavingState = { status: 'saving' };
 
@@ -139,7 +141,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   };
   const fail = (reason: unknown): void => {
     failures += 1;
-    wait(globalThis.navigator?.onLine === false ? 'offline' : 'failed', reason);
+    wait(page.navigator?.onLine === false ? 'offline' : 'failed', reason);
     plan(Math.min(Math.max(pause, 1) * 2 ** failures, LONGEST_WAIT));
   };
 
@@ -225,7 +227,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       wait('edited');
       return timer === undefined ? plan(pause) : undefined;
     }
-    if (globalThis.navigator?.onLine === false) return wait('offline');
+    if (page.navigator?.onLine === false) return wait('offline');
     await (current = run(snapshot));
   };
 
@@ -243,14 +245,14 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   const comeBack = (): void => {
     if (!isBlocked()) plan(0);
   };
-  globalThis.addEventListener?.('online', comeBack);
+  page.addEventListener?.('online', comeBack);
   const stop = (): void => {
     isStopped = true;
     halt();
     controller?.abort();
     controller = undefined;
     stopObserving();
-    globalThis.removeEventListener?.('online', comeBack);
+    page.removeEventListener?.('online', comeBack);
     onDispose.delete(stop);
   };
   onDispose.add(stop);

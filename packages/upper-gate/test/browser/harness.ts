@@ -2,7 +2,7 @@
 
 import { join } from 'node:path';
 import { buildSync } from 'esbuild';
-import { SOURCE } from './launch.ts';
+import { SOURCE, THOROUGH } from './launch.ts';
 
 const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
 const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
@@ -24,7 +24,7 @@ export const bundle = (file: string, platform: 'browser' | 'node', alias: Record
 
 type Binding = readonly [name: string, scene: string, server: string, alias: Record<string, string>];
 /** CI tests the oldest versions of frameworks as well: they take the same code. */
-const OLDEST_BINDINGS: readonly Binding[] = process.env['OLDEST_PEERS'] ? [['React 18', 'react.tsx', 'react-server.tsx', REACT_18]] : [];
+const OLDEST_BINDINGS: readonly Binding[] = THOROUGH ? [['React 18', 'react.tsx', 'react-server.tsx', REACT_18]] : [];
 
 /** Each binding: its name, its scenes in a page and on a server, and the versions of packages that it takes. */
 export const BINDINGS: readonly Binding[] = [

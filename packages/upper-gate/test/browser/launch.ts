@@ -4,6 +4,9 @@ import { existsSync } from 'node:fs';
 import { buildSync } from 'esbuild';
 import { chromium, type Browser, type Page } from 'playwright-core';
 
+/** Whether to look at everything, as CI does: React 18, too, and what several pages have in common on each of them. */
+export const THOROUGH = process.env['THOROUGH'] !== undefined;
+
 const quiet = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 
 export function launchBrowser(): Promise<Browser> {
