@@ -7,7 +7,7 @@ import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
-const { after, asyncCheck, boolean, check, choice, choices, createGate, date, dictionary, extend, group, hasAsyncRules, length, list, mapped, number, omit } = library;
+const { after, asyncCheck, boolean, check, choice, choices, createGate, date, dictionary, extend, group, hasAsyncRules, keepDraft, length, list, mapped, number, omit } = library;
 const { partial, pick, range, recursive, required, requiredWhen, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })
@@ -184,7 +184,25 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   // Deeper data than anybody means is refused, and ends.
   let deep: object = { name: 'x' };
   for (let i = 0; i < 5000; i += 1) deep = { name: 'x', tug: 'y', sides: [deep] };
-  expect(validate(lock, deep).findings.map(({ code }) => code)).toEqual(['badInput']);
+  const refused = lines(validate(lock, deep).findings);
+  expect(refused).toEqual([expect.stringMatching(/^(sides\.0\.?){101} badInput$/)]);
+  // A form says the same, whoever puts it there: at the start, by an edit, from a draft; also of entries.
+  const stored = `{"at": 0, "edits": {"sides": ${'[{"name": "x", "sides": '.repeat(5000)}[]${'}]'.repeat(5000)}}}`;
+  const draft = createGate(lock);
+  keepDraft(draft, { key: 'k', storage: { getItem: () => stored, setItem: () => undefined, removeItem: () => undefined } });
+  const edited = createGate(lock);
+  edited.set(deep);
+  for (const form of [createGate(lock, { initial: deep as never }), edited]) expect(lines(form.findings)).toEqual(refused);
+  expect(draft.list('sides').length).toBe(1);
+  const entry = group({
+    tolls: dictionary(
+      'Tolls',
+      recursive((): Node => entry),
+    ),
+  });
+  let entries: object = {};
+  for (let i = 0; i < 5000; i += 1) entries = { tolls: { a: entries } };
+  expect(lines(createGate(entry, { initial: entries as never }).findings)).toEqual(lines(validate(entry, entries).findings));
   // Through another part, whose async rules count.
   const never = asyncCheck(() => Promise.resolve(false));
   const [basins, quays] = [recursive((): Node => basin), recursive((): Node => quay)];

@@ -1,5 +1,7 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { expect, test } from '@jest/globals';
-import { asyncCheck, check, createGate, group, length, list, noDuplicates, number, range, required, text, variant } from 'upper-gate';
+import { asyncCheck, boolean, check, createGate, depending, group, length, list, noDuplicates, number, range, required, text, variant } from 'upper-gate';
 
 let runs: string[] = [];
 const note = (name: string): boolean => {
@@ -143,4 +145,22 @@ test("a server's findings find their rows, wherever those are by then", async ()
   answer({ findings: [0, 1, 2].map((row) => ({ path: `crew.${row}.name`, message: `No ${row}` })) });
   await outcome;
   expect(gate.findings.map(({ path, message }) => `${path} ${message}`)).toEqual(['crew.0.name No 2', 'crew.1.name No 0']);
+});
+
+test('rows that are removed are let go: nothing that their conditions and rules read keeps them', async () => {
+  setFlagsFromString('--expose-gc');
+  const gc = runInNewContext('gc') as () => void;
+  const crew = list('Crew', group({ name: text('Name'), permit: text('Permit'), age: number('Age') }));
+  const gate = createGate(
+    group({ dangerous: boolean('Dangerous'), crew })
+      .appliesWhen({ crew: { permit: (it) => it.dangerous } })
+      .rules({ crew: { name: check((_name, it) => !it.dangerous), age: range(depending((it) => ({ max: it.dangerous ? 60 : 99 }))) } }),
+  );
+  const rows = gate.list('crew');
+  const gone = Array.from({ length: 20 }, () => new WeakRef(rows.add({ name: 'x' })));
+  while (rows.length > 1) rows.remove(1);
+  // (What the last one did may be on the stack still.)
+  await new Promise(setImmediate);
+  gc();
+  expect(gone.filter((row) => row.deref()).length).toBeLessThanOrEqual(2);
 });

@@ -207,8 +207,9 @@ test('applying a merge patch: hostile ones do nothing, and nothing changes in pl
   );
 });
 
+const FIELDS = { a: text('A', length({ max: 3 })), b: text('B'), n: number('N') };
 /** A server of one record, with its versions; and a clock that goes on when told. */
-function harness(fields = { a: text('A', length({ max: 3 })), b: text('B'), n: number('N') }) {
+function harness(fields = FIELDS) {
   let timers: { at: number; run: () => void }[] = [];
   let now = 0;
   const clock = {
@@ -337,6 +338,20 @@ test('saving: conflicts, refusals and failures', async () => {
   gate.set({ b: '8' });
   await pass(9000);
   expect(server.requests.length).toBe(sent);
+});
+
+test('saving: what no patch can hold is told, and not tried again before the next edit', async () => {
+  const { gate, saving, server, pass, stateOf, timers } = harness({ ...FIELDS, n: file('Papers') as never });
+  const faults: string[] = [];
+  gate.on('fault', ({ rule, error }) => faults.push(`${rule}: ${(error as Error).message}`));
+  gate.set({ n: new File([], 'a.pdf') as never });
+  for (const count of [1, 2]) {
+    await pass(1000);
+    expect([stateOf(), timers(), faults.length, server.requests.length]).toEqual(['failed', 0, count, 0]);
+    gate.set({ b: `note ${count}` });
+  }
+  expect([faults[0], saving.state]).toEqual([expect.stringMatching(/^save: "n" holds a File/), { status: 'unsaved', why: 'edited' }]);
+  gate.dispose();
 });
 
 test('saving: whatever is edited and answered, nothing is lost and nothing is overwritten', async () => {

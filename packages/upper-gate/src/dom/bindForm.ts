@@ -261,7 +261,8 @@ class Binding {
       else if (hook === 'label') setText(element, handle.label);
       else this.#attributes.set(element, 'hidden', handle.applies ? null : '');
     };
-    const undo = [handle.subscribe(render)];
+    // (Whoever listens to a field shows what is found on it. What only comes and goes with it does not.)
+    const undo = [hook === 'applies' ? this.#gate.watch(() => handle.applies, render) : handle.subscribe(render)];
     // A field that the author connects has its own way to take the focus.
     if (hook === 'messages' && WHOLES.includes(handle.kind)) {
       this.#attributes.set(element, 'tabindex', '-1');

@@ -224,6 +224,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   remove(): void {
     this.forEach((node) => {
       node.stopRules();
+      // It lets go of what it has read.
+      if (node.condition) this.kit.schedule(node.condition);
       this.kit.markChanged(node);
     });
     this.parent!.count(-this.errors, -this.found, -this.pending, -this.dirty, -this.touched);

@@ -5,19 +5,23 @@ import type { Part } from '../schema/part.ts';
 
 export const isObject = (value: unknown): value is Readonly<Record<string, unknown>> => typeof value === 'object' && value !== null;
 
+/** How deep values are taken back: deeper ones are taken for an attack on the stack. */
+const DEEPEST = 1000;
+
 /**
  * Returns what may be restored of a part's raw value: nothing private, no files, and nothing that the part cannot hold.
  *
  * @param fits whether a field takes a raw value
  */
-export function restorable(part: Part | undefined, raw: unknown, fits: (field: FieldPart, raw: unknown) => boolean): unknown {
-  if (part === undefined || part.private || raw === undefined || part.kind === 'file' || part.kind === 'files') return undefined;
+export function restorable(part: Part | undefined, raw: unknown, fits: (field: FieldPart, raw: unknown) => boolean, depth = 0): unknown {
+  if (depth > DEEPEST || part === undefined || part.private || raw === undefined || part.kind === 'file' || part.kind === 'files')
+    return undefined;
   // A part within itself is kept as a whole.
-  if (part.row !== part) return isObject(raw) ? restorable(part.row, raw, fits) : undefined;
+  if (part.row !== part) return isObject(raw) ? restorable(part.row, raw, fits, depth) : undefined;
   if (isField(part)) return part.jsonType === 'any' || fits(part, raw) ? raw : undefined;
   if (Array.isArray(raw))
-    return part.kind === 'list' ? raw.map((row, i) => restorable(part.locate(String(i))?.part, row, fits)) : undefined;
+    return part.kind === 'list' ? raw.map((row, i) => restorable(part.locate(String(i))?.part, row, fits, depth + 1)) : undefined;
   if (!isObject(raw) || part.kind === 'list') return undefined;
-  const fields = Object.keys(raw).map((key) => [key, restorable(part.locate(key, raw)?.part, raw[key], fits)] as const);
+  const fields = Object.keys(raw).map((key) => [key, restorable(part.locate(key, raw)?.part, raw[key], fits, depth + 1)] as const);
   return Object.fromEntries(fields.filter(([, value]) => value !== undefined));
 }

@@ -185,15 +185,24 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     controller = own;
     become(SAVING);
     let isTaken = false;
+    let unwritable: unknown;
+    const written = <T>(write: () => T): T => {
+      try {
+        return write();
+      } catch (error) {
+        unwritable = error;
+        throw error;
+      }
+    };
     try {
       const part = root.part;
       const what: SavingRun<N> = {
         changes: changesIn(part, saved, now) as ChangesOf<N>,
         get mergePatch() {
-          return mergePatchOf(saved, now) as MergePatch;
+          return written(() => mergePatchOf(saved, now) as MergePatch);
         },
         get jsonPatch() {
-          return jsonPatchOf(saved, now);
+          return written(() => jsonPatchOf(saved, now));
         },
         etag,
         signal,
@@ -205,7 +214,11 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       });
       isTaken = await settle(reply, snapshot, then);
     } catch (error) {
-      if (!signal.aborted) fail(error);
+      if (!signal.aborted && error === unwritable) {
+        // The same patch would throw again: the next edit may make it another.
+        wait('failed', error);
+        store.fault(error, root, 'save');
+      } else if (!signal.aborted) fail(error);
     } finally {
       if (controller === own) controller = undefined;
     }

@@ -1,8 +1,9 @@
 // A part of a schema that contains itself: a lock has side locks, which have side locks. What stands for it is made
 // when it is first needed, as deep as the data is.
 
-import { FieldPart, Unreadable } from './field.ts';
+import { FieldPart, Unreadable, UNREADABLE } from './field.ts';
 import type { Finding } from './finding.ts';
+import type { LiveNode } from './kit.ts';
 import type { Location, Part, Walker } from './part.ts';
 import type { Settings } from './node.ts';
 import { blocks } from './severity.ts';
@@ -16,6 +17,17 @@ export function walkTarget(part: Part, target: Part, raw: unknown, walker: Walke
   const data = walker.depth > DEEPEST ? walker.reject(part) : walker.instead(target, raw);
   walker.depth -= 1;
   return data;
+}
+
+/** In place of a row that lies too deep: it is kept as it is, and cannot be read. */
+const TOO_DEEP = /* @__PURE__ */ new FieldPart({ name: 'tooDeep', jsonType: 'any', read: () => UNREADABLE }, { label: 'Entry' }, []);
+
+/** What a row of a form is made of that stands for another part: as deep as a whole value is walked. @param around its list, or dictionary */
+export function targetIn(around: LiveNode<Part>, { target }: { readonly target: Part }): Part {
+  let depth = 0;
+  for (let at: LiveNode<Part> | undefined = around; at !== undefined; at = at.parent)
+    if (at.part.isOpen && at.part.inner.some(isDeferred)) depth += 1;
+  return depth > DEEPEST ? TOO_DEEP : target;
 }
 
 const isNone = (raw: unknown): boolean => raw === undefined || raw === null || raw === '';
@@ -65,6 +77,10 @@ export class DeferredPart extends FieldPart {
 
   override get row(): Part {
     return this.target;
+  }
+
+  override rowIn(around: LiveNode<Part>): Part {
+    return targetIn(around, this);
   }
 
   override locate(key: string): Location | undefined {

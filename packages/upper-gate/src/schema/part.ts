@@ -169,6 +169,11 @@ export abstract class Part extends Branded {
     return this;
   }
 
+  /** The same in a form, which may hold rows that lie too deep. @param _around the list, or dictionary */
+  rowIn(_around: LiveNode<Part>): Part {
+    return this.row;
+  }
+
   /** Whether data counts as empty: only the rules that require a value run on it. */
   abstract isEmpty(data: unknown): boolean;
 

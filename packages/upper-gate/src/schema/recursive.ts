@@ -3,8 +3,9 @@
 import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse, wrongUse } from './assertUse.ts';
-import { walkTarget } from './deferred.ts';
+import { targetIn, walkTarget } from './deferred.ts';
 import type { Field } from './field.ts';
+import type { LiveNode } from './kit.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, Node, RAW } from './node.ts';
 import { nodeOf, Part, partOf, type Location, type Piece, type SeenPiece } from './part.ts';
@@ -62,6 +63,10 @@ class RecursivePart extends Part {
 
   override get row(): Part {
     return this.target;
+  }
+
+  override rowIn(around: LiveNode<Part>): Part {
+    return targetIn(around, this);
   }
 
   override pieces(raw: unknown): readonly Piece[] | undefined {

@@ -241,7 +241,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   });
 });
 
-test.each(['label', 'hint', 'count'])('findings of a field of which the page has only the %s show in the line', async (hook) => {
+test.each(['label', 'hint', 'count', 'applies'])('findings of a field of which the page has only the %s show in the line', async (hook) => {
   await scene(
     `<form><div id="line" data-gate-messages=""></div><p data-gate-${hook}="code"></p><input name="vessel" aria-label="Vessel"></form>`,
     ({ group, text, length, createGate, bindForm }, form) => {

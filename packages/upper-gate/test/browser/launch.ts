@@ -7,7 +7,34 @@ import { chromium, type Browser, type Page } from 'playwright-core';
 /** Whether to look at everything, as CI does: React 18, too, and what several pages have in common on each of them. */
 export const THOROUGH = process.env['THOROUGH'] !== undefined;
 
-const quiet = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+/** What is off: what Playwright turns off, since the last such list counts, and the pop-ups of the address bar, half of what opening a page costs. */
+const OFF = [
+  'AvoidUnnecessaryBeforeUnloadCheckSync',
+  'DestroyProfileOnBrowserClose',
+  'HttpsUpgrades',
+  'HttpsFirstBalancedModeAutoEnable',
+  'LensOverlay',
+  'MediaRouter',
+  'PaintHolding',
+  'ThirdPartyStoragePartitioning',
+  'AvoidCorsURLLoaderRestartOnRedirect',
+  'OptimizationHints',
+  'NetworkTimeServiceQuerying',
+  'AimEnabled',
+  'PreconnectToSearch',
+  'WebUIOmniboxPopup',
+  'WebUIOmniboxAimPopup',
+];
+const quiet = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  `--disable-features=${OFF.join()}`,
+];
 
 export function launchBrowser(): Promise<Browser> {
   const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((each) => each && existsSync(each));

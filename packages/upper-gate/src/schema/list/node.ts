@@ -52,7 +52,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     }
 
     #createRow(value: unknown): Row {
-      return this.kit.createNode(this.part.part.row, this, '', value);
+      return this.kit.createNode(this.part.part.rowIn(this), this, '', value);
     }
 
     override get rows(): readonly Row[] {
