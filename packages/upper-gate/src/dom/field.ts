@@ -1,6 +1,7 @@
 // One field of a bound form: its controls, kept in step with its handle.
 
 import { blocks } from '../schema/severity.ts';
+import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
@@ -24,6 +25,9 @@ export class BoundField {
   readonly #label: HTMLElement | null;
   /** Where the author wants to have it counted. */
   readonly #counter: HTMLElement | null;
+  /** What was drawn last, and which findings. */
+  #state: FieldState | undefined;
+  #shown: FieldState['shown'] | undefined;
   /** The raw value that the controls were given last. */
   #holds: unknown;
   /** What they held then: less, where they have no way to show it, as a select has none for what is no option any more. */
@@ -84,7 +88,7 @@ export class BoundField {
 
   /** The browser has reset the controls. */
   rewrite(): void {
-    this.#holds = undefined;
+    this.#holds = this.#state = undefined;
     this.render();
   }
 
@@ -97,17 +101,18 @@ export class BoundField {
   render(): void {
     const { controls, handle } = this;
     const { state } = handle;
+    // Drawn already: the field was told of what came before it was bound.
+    if (state === this.#state) return;
+    this.#state = state;
     const { raw, shown, errors, required, counter, hint, label, attributes } = state;
-    if (raw !== this.#holds) {
-      writeControls(controls, handle.kind, raw);
-      this.#written = readControls(controls, handle.kind);
-    }
+    if (raw !== this.#holds) this.#written = writeControls(controls, handle.kind, raw);
     this.#holds = raw;
     setText(this.#label, label);
     if (hint !== undefined) setText(this.#hint, hint);
     if (counter !== undefined) setText(this.#counter, counter);
     if (this.#place === null && shown.length > 0) this.#makePlace();
-    if (this.#place) showIn(this.#place, shown);
+    if (this.#place && shown !== this.#shown) showIn(this.#place, shown);
+    this.#shown = shown;
     // Also where nothing is wrong: custom validity alone would read as invalid from the start.
     const invalid = String(shown.some(blocks));
     const message = errors[0]?.message ?? '';

@@ -60,16 +60,18 @@ export function makePlace(path: string, last: Element, fieldset: Element | null)
  */
 export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): boolean {
   if (findings.length === 0 && !place.firstChild) return false;
-  const shown = [...place.children] as HTMLElement[];
+  const shown = place.children;
   const same =
     shown.length === findings.length &&
-    findings.every(({ message, severity }, i) => shown[i]!.textContent === message && shown[i]!.dataset['gateSeverity'] === severity);
+    findings.every(
+      ({ message, severity }, i) => shown[i]!.textContent === message && shown[i]!.getAttribute('data-gate-severity') === severity,
+    );
   if (same) return false;
   const tag = /^[UO]L$/.test(place.tagName) ? 'li' : place.tagName === 'DIV' ? 'div' : 'span';
   place.replaceChildren(
     ...findings.flatMap(({ message, severity }, i) => {
       const element = document.createElement(tag);
-      element.dataset['gateSeverity'] = severity;
+      element.setAttribute('data-gate-severity', severity);
       element.textContent = message;
       return i > 0 && tag === 'span' ? [' ', element] : [element];
     }),

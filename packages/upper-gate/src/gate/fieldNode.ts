@@ -162,8 +162,9 @@ export class FieldNode extends BaseNode implements Recorder {
     // A reset leads back to it, not to what the part holds otherwise.
     this.isGiven = this.part.default !== undefined;
     this.initial = this.write(value);
-    this.markSaved(this.initial);
-    if (!this.same(this.raw, this.initial)) this.replace(this.initial);
+    this.setSaved(this.initial);
+    if (this.same(this.raw, this.initial)) this.readRaw();
+    else this.replace(this.initial);
   }
 
   override holds(value: unknown): boolean {
@@ -172,9 +173,14 @@ export class FieldNode extends BaseNode implements Recorder {
   }
 
   override markSaved(value: unknown): void {
-    this.saved = this.write(value);
-    this.savedData = dataOf(this.part, readValue(this.part, this.saved, this));
+    this.setSaved(this.write(value));
     this.readRaw();
+  }
+
+  /** Takes a raw value as the saved one. What is held is still to be compared with it. */
+  setSaved(raw: unknown): void {
+    this.saved = raw;
+    this.savedData = dataOf(this.part, readValue(this.part, raw, this));
   }
 
   override accept(sent: ReadonlyMap<LiveNode, unknown>): void {

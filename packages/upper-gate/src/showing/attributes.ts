@@ -1,28 +1,31 @@
 // Setting attributes of the author's elements, and giving them back as they were.
 
+/** What attributes of an element were, by name. (An object: of a thousand controls, as many maps would be felt.) */
+type Before = Record<string, string | null>;
+
 /** Remembers what the author's attributes were before they were set. */
 export class AttributeWriter {
-  readonly #before = new Map<Element, Map<string, string | null>>();
+  readonly #before = new Map<Element, Before>();
 
   /** Sets an attribute, or removes it (`null`); touches the element only where that makes a difference. */
   set(element: Element, name: string, value: string | null): void {
     const now = element.getAttribute(name);
     if (now === value) return;
-    const before = this.#before.get(element) ?? new Map<string, string | null>();
-    if (!before.has(name)) before.set(name, now);
-    this.#before.set(element, before);
+    const before = this.#before.get(element);
+    if (before === undefined) this.#before.set(element, { [name]: now });
+    else if (!(name in before)) before[name] = now;
     apply(element, name, value);
   }
 
   /** What the author wrote. */
   authored(element: Element, name: string): string | null {
     const before = this.#before.get(element);
-    return before?.has(name) ? before.get(name)! : element.getAttribute(name);
+    return before !== undefined && name in before ? before[name]! : element.getAttribute(name);
   }
 
   /** Gives every attribute back. */
   restore(): void {
-    for (const [element, before] of this.#before) for (const [name, value] of before) apply(element, name, value);
+    for (const [element, before] of this.#before) for (const [name, value] of Object.entries(before)) apply(element, name, value);
     this.#before.clear();
   }
 }

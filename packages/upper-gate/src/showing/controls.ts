@@ -78,9 +78,14 @@ export function readControls(controls: readonly Control[], kind: string): unknow
 export const same = (a: unknown, b: unknown): boolean =>
   Array.isArray(a) && Array.isArray(b) ? a.length === b.length && a.every((value) => b.includes(value)) : Object.is(a, b);
 
-/** Has the controls of one name hold a raw value. What they hold already is not touched, so that the cursor stays. */
-export function writeControls(controls: readonly Control[], kind: string, raw: unknown): void {
-  if (same(readControls(controls, kind), raw)) return;
+/**
+ * Has the controls of one name hold a raw value. What they hold already is not touched, so that the cursor stays.
+ *
+ * @returns what they hold then
+ */
+export function writeControls(controls: readonly Control[], kind: string, raw: unknown): unknown {
+  const before = readControls(controls, kind);
+  if (same(before, raw)) return before;
   const [first] = controls as readonly [Control];
   const chosen = (value: string): boolean => (Array.isArray(raw) ? raw.includes(value) : value === raw);
   if (isGroup(controls, kind)) for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
@@ -92,6 +97,7 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
     first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
     showNone(first);
   }
+  return readControls(controls, kind);
 }
 
 /** Has a select that cannot show its value, which is no option any more, show the one that asks to choose. */
@@ -135,6 +141,6 @@ export function isFilled(control: Control): boolean {
   if (isCustom(control)) return control.value !== control.getAttribute('value') && !isEmptyRaw(control.value ?? '');
   // These always hold a value, whatever the markup says.
   if (['range', 'color'].includes((control as HTMLInputElement).type)) return control.value !== pristine(control as HTMLInputElement).value;
-  const { value, defaultValue, validity } = control as HTMLInputElement | HTMLTextAreaElement;
-  return value !== defaultValue || (value === '' && validity.badInput);
+  const typed = control as HTMLInputElement | HTMLTextAreaElement;
+  return typed.value !== typed.defaultValue || (typed.value === '' && typed.validity.badInput);
 }

@@ -45,4 +45,13 @@ export function hasFocus(element: Element): boolean {
 
 /** The custom elements below a node that are not defined yet. */
 export const undefinedElements = (root: Element): readonly Element[] =>
-  [...root.getElementsByTagName('*')].filter(({ localName }) => localName.includes('-') && !customElements.get(localName));
+  notDefined(root).filter(({ localName }) => localName.includes('-') && !customElements.get(localName));
+
+function notDefined(root: Element): readonly Element[] {
+  try {
+    return [...root.querySelectorAll(':not(:defined)')];
+  } catch {
+    // An imitation of a page may not know `:defined`.
+    return [...root.getElementsByTagName('*')];
+  }
+}
