@@ -97,8 +97,8 @@ class RecursivePart extends Part {
 }
 
 /**
- * Stands for a part of the schema around it, for rows within rows, at most 100 levels deep. In a form it is the item of a list
- * or dictionary. TypeScript needs the type of the data written down once.
+ * Stands for a part of the schema around it, for rows within rows, at most 100 levels deep: what lies deeper is one wrong value,
+ * without fields of its own. In a form it is the item of a list or dictionary. TypeScript needs the type of the data written down once.
  *
  * @param make gives the part; called when it is first needed
  * @returns the part, for a list or a dictionary
