@@ -340,7 +340,7 @@ test('saving: conflicts, refusals and failures', async () => {
   expect(server.requests.length).toBe(sent);
 });
 
-test('saving: what no patch can hold is told, and not tried again before the next edit', async () => {
+test('saving: a patch that cannot be written is reported, and not tried again before the next edit', async () => {
   const { gate, saving, server, pass, stateOf, timers } = harness({ ...FIELDS, n: file('Papers') as never });
   const faults: string[] = [];
   gate.on('fault', ({ rule, error }) => faults.push(`${rule}: ${(error as Error).message}`));

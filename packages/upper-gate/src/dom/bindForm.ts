@@ -261,7 +261,7 @@ class Binding {
       else if (hook === 'label') setText(element, handle.label);
       else this.#attributes.set(element, 'hidden', handle.applies ? null : '');
     };
-    // (Whoever listens to a field shows what is found on it. What only comes and goes with it does not.)
+    // (A listener of a field counts as showing its findings. An element that is only hidden with the field shows none.)
     const undo = [hook === 'applies' ? this.#gate.watch(() => handle.applies, render) : handle.subscribe(render)];
     // A field that the author connects has its own way to take the focus.
     if (hook === 'messages' && WHOLES.includes(handle.kind)) {

@@ -101,7 +101,7 @@ export class BoundField {
   render(): void {
     const { controls, handle } = this;
     const { state } = handle;
-    // Drawn already: the field was told of what came before it was bound.
+    // Changes made before the field was bound are reported to it afterwards.
     if (state === this.#state) return;
     this.#state = state;
     const { raw, shown, errors, required, counter, hint, label, attributes } = state;

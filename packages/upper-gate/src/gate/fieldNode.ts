@@ -177,7 +177,7 @@ export class FieldNode extends BaseNode implements Recorder {
     this.readRaw();
   }
 
-  /** Takes a raw value as the saved one. What is held is still to be compared with it. */
+  /** Sets the saved value. The caller then compares the present one with it. */
   setSaved(raw: unknown): void {
     this.saved = raw;
     this.savedData = dataOf(this.part, readValue(this.part, raw, this));
