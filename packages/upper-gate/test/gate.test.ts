@@ -378,3 +378,24 @@ describe('listening', () => {
     expect({ 'has a': gate.has('a'), 'has z': gate.has('z') }).toEqual({ 'has a': true, 'has z': false });
   });
 });
+
+test('a listener that another one removes is not called any more', () => {
+  const gate = createGate(group({ a: text('A', required()) }));
+  const ways: Readonly<Record<string, (listener: () => void) => () => void>> = {
+    field: (listener) => gate.field('a').subscribe(listener),
+    form: (listener) => gate.subscribe(listener),
+    watch: (listener) => gate.watch(() => gate.field('a').touched, listener),
+    event: (listener) => gate.on('fail', listener),
+  };
+  const called: string[] = [];
+  for (const [way, listen] of Object.entries(ways)) {
+    const first = listen(() => {
+      called.push(way);
+      first();
+      second();
+    });
+    const second = listen(() => called.push(`${way}, removed`));
+  }
+  gate.field('a').leave();
+  expect(called.sort()).toEqual(['event', 'field', 'form', 'watch']);
+});

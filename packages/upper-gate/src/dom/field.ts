@@ -95,6 +95,8 @@ export class BoundField {
   undo(): void {
     this.#undo.forEach((undo) => undo());
     for (const control of this.controls) (control as Partial<HTMLInputElement>).setCustomValidity?.('');
+    // Elements of removed rows would be kept in memory otherwise.
+    for (const element of [...this.controls, ...this.#described]) if (!element.isConnected) this.#attributes.release(element);
   }
 
   /** Brings the page in line with the handle. */

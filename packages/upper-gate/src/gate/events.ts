@@ -56,8 +56,10 @@ export function createEvents(store: FormStore): Events {
     on(event, listener) {
       const all = listeners.get(event) ?? new Set();
       listeners.set(event, all);
-      // Each call counts, even with the same function.
-      const own: Listener = (what) => listener(what);
+      // Each call counts, even with the same function. What another listener has ended is over at once.
+      const own: Listener = (what) => {
+        if (all.has(own)) listener(what);
+      };
       all.add(own);
       // Only where somebody listens is there anything to do about it.
       if ((event === 'pass' || event === 'fail') && !isFollowing) {

@@ -210,8 +210,10 @@ class NodeHandle implements Handle {
   subscribe(listener: () => void): () => void {
     const node = this[NODE];
     const listeners = (node.listeners ??= new Set());
-    // Each subscription counts, even of the same function.
-    const own = (): void => listener();
+    // Each subscription counts, even of the same function. One that another listener has ended is over at once.
+    const own = (): void => {
+      if (listeners.has(own)) listener();
+    };
     listeners.add(own);
     countListener(node, 1);
     return () => {

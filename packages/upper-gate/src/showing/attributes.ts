@@ -23,10 +23,15 @@ export class AttributeWriter {
     return before !== undefined && name in before ? before[name]! : element.getAttribute(name);
   }
 
+  /** Gives an element its attributes back, and forgets it. */
+  release(element: Element): void {
+    for (const [name, value] of Object.entries(this.#before.get(element) ?? {})) apply(element, name, value);
+    this.#before.delete(element);
+  }
+
   /** Gives every attribute back. */
   restore(): void {
-    for (const [element, before] of this.#before) for (const [name, value] of Object.entries(before)) apply(element, name, value);
-    this.#before.clear();
+    for (const element of this.#before.keys()) this.release(element);
   }
 }
 

@@ -225,7 +225,10 @@ test('rows come from a template: named, labelled, added, moved and removed witho
     await page.evaluate(() => [document.activeElement!.getAttribute('name'), ...[...document.querySelectorAll('form [name]')].map((control) => control.getAttribute('name'))]),
   ).toEqual(['crew.0.name', 'crew.0.name', 'crew.0.jobs.0', 'crew.1.name']);
   expect(await page.locator('[data-gate-number]').allTextContents()).toEqual(['1']);
+  await page.evaluate(() => Object.assign(globalThis, { gone: document.querySelector('[data-gate-row="crew"] input') }));
   await page.click('[data-gate-row="crew"]:first-of-type > [data-gate-remove]');
+  // What has left the page is as its author wrote it, and kept no longer.
+  await page.waitForFunction(() => !['aria-invalid', 'data-gate-state'].some((name) => (globalThis as unknown as { gone: Element }).gone.hasAttribute(name)));
   expect(await marked()).toBe(0);
   expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.0.name');
   await page.click('[data-gate-remove]');
