@@ -56,7 +56,7 @@ export function createEvents(store: FormStore): Events {
     on(event, listener) {
       const all = listeners.get(event) ?? new Set();
       listeners.set(event, all);
-      // Each call counts, even with the same function. What another listener has ended is over at once.
+      // Each call counts, even with the same function. A listener that another one removes is not called any more.
       const own: Listener = (what) => {
         if (all.has(own)) listener(what);
       };

@@ -210,7 +210,7 @@ class NodeHandle implements Handle {
   subscribe(listener: () => void): () => void {
     const node = this[NODE];
     const listeners = (node.listeners ??= new Set());
-    // Each subscription counts, even of the same function. One that another listener has ended is over at once.
+    // Each subscription counts, even of the same function. A listener that another one removes is not called any more.
     const own = (): void => {
       if (listeners.has(own)) listener();
     };

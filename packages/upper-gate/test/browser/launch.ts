@@ -7,7 +7,7 @@ import { chromium, type Browser, type Page } from 'playwright-core';
 /** Whether to look at everything, as CI does: React 18, too, and what several pages have in common on each of them. */
 export const THOROUGH = process.env['THOROUGH'] !== undefined;
 
-/** What is off: what Playwright turns off, since the last such list counts, and the pop-ups of the address bar, half of what opening a page costs. */
+/** Features of Chromium to turn off: those that Playwright turns off (only the last list counts), and the address bar's pop-ups, which take half the time of opening a page. */
 const OFF = [
   'AvoidUnnecessaryBeforeUnloadCheckSync',
   'DestroyProfileOnBrowserClose',
