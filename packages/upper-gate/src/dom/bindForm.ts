@@ -324,7 +324,9 @@ class Binding {
   }
 
   #fieldOf(target: EventTarget | null): BoundField | undefined {
-    return isControl(target) && formOf(target) === this.#form ? this.#fieldByControl.get(target) : undefined;
+    const control = target as Control | null;
+    const field = control ? this.#fieldByControl.get(control) : undefined;
+    return field && formOf(control!) === this.#form ? field : undefined;
   }
 
   #left({ target, relatedTarget }: FocusEvent): void {

@@ -33,7 +33,7 @@ export class BoundField {
   /** What they held then: less, where they have no way to show it, as a select has none for what is no option any more. */
   #written: unknown;
   /** What the controls were marked with last, and what describes them. */
-  #marks = '';
+  #marks: { readonly invalid: string; readonly required: boolean; readonly says: FieldStatus; readonly message: string } | undefined;
   #filled: readonly unknown[] | undefined;
   /** The limits that the controls were given last. */
   #limits: Readonly<Record<string, string>> = {};
@@ -119,10 +119,7 @@ export class BoundField {
     const invalid = String(shown.some(blocks));
     const message = errors[0]?.message ?? '';
     const says = fieldStatus(state);
-    // Most keystrokes change none of this; asking the page takes longer than remembering.
-    const marks = `${invalid} ${required} ${says} ${message}`;
-    if (marks !== this.#marks) this.#mark(invalid, required, says, message);
-    this.#marks = marks;
+    this.#mark(invalid, required, says, message);
     if (attributes !== this.#limits) this.#limit(attributes);
     this.#describe(required);
   }
@@ -134,17 +131,24 @@ export class BoundField {
     this.#limits = now;
   }
 
+  /** Marks the controls where a mark is another than last time: asking the page takes longer than remembering. */
   #mark(invalid: string, required: boolean, says: FieldStatus, message: string): void {
+    const { controls } = this;
+    const before = this.#marks;
+    this.#marks = { invalid, required, says, message };
+    if (before?.invalid !== invalid) for (const control of controls) this.#attributes.set(control, 'aria-invalid', invalid);
+    if (before?.says !== says) for (const control of controls) this.#attributes.set(control, 'data-gate-state', says);
+    // A custom element keeps its validity to itself.
+    if (before?.message !== message) for (const control of controls) (control as Partial<HTMLInputElement>).setCustomValidity?.(message);
+    if (before?.required !== required) this.#markRequired(required);
+  }
+
+  #markRequired(required: boolean): void {
     for (const control of this.controls) {
-      this.#attributes.set(control, 'aria-invalid', invalid);
       // Native attribute: assistive technology, styles and the browser's own marks know it.
       // (Each box of a group would have to be ticked.)
       if (!(this.#grouped && isCheckbox(control))) this.#attributes.set(control, 'required', required ? '' : null);
-      this.#attributes.set(control, 'data-gate-state', says);
       this.#markRole(control, required);
-      // A custom element keeps its validity to itself.
-      const native = control as Partial<HTMLInputElement>;
-      if (native.validationMessage !== message) native.setCustomValidity?.(message);
     }
     // Of a group, one must be chosen: a mark for styles, where no control can carry it.
     if (this.#grouped)

@@ -68,14 +68,15 @@ export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'mes
     );
   if (same) return false;
   const tag = /^[UO]L$/.test(place.tagName) ? 'li' : place.tagName === 'DIV' ? 'div' : 'span';
-  place.replaceChildren(
-    ...findings.flatMap(({ message, severity }, i) => {
-      const element = document.createElement(tag);
-      element.setAttribute('data-gate-severity', severity);
-      element.textContent = message;
-      return i > 0 && tag === 'span' ? [' ', element] : [element];
-    }),
-  );
+  // (One at a time: browsers take twice as long for `replaceChildren`.)
+  while (place.firstChild) place.firstChild.remove();
+  for (const { message, severity } of findings) {
+    const element = document.createElement(tag);
+    element.setAttribute('data-gate-severity', severity);
+    element.textContent = message;
+    if (tag === 'span' && place.hasChildNodes()) place.append(' ');
+    place.append(element);
+  }
   return true;
 }
 

@@ -2,14 +2,14 @@
 
 import { explain } from '../development/explain.ts';
 import { warnOnce } from '#development';
-import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
+import { createElement, useEffect, useMemo, useRef, useSyncExternalStore, type ReactNode, type RefCallback } from 'react';
 import {
   attach,
   describeField,
-  followPath,
   leave,
   partsOf,
   rawIn,
+  subscribePath,
   toggled,
   type ControlAttributes,
   type ControlValue,
@@ -24,9 +24,6 @@ import type { Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { useSlice } from './useSlice.ts';
-
-const nothing = (): void => undefined;
 
 /** What ties an element to a field. */
 interface Ties {
@@ -78,6 +75,19 @@ export const messageElements = (findings: readonly Pick<Finding, 'message' | 'se
     createElement('span', { key: index, 'data-gate-severity': severity }, message),
   ]);
 
+/** The field that a component follows, and its state. Where a path leads may depend on what is chosen above it. */
+function useField(gate: AnyGate, field: string | Handle): readonly [Handle, FieldState] {
+  const handle = typeof field === 'string' ? gate.field(field) : field;
+  const { subscribe, get } = useMemo(
+    () => ({
+      subscribe: (listener: () => void) => (typeof field === 'string' ? subscribePath(gate, field, listener) : handle.subscribe(listener)),
+      get: () => (typeof field === 'string' && gate.has(field) ? gate.field(field) : handle).state,
+    }),
+    [gate, field, handle],
+  );
+  return [handle, useSyncExternalStore(subscribe, get, get)];
+}
+
 /**
  * Connects a component to a field. The component renders again when the field changes, and for nothing else.
  *
@@ -97,12 +107,7 @@ export function useGateField<N extends Node, P extends string>(
 ): GateField<At<N, P>>;
 export function useGateField<F extends Node>(gate: AnyGate, field: Handle<F>, options?: { readonly disabled?: boolean }): GateField<F>;
 export function useGateField(gate: AnyGate, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
-  const path = useMemo(
-    () => ({ subscribe: (listener: () => void) => (typeof field === 'string' && followPath(gate, field, listener)) || nothing }),
-    [gate, field],
-  );
-  const handle = useSlice(path, () => (typeof field === 'string' ? gate.field(field) : field));
-  const state = useSlice(handle, () => handle.state);
+  const [handle, state] = useField(gate, field);
   const seen = useRef({ gate, gates: 1 });
   warnOnce(useGateField, () => {
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
@@ -122,11 +127,15 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
 
   const ties = useMemo(() => {
     const undo = new Map<string, () => void>();
+    /** Whether an element came with the last drawing: then the parts of the field were described along with it. */
+    let isDescribed = false;
     const tie = (key: string): Ties => ({
       ref: (element) => {
         undo.get(key)?.();
         undo.delete(key);
-        if (element) undo.set(key, attach(gate, handle, element));
+        if (!element) return;
+        undo.set(key, attach(gate, handle, element));
+        isDescribed = true;
       },
       onBlur: (event) => leave(gate, handle, event),
     });
@@ -138,11 +147,15 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
         if (!ties) options.set(value, (ties = tie(value)));
         return ties;
       },
+      describe: () => {
+        if (!isDescribed) describeField(gate, handle);
+        isDescribed = false;
+      },
     };
   }, [gate, handle]);
 
   // Once it is drawn, it is known which of the parts are there.
-  useEffect(() => describeField(gate, handle));
+  useEffect(() => ties.describe());
 
   const { ids, control, type, multiple, limits, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
   return {

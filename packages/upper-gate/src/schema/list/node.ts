@@ -18,6 +18,10 @@ const NOTHING: readonly never[] = [];
 /** A value as rows; nothing if it is no list. */
 const listOf = (value: unknown): readonly unknown[] | undefined => (Array.isArray(value) ? (value as readonly unknown[]) : undefined);
 
+// At the head of a long list `unshift` and `shift` take a small part of the time of `splice`.
+const insertAt = (rows: Row[], index: number, row: Row): unknown => (index === 0 ? rows.unshift(row) : rows.splice(index, 0, row));
+const removeAt = (rows: Row[], index: number): unknown => (index === 0 ? rows.shift() : rows.splice(index, 1));
+
 /** Makes the class of list nodes. */
 export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
   class ListNode extends Base implements LiveRows<Part> {
@@ -104,7 +108,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const row = this.#createRow(value);
       const to = Math.min(Math.max(0, at), this.children.length);
       this.#edit([row], NOTHING, (rows) => {
-        rows.splice(to, 0, row);
+        insertAt(rows, to, row);
         this.kit.news = { list: this, row, from: undefined, to };
       });
       return row;
@@ -113,7 +117,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     removeRow(index: number): void {
       const row = this.rowAt(index);
       this.#edit(NOTHING, [row], (rows) => {
-        rows.splice(index, 1);
+        removeAt(rows, index);
         this.kit.news = { list: this, row, from: index, to: undefined };
       });
     }
@@ -123,8 +127,8 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.rowAt(to);
       this.#isMoved = true;
       this.#edit(NOTHING, NOTHING, (rows) => {
-        rows.splice(from, 1);
-        rows.splice(to, 0, row);
+        removeAt(rows, from);
+        insertAt(rows, to, row);
         this.kit.news = { list: this, row, from, to };
       });
     }
