@@ -14,7 +14,7 @@ import { list } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { number } from '../schema/number.ts';
 import { range } from '../rules/range.ts';
-import type { Rule } from '../schema/rule.ts';
+import type { Mark, Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
 import { type Control, isControl, nameOf } from '../showing/controls.ts';
@@ -36,7 +36,7 @@ const isReadOnly = (control: Element): boolean => control.localName === 'input' 
 const isRequired = (control: Element): boolean => control.hasAttribute('required') && !isReadOnly(control);
 
 /** As in HTML, each box of a group that is `required` has to be ticked. */
-function requiredBoxes(controls: readonly Control[]): Rule<readonly string[], unknown, string>[] {
+function requiredBoxes(controls: readonly Control[]): Rule<readonly string[], unknown, Mark>[] {
   const wanted = controls.filter(isRequired).map((control) => (control as HTMLInputElement).value);
   const isTicked = (ticked: readonly string[]): boolean => wanted.every((value) => ticked.includes(value));
   return wanted.length === 0 ? [] : [required(), check(isTicked, { code: 'valueMissing' })];

@@ -10,7 +10,7 @@ import { momentAt, type MomentKind } from '../schema/calendar.ts';
 import type { Field } from '../schema/field.ts';
 import { date, dateTime, month, time, week } from '../schema/moments.ts';
 import { NUMBER, number } from '../schema/number.ts';
-import type { Rule } from '../schema/rule.ts';
+import type { Mark, Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 
 /** Content attributes by lower-case name. Boolean attributes are `true` (or `''`). */
@@ -18,7 +18,7 @@ export interface Attributes {
   readonly [name: string]: string | true | undefined;
 }
 
-type FieldRule = Rule<never, unknown, string>;
+type FieldRule = Rule<never, unknown, Mark>;
 
 const TEXTS = ['text', 'search', 'tel', 'url', 'email', 'password', 'textarea'];
 const MOMENTS = {

@@ -60,7 +60,7 @@ export interface RuleRow<V, S extends ParamTypes, B, L> {
 export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = never, L = never> {
   (
     ...args: [keyof S] extends [never] ? [options?: RuleOptions | string] : [params: ParamsOf<S>, options?: RuleOptions | string]
-  ): Rule<V, B, never, L>;
+  ): Rule<V, B, 'plain', L>;
   readonly definition: RuleDefinition<AnyRule>;
 }
 

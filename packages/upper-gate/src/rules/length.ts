@@ -74,7 +74,7 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
 export function length<B = unknown, L = unknown>(
   limits: LengthLimits | Depending<B, L, LengthLimits>,
   options?: RuleOptions | string,
-): Rule<string | readonly unknown[] | undefined, B, never, L>;
+): Rule<string | readonly unknown[] | undefined, B, 'plain', L>;
 export function length(limits: LengthLimits | Depending<never, never, LengthLimits>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
     ? makeMoving('length', limits, (now) => lengthRule(now, undefined), options, { attributes: textAttributes })

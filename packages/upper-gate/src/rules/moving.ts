@@ -38,7 +38,7 @@ export function makeMoving<V, B, L, T>(
   make: (limits: T) => AnyRule,
   options: RuleOptions | string | undefined,
   more: Pick<AnyRule, 'attributes' | 'givesOptions'> = {},
-): Rule<V, B, never, L> {
+): Rule<V, B, 'plain', L> {
   const moving = (siblings: B, beside: L): AnyRule | undefined => {
     const now = limits(siblings, beside);
     return now === undefined ? undefined : make(now);

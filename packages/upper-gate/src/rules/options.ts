@@ -42,7 +42,7 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
 export function oneOf<T extends OptionValue, B = unknown, L = unknown>(
   values: readonly T[] | Depending<B, L, readonly T[]>,
   options?: RuleOptions | string,
-): Rule<Wide<T> | undefined, B, never, L>;
+): Rule<Wide<T> | undefined, B, 'plain', L>;
 export function oneOf(
   values: readonly OptionValue[] | Depending<never, never, readonly OptionValue[]>,
   options?: RuleOptions | string,
@@ -71,7 +71,7 @@ export type Wide<T> = T extends string ? string : T extends number ? number : bo
 export const choicesFrom = <T extends OptionValue, B, L = unknown>(
   of: (siblings: B, beside: L) => Options<T> | undefined,
   options?: RuleOptions | string,
-): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> =>
+): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, 'plain', L> =>
   makeMoving('choicesFrom', new Depending(of, attachCrossField), (now) => amongst('choicesFrom', now, true), options, {
     givesOptions: true,
   });

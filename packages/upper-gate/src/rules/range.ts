@@ -107,7 +107,7 @@ function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
 export function range<T extends Limit, B = unknown, L = unknown>(
   limits: RangeLimits<T> | Depending<B, L, RangeLimits<T>>,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined, B, never, L>;
+): Rule<(T extends number ? number : string) | undefined, B, 'plain', L>;
 export function range(limits: RangeLimits<Limit> | Depending<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
     ? makeMoving('range', limits, (now) => rangeOf(now, undefined), options, { attributes: limitAttributes })
@@ -167,7 +167,7 @@ export function step<T extends Limit = number, B = unknown, L = unknown>(
   size: number | Depending<B, L, number>,
   base?: T,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined, B, never, L>;
+): Rule<(T extends number ? number : string) | undefined, B, 'plain', L>;
 export function step(size: number | Depending<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
   return isDepending(size)
     ? makeMoving('step', size, (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes })

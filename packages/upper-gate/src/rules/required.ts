@@ -1,6 +1,6 @@
 // Rules that require a value.
 
-import { makeRule, type Rule } from '../schema/rule.ts';
+import { makeRule, type Mark, type Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 
 /**
@@ -16,8 +16,8 @@ import type { RuleOptions } from '../schema/verdict.ts';
  */
 export function required(options: RuleOptions & { readonly severity: 'warning' | 'notice' }): Rule<unknown>;
 export function required(options?: (RuleOptions & { readonly severity?: 'error' }) | string): Rule<unknown, unknown, 'required'>;
-export function required(options?: RuleOptions | string): Rule<unknown, unknown, 'required'> {
-  return makeRule('required', {}, { requires: () => true }, options);
+export function required(options?: RuleOptions | string): Rule<unknown, unknown, Mark> {
+  return makeRule<unknown, Mark>('required', {}, { requires: () => true }, options);
 }
 
 /**

@@ -1,7 +1,7 @@
 // Any value that JSON can hold: what no schema describes.
 
 import { badJson } from '../messages/englishEnter.ts';
-import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, unreadableAs, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { isWellFormed } from './text.ts';
 
@@ -47,10 +47,10 @@ function read(raw: unknown): unknown {
  * @example
  * anyJson('Equipment') // data: { horn: true, lights: [1, 2] }
  */
-export function anyJson<Q extends string = never>(
+export function anyJson<M extends Marks = []>(
   settings: LabelOr<FieldSettings<Json>>,
-  ...rules: RulesFor<Json, Q>
-): Field<Optional<Json, Q>, string> {
+  ...rules: RulesFor<Json, M>
+): Field<Optional<Json, M>, string> {
   const write = (value: unknown): unknown => (typeof value === 'string' ? value : JSON.stringify(value, null, 2));
   return makeField({ name: 'anyJson', jsonType: 'any', read, readJson, write }, settings, rules);
 }

@@ -1,7 +1,8 @@
 // Yes or no.
 
-import { makeField, UNREADABLE, type Field, type RulesFor } from './field.ts';
+import { makeField, UNREADABLE, type Field } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
+import type { Mark, Rule } from './rule.ts';
 
 const YES: readonly unknown[] = [true, 'true', 'on'];
 const NO: readonly unknown[] = [false, 'false', '', undefined, null];
@@ -25,9 +26,9 @@ const write = (value: unknown): unknown => {
  * boolean('Call me back')
  * boolean('I have read the by-laws', mustBeTrue())
  */
-export function boolean<Q extends string = never>(
+export function boolean(
   settings: LabelOr<FieldSettings<boolean>>,
-  ...rules: RulesFor<boolean, Q>
+  ...rules: readonly Rule<boolean, unknown, Mark>[]
 ): Field<boolean, boolean> {
   return makeField({ name: 'boolean', jsonType: 'boolean', read, write, emptyData: false, emptyRaw: false }, settings, rules);
 }

@@ -2,10 +2,11 @@
 
 import { devAssert } from '#development';
 import { notAllowed } from '../messages/english.ts';
-import { makeField, Unreadable, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toOptions, type Options, type OptionValue } from './option.ts';
 import type { JsonType } from './vocabulary.ts';
+import type { Mark, Rule } from './rule.ts';
 
 /** The options of a choice, and how one of them is read. */
 function readOptions(of: Options<OptionValue>) {
@@ -41,11 +42,11 @@ const toText = (value: unknown): unknown => (typeof value === 'number' || typeof
  * choice('Side', [{ value: 'p', label: 'Port' }, { value: 's', label: 'Starboard' }])
  * choice('Chamber', [1, 2, 3]) // data: 1 | 2 | 3 | undefined
  */
-export function choice<const T extends OptionValue, Q extends string = never>(
+export function choice<const T extends OptionValue, M extends Marks = []>(
   settings: LabelOr<FieldSettings<NoInfer<T>>>,
   of: Options<T>,
-  ...rules: RulesFor<NoInfer<T>, Q>
-): Field<Optional<T, Q>, T | `${T}` | ''> {
+  ...rules: RulesFor<NoInfer<T>, M>
+): Field<Optional<T, M>, T | `${T}` | ''> {
   const { options, jsonType, find, findJson, other } = readOptions(of);
   const reading =
     (found: typeof find) =>
@@ -73,10 +74,10 @@ export const sameList = (a: unknown, b: unknown): boolean =>
  * @example
  * choices('Safety kit', ['life jackets', 'horn', 'lights'], required(), length({ min: 2 }))
  */
-export function choices<const T extends OptionValue, Q extends string = never>(
+export function choices<const T extends OptionValue>(
   settings: LabelOr<FieldSettings<readonly NoInfer<T>[]>>,
   of: Options<T>,
-  ...rules: RulesFor<readonly NoInfer<T>[], Q>
+  ...rules: readonly Rule<readonly NoInfer<T>[], unknown, Mark>[]
 ): Field<readonly T[], readonly (T | `${T}`)[]> {
   const { options, find, findJson, other } = readOptions(of);
   const reading =

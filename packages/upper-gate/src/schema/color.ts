@@ -1,7 +1,7 @@
 // Colours, as HTML's control holds them.
 
 import { badColor } from '../messages/englishEnter.ts';
-import { makeField, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, unreadableAs, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 
 const bad = /* @__PURE__ */ unreadableAs(badColor);
@@ -22,9 +22,9 @@ const read = (raw: unknown): unknown => {
  * @example
  * color('Colour of the hull', required())
  */
-export function color<Q extends string = never>(
+export function color<M extends Marks = []>(
   settings: LabelOr<FieldSettings<string>>,
-  ...rules: RulesFor<string, Q>
-): Field<Optional<string, Q>, string> {
+  ...rules: RulesFor<string, M>
+): Field<Optional<string, M>, string> {
   return makeField({ name: 'color', read }, settings, rules);
 }

@@ -1,7 +1,7 @@
 // Custom kinds, for values that no built-in kind covers.
 
 import { badValue } from '../messages/englishEnter.ts';
-import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import { swapSource } from './context/context.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 
@@ -53,11 +53,11 @@ export function withoutContext<T>(callback: () => T): T {
  *   write: (value) => (typeof value === 'number' ? `km ${value}` : value),
  * }, required());
  */
-export function custom<T, R = unknown, Q extends string = never>(
+export function custom<T, R = unknown, M extends Marks = []>(
   settings: LabelOr<FieldSettings<NoInfer<T>>>,
   { read, write, empty, same }: CustomKind<T, R>,
-  ...rules: RulesFor<NoInfer<T>, Q>
-): Field<Optional<T, Q>, R> {
+  ...rules: RulesFor<NoInfer<T>, M>
+): Field<Optional<T, M>, R> {
   return makeField(
     {
       name: 'custom',

@@ -2,7 +2,7 @@
 
 import { withoutContext, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
-import { isUnreadable, makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import { isUnreadable, makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr, Settings } from './node.ts';
 import type { AnyRule } from './rule.ts';
 import type { JsonType, KindName } from './vocabulary.ts';
@@ -35,7 +35,7 @@ export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'> 
 
 /** Makes fields of the kind. Also pass it to `fromJsonSchema`: `{ kinds: [money] }`. */
 export interface DefinedKind<T = unknown, R = unknown> {
-  <Q extends string = never>(settings: LabelOr<FieldSettings<T>>, ...rules: RulesFor<T, Q>): Field<Optional<T, Q>, R>;
+  <M extends Marks = []>(settings: LabelOr<FieldSettings<T>>, ...rules: RulesFor<T, M>): Field<Optional<T, M>, R>;
   readonly definition: KindDefinition;
 }
 

@@ -9,7 +9,7 @@ import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.t
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
 import type { JsonType } from './vocabulary.ts';
-import { type AnyRule, isBlocking, type Rule } from './rule.ts';
+import { type AnyRule, isBlocking, type Mark, type Rule } from './rule.ts';
 import type { Verdict } from './verdict.ts';
 
 /** One field of a form: `D` is its data, `R` what its control holds. */
@@ -21,11 +21,30 @@ export interface Field<out D = unknown, out R = unknown> extends Node<D, R, NoCh
 // eslint-disable-next-line @typescript-eslint/no-empty-object-type -- a field has no children, under any key
 type NoChildren = {};
 
-/** The data type of a field: `required()` turns `T | undefined` into `T`. */
-export type Optional<T, Q extends string> = [Q] extends [never] ? T | undefined : T;
+/** The marks of the rules of a field, in their order. */
+export type Marks = readonly Mark[];
 
-/** The rules that fit a field of values `T`. Only the mark `Q` is inferred from them. */
-export type RulesFor<T, Q extends string> = readonly Rule<T, unknown, Q>[];
+/**
+ * The rules that fit a field of values `T`. Only their marks are inferred from them. As long as none are, callbacks among them
+ * get the type of their value from the first case; the second is one of each `M`, so that rules which are there only sometimes
+ * (`...(strict ? [required()] : [])`) are a list of unknown length.
+ */
+export type RulesFor<T, M extends Marks> = [M] extends [never]
+  ? readonly Rule<T, unknown, Mark>[]
+  : M extends unknown
+    ? { readonly [P in keyof M]: Rule<T, unknown, M[P]> }
+    : never;
+
+/** The data type of a field: `required()` turns `T | undefined` into `T`, if it is there in every case. */
+export type Optional<T, M extends Marks> = M extends readonly [infer First, ...infer Rest extends Marks]
+  ? [First] extends ['required']
+    ? T
+    : Optional<T, Rest>
+  : M extends readonly [...infer Rest extends Marks, infer Last]
+    ? [Last] extends ['required']
+      ? T
+      : Optional<T, Rest>
+    : T | undefined;
 
 /** A raw value that a kind cannot read. */
 export class Unreadable extends Branded {

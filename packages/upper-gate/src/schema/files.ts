@@ -1,8 +1,9 @@
 // Files: those of a browser, or what is known of them elsewhere.
 
 import { NONE, sameList } from './choice.ts';
-import { makeField, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
+import type { Mark, Rule } from './rule.ts';
 
 /** What the rules need to know of a file. A browser's `File` is one. */
 export interface FileLike {
@@ -41,10 +42,10 @@ const isNone = (value: unknown): boolean =>
  * @example
  * file('Insurance', required(), fileSize({ max: 2_000_000 }), fileType('.pdf,image/*'))
  */
-export function file<T extends FileLike = FileLike, Q extends string = never>(
+export function file<T extends FileLike = FileLike, M extends Marks = []>(
   settings: LabelOr<Settings>,
-  ...rules: RulesFor<FileLike, Q>
-): Field<Optional<T, Q>, T | null> {
+  ...rules: RulesFor<FileLike, M>
+): Field<Optional<T, M>, T | null> {
   const reader = (readOne: (value: unknown) => unknown) => (raw: unknown) => {
     // A control of one file may hand over a list of one.
     const one: unknown = Array.isArray(raw) && raw.length < 2 ? raw[0] : raw;
@@ -67,9 +68,9 @@ export function file<T extends FileLike = FileLike, Q extends string = never>(
  * @example
  * files('Photos', length({ max: 4 }), fileType('image/*'))
  */
-export function files<T extends FileLike = FileLike, Q extends string = never>(
+export function files<T extends FileLike = FileLike>(
   settings: LabelOr<Settings>,
-  ...rules: RulesFor<readonly FileLike[], Q>
+  ...rules: readonly Rule<readonly FileLike[], unknown, Mark>[]
 ): Field<readonly T[], readonly T[]> {
   const reader = (readOne: (value: unknown) => unknown) => (raw: unknown) => {
     const list = (Array.isArray(raw) ? raw : [raw]).filter((value) => !isNone(value)).map(readOne);

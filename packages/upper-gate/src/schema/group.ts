@@ -6,7 +6,7 @@ import { assertFits, isBranded } from './brand.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings, VALUE } from './node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from './part.ts';
-import type { AnyRule, Rule } from './rule.ts';
+import type { AnyRule, Mark, Rule } from './rule.ts';
 import { HOSTILE, isName, jsonTypeOf, ownRaw } from './safeAccess.ts';
 import { makeView } from './view.ts';
 
@@ -46,7 +46,7 @@ type ConditionsIn<W> = W extends (...args: never[]) => unknown ? true : { [P in 
 /** Rules on fields, keyed like the data: a list's key stands for each of its rows, a variant's for an object of its cases. */
 type RulesIn<F extends Fields, B, L> = {
   readonly [P in keyof F]?:
-    OneOrMore<Rule<RuleValue<F[P]>, B, string, L>> | RulesBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
+    OneOrMore<Rule<RuleValue<F[P]>, B, Mark, L>> | RulesBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
 };
 type RulesBelow<N extends Node, B, D> =
   N extends List<infer I>
@@ -148,7 +148,7 @@ export interface Group<F extends Fields, C = {}> extends Node<
     ...rules: readonly Rule<
       { [X in keyof F]: X extends keyof C ? Under<F[X], F[X][typeof DATA], C[X]> : F[X][typeof DATA] },
       unknown,
-      string
+      Mark
     >[]
   ): Group<F, C>;
 }

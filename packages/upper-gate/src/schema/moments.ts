@@ -3,7 +3,7 @@
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
-import { FieldPart, unreadableAs, type Field, type Optional, type RulesFor } from './field.ts';
+import { FieldPart, unreadableAs, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr, VALUE } from './node.ts';
 import { nodeOf } from './part.ts';
 
@@ -22,10 +22,10 @@ const moment = (name: MomentKind, enter: Text) => {
     // HTML takes a blank between date and time, and writes a T.
     return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
   };
-  return function <Q extends string = never>(
+  return function <M extends Marks = []>(
     settings: LabelOr<FieldSettings<string>>,
-    ...rules: RulesFor<string, Q>
-  ): MomentField<Optional<string, Q>> {
+    ...rules: RulesFor<string, M>
+  ): MomentField<Optional<string, M>> {
     return nodeOf(new FieldPart({ name, read }, settings, rules));
   };
 };

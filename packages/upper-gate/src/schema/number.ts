@@ -2,7 +2,7 @@
 
 import { badInteger, badNumber } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
-import { makeField, Unreadable, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
@@ -54,10 +54,10 @@ function notation({
 }
 
 const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, enter: Text) =>
-  function <Q extends string = never>(
+  function <M extends Marks = []>(
     settings: LabelOr<NumberSettings>,
-    ...rules: RulesFor<number, Q>
-  ): Field<Optional<number, Q>, string | number> {
+    ...rules: RulesFor<number, M>
+  ): Field<Optional<number, M>, string | number> {
     const { decimal, locale } = toSettings(settings);
     const followsLanguage = locale === 'auto';
     const make = (language: string | undefined) => {

@@ -14,6 +14,9 @@ import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 
 declare const MARK: unique symbol;
 
+/** What a rule makes of the type of its field: `'required'` leaves no `undefined` in its data. */
+export type Mark = 'plain' | 'required';
+
 /** The second argument of an async rule. */
 export interface AsyncCheckRun<B, L = unknown> {
   /** Aborted when the answer is no longer needed. Pass it to `fetch`. */
@@ -79,14 +82,14 @@ interface RuleBody<in V, in B, in L = unknown> {
  * A rule: `V` is the value it validates, `B` the data of the group that declares it, `Q` a mark that changes the field's type,
  * `L` the data of the fields beside its own, where that lies further in.
  */
-export interface Rule<in V, in B = unknown, out Q extends string = never, in L = unknown> extends Reporter, RuleBody<V, B, L>, Branded {
+export interface Rule<in V, in B = unknown, out Q extends Mark = 'plain', in L = unknown> extends Reporter, RuleBody<V, B, L>, Branded {
   /** The name of a built-in rule (`RuleName`), or of yours. */
   readonly name: string;
   readonly [MARK]?: Q;
 }
 
 /** A rule as the library's own machinery handles it, its types checked where it was declared. */
-export type AnyRule = Rule<never, never, string, never>;
+export type AnyRule = Rule<never, never, Mark, never>;
 
 /** Whether an error of the rule blocks. */
 export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => blocks({ severity });
@@ -118,14 +121,14 @@ const UNIFORM: object = {
  *
  * @throws TypeError for a severity that does not exist
  */
-export function makeRule<V, Q extends string = never>(
+export function makeRule<V, Q extends Mark = 'plain'>(
   name: string,
   params: Reporter['params'],
   body: RuleBody<V, unknown>,
   options: RuleOptions | string | undefined,
 ): Rule<V, unknown, Q>;
 /** (A rule that reads siblings brings what runs it again in a live form when these change.) */
-export function makeRule<V, B, L = unknown, Q extends string = never>(
+export function makeRule<V, B, L = unknown, Q extends Mark = 'plain'>(
   name: string,
   params: Reporter['params'],
   body: RuleBody<V, B, L> & { readonly attach: AttachRule<AnyRule> },

@@ -1,6 +1,6 @@
 // Text: what most controls hold.
 
-import { makeField, UNREADABLE, type Field, type Optional, type RulesFor } from './field.ts';
+import { makeField, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
@@ -34,10 +34,10 @@ export const isWellFormed = (text: string): boolean =>
  * text('Vessel name', required(), length({ min: 2, max: 40 }))
  * text({ label: 'Registration', case: 'upper' }, pattern(/^[A-Z]{2}-\d{4}$/, 'Two letters, a dash, four digits'))
  */
-export function text<Q extends string = never>(
+export function text<M extends Marks = []>(
   settings: LabelOr<TextSettings>,
-  ...rules: RulesFor<string, Q>
-): Field<Optional<string, Q>, string> {
+  ...rules: RulesFor<string, M>
+): Field<Optional<string, M>, string> {
   const { trim = true, case: letters, wellFormed = true } = toSettings(settings);
   const read = (raw: unknown): unknown => {
     if (typeof raw !== 'string') return raw === undefined || raw === null ? undefined : UNREADABLE;

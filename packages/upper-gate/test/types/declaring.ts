@@ -3,7 +3,7 @@ import * as library from 'upper-gate';
 import type { DataOf, RawOf } from 'upper-gate';
 import { same } from './same.ts';
 
-const { after, asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text } = library;
+const { after, asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text, variant } = library;
 const { validate } = library;
 
 const address = group({ street: text('Street', required()), city: text('City') });
@@ -63,6 +63,44 @@ same<
   }
 >(true);
 const warned = group({ a: text('A', required({ severity: 'warning' })) });
+// A rule that is there only sometimes leaves the undefined in, wherever it stands; one that always is takes it out.
+declare const strict: boolean;
+const sometimes = group({
+  alone: text('A', ...(strict ? [required()] : [])),
+  first: number(
+    'B',
+    ...(strict ? [required(), range({ max: 5 })] : []),
+    check((value) => value > 1, 'C'),
+  ),
+  last: choice(
+    'D',
+    ['p', 's'],
+    check((side) => side === 'p', 'E'),
+    ...(strict ? [required()] : []),
+  ),
+  softer: date('F', strict ? required() : required({ severity: 'warning' })),
+  other: text('G', strict ? required() : email()),
+  listed: integer('H', ...[required()]),
+  cargo: variant('I', 'kind', { none: group({}) }, ...(strict ? [required()] : [])),
+  always: text('J', ...(strict ? [email()] : []), required()),
+  before: text('K', required(), ...(strict ? [email()] : [])),
+  given: text('L', ...([length({ max: 9 }), required()] as const)),
+});
+same<
+  DataOf<typeof sometimes>,
+  {
+    alone: string | undefined;
+    first: number | undefined;
+    last: 'p' | 's' | undefined;
+    softer: string | undefined;
+    other: string | undefined;
+    listed: number;
+    cargo: { kind: 'none' } | undefined;
+    always: string;
+    before: string;
+    given: string;
+  }
+>(true);
 same<RawOf<typeof address>, { street: string; city: string }>(true);
 same<RawOf<typeof form>['kind'], '' | 'barge' | 'canoe'>(true);
 

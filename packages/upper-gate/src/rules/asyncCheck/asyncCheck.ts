@@ -53,7 +53,7 @@ export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unans
 export function asyncCheck<V, B = unknown, L = unknown>(
   test: (value: V, run: AsyncCheckRun<B, L>) => CheckResult | Promise<CheckResult>,
   options: AsyncCheckOptions | string = {},
-): Rule<V, B, never, L> {
+): Rule<V, B, 'plain', L> {
   const { name, debounce, timeout, cache, unanswered, ...rest } = {
     ...ASYNC_DEFAULTS,
     name: undefined,

@@ -37,7 +37,7 @@ export interface AsyncChoicesOptions extends RuleOptions {
 export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
   load: (run: AsyncCheckRun<B, L>) => Promise<Options<T>> | Options<T>,
   options: AsyncChoicesOptions | string = {},
-): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, never, L> {
+): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, 'plain', L> {
   const { name, timeout, unanswered, ...rest } = {
     ...ASYNC_DEFAULTS,
     name: undefined,

@@ -74,7 +74,7 @@ const nameOf = (result: unknown): string =>
 export function check<V, B = unknown, L = unknown>(
   test: (value: V, siblings: B, beside: L) => CheckResult,
   options?: RuleOptions | string,
-): Rule<V, B, never, L> {
+): Rule<V, B, 'plain', L> {
   return makeRule<V, B, L>(
     'check',
     {},

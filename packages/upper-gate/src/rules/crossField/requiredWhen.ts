@@ -18,7 +18,7 @@ import { attachCrossField } from './live.ts';
 export function requiredWhen<B, L = unknown>(
   when: (siblings: B, beside: L) => boolean | undefined,
   options?: RuleOptions | string,
-): Rule<unknown, B, never, L> {
+): Rule<unknown, B, 'plain', L> {
   return makeRule<unknown, B, L>(
     'requiredWhen',
     {},

@@ -3,7 +3,7 @@
 import type { LiveNode, NodeKit } from '../kit.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace, type Walker } from '../part.ts';
-import type { AnyRule, Rule } from '../rule.ts';
+import type { AnyRule, Mark, Rule } from '../rule.ts';
 import { isName, jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
 import { makeView } from '../view.ts';
 import { noKey } from './noKey.ts';
@@ -116,7 +116,7 @@ export const isDictionary = (part: Part): part is DictionaryPart => part.kind ==
 export function dictionary<I extends Node>(
   settings: LabelOr<FieldSettings<{ readonly [key: string]: I[typeof DATA] | I[typeof RAW] }>>,
   item: I,
-  ...rules: readonly Rule<{ readonly [key: string]: I[typeof DATA] }, unknown, string>[]
+  ...rules: readonly Rule<{ readonly [key: string]: I[typeof DATA] }, unknown, Mark>[]
 ): Dictionary<I> {
   return nodeOf(new DictionaryPart(toSettings(settings), item, rules));
 }

@@ -2,7 +2,7 @@
 
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW, Settings } from '../node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from '../part.ts';
-import type { AnyRule, Rule } from '../rule.ts';
+import type { AnyRule, Mark, Rule } from '../rule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { ownRaw } from '../safeAccess.ts';
 import { listNode } from './node.ts';
@@ -89,7 +89,7 @@ export const isList = (part: Part): part is ListPart => part.kind === 'list';
 export function list<I extends Node>(
   settings: LabelOr<FieldSettings<readonly (I[typeof DATA] | { readonly [P in keyof I[typeof RAW]]?: I[typeof RAW][P] })[]>>,
   item: I,
-  ...rules: readonly Rule<readonly I[typeof DATA][], unknown, string>[]
+  ...rules: readonly Rule<readonly I[typeof DATA][], unknown, Mark>[]
 ): List<I> {
   return nodeOf(new ListPart(toSettings(settings), item, rules));
 }

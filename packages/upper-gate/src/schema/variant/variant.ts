@@ -3,7 +3,7 @@
 import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
-import type { Field, Optional } from '../field.ts';
+import type { Field, Marks, Optional, RulesFor } from '../field.ts';
 import { type Group, type GroupPart, isGroup } from '../group.ts';
 import { type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, type StepPlace, toSettings, type Walker } from '../part.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
@@ -31,11 +31,11 @@ type VariantRaw<Key extends string, C extends Cases> = {
 }[keyof C & string];
 
 /** One of several groups, chosen by the field under a key. */
-export interface Variant<Key extends string, C extends Cases, Q extends string = never> extends Node<
-  Optional<VariantData<Key, C>, Q>,
+export interface Variant<Key extends string, C extends Cases, M extends Marks = []> extends Node<
+  Optional<VariantData<Key, C>, M>,
   VariantRaw<Key, C>
 > {
-  readonly [DATA]: Optional<VariantData<Key, C>, Q>;
+  readonly [DATA]: Optional<VariantData<Key, C>, M>;
   readonly [RAW]: VariantRaw<Key, C>;
   readonly [CHILDREN]: { readonly [P in Key]: Field<keyof C & string, (keyof C & string) | ''> } & {
     readonly [P in KeysOf<ChildrenOf<C>>]: ChildrenOf<C> extends infer U ? (U extends { readonly [X in P]: infer N } ? N : never) : never;
@@ -147,11 +147,11 @@ export const isVariant = (part: Part): part is VariantPart => part.kind === 'var
  *   goods: group({ tonnes: number('Tonnes', required()) }),
  * }, required()) // data: { cargo: 'none' } | { cargo: 'goods'; tonnes: number }
  */
-export function variant<Key extends string, C extends { readonly [value: string]: Group<never> | Node }, Q extends string = never>(
+export function variant<Key extends string, C extends { readonly [value: string]: Group<never> | Node }, M extends Marks = []>(
   settings: LabelOr<FieldSettings<NoInfer<keyof C & string>>>,
   key: Key,
   cases: C,
-  ...rules: readonly Rule<NoInfer<keyof C & string>, unknown, Q>[]
-): Variant<Key, C, Q> {
+  ...rules: RulesFor<NoInfer<keyof C & string>, M>
+): Variant<Key, C, M> {
   return nodeOf(new VariantPart(toSettings(settings), key, cases, rules));
 }
