@@ -1,4 +1,4 @@
-// P2 to P8, P14, P15, P17: what an edit, a row, a submit, and a form cost in a live form.
+// P2 to P8 and P17: what an edit, a row, a submit, and a form cost in a live form.
 import assert from 'node:assert/strict';
 import { check, createGate, group, length, list, noDuplicates, number, range, required, text, validate } from 'upper-gate';
 import { compare, report } from './rounds.mjs';
@@ -90,43 +90,6 @@ console.log(
   `P8   memory of a gate at rest, per field: ${perField.toFixed(0)} bytes, ${perField <= 400 ? 'within' : 'OVER'} 400${globalThis.gc ? '' : ' (run with --expose-gc)'}`,
 );
 assert.ok(kept.state.valid);
-
-/** The least that holds a text with two rules: value, verdict, a count of errors, listeners. */
-function minimalStore() {
-  const listeners = new Set();
-  const store = { value: '', code: undefined, errors: 0 };
-  const verdictOn = (value) => (value === '' ? 'valueMissing' : value.length < 2 ? 'tooShort' : value.length > 20 ? 'tooLong' : undefined);
-  return {
-    store,
-    set(raw) {
-      if (raw === store.value) return;
-      store.value = raw;
-      const code = verdictOn(raw.trim());
-      if (code !== store.code) store.errors += (code ? 1 : 0) - (store.code ? 1 : 0);
-      store.code = code;
-      for (const listener of listeners) listener();
-    },
-  };
-}
-const plain = createGate(group({ a: text('A', required(), length({ min: 2, max: 20 })) })).field('a');
-const bare = minimalStore();
-const plainEdit = (i) => plain.set(words[i % 2]);
-report(
-  'P14',
-  'an edit of a plain field, against a minimal store written by hand',
-  compare(plainEdit, (i) => bare.set(words[i % 2])),
-  10,
-);
-const crossed = createGate(
-  group({ a: text('A', required(), length({ min: 2, max: 20 })), b: text('B') }).rules({ b: check((b, all) => b !== all.a) }),
-  { initial: { b: 'Teal' } },
-).field('a');
-report(
-  'P15',
-  'an edit that one cross-field rule reads, against one that none does',
-  compare((i) => crossed.set(words[i % 2]), plainEdit),
-  4.5,
-);
 
 /** As a developer would: each field, its rules in a row, an object of what is right. */
 function byHand(raw) {

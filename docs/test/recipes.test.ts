@@ -102,8 +102,11 @@ const recipes: Record<string, () => Promise<void>> = {
   dialog: async () => {
     const [html] = blocksOf('docs/recipes/dialog.md', /^```html part/);
     // It takes longer than the library would wait by itself.
-    await open('dialog', () => sleep(400, { status: 200, contentType: 'text/html', body: html! }));
+    await open('dialog', () => sleep(400, { status: requests.length > 1 ? 200 : 503, contentType: 'text/html', body: html! }));
     await type('vessel', 'Otter');
+    await press('Book');
+    await shows('Policy number is required');
+    expect(await page.locator('dialog[open]').count()).toBe(0);
     await press('Book');
     await page.locator('dialog[open] [name=policy]').waitFor();
     await page.waitForFunction(() => (document.activeElement as HTMLInputElement).name === 'policy');

@@ -415,7 +415,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
       while (isPending() && !store.isDisposed) await store.until(() => !isPending());
       if (store.isDisposed) return false;
       const valid = nodes.every(({ errors }) => errors === 0);
-      if (!valid && moves) nodes.some(focusFirstError);
+      if (!valid && moves) nodes.some((node) => focusFirstError(node));
       return valid;
     },
     submit: (event?: unknown) => submission.submit(event),

@@ -7,7 +7,7 @@ import type { BaseNode, Connection, Placed } from './node.ts';
 /**
  * Moves the focus to one field. What hides it is opened.
  *
- * @returns whether it could be moved
+ * @returns whether it could be moved, or is waited for
  */
 export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(node));
 
@@ -16,14 +16,15 @@ export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(n
  * elements, else in schema order. As browsers do, it passes over what cannot take the focus; only if there is nothing else,
  * what hides a field is opened.
  *
- * @returns whether it could be moved
+ * @param otherwise called if the focus could be moved nowhere after all, though it was waited for
+ * @returns whether it could be moved, or is waited for
  */
-export const focusFirstError = (root: BaseNode): boolean => focusFirst(connectionsOfErrors(root));
+export const focusFirstError = (root: BaseNode, otherwise?: () => void): boolean => focusFirst(connectionsOfErrors(root), otherwise);
 
 /**
  * Moves the focus to the first field at a node or below.
  *
- * @returns whether it could be moved
+ * @returns whether it could be moved, or is waited for
  */
 export function focusBelow(root: BaseNode): boolean {
   const all: NodeConnection[] = [];
@@ -37,51 +38,111 @@ interface NodeConnection {
   readonly element: Connection['element'];
 }
 
-function focusFirst(found: NodeConnection[]): boolean {
+function focusFirst(found: NodeConnection[], otherwise?: () => void): boolean {
   const all = inDocumentOrder(found);
-  return all.some((each) => moveTo(each, false)) || all.some(showAndMoveTo);
+  return all.some((each) => moveTo(each, false)) || openFirst(all, otherwise);
 }
 
 /** A connection that throws could not take the focus. */
 const moveTo = ({ node, connection: { focus } }: Pick<NodeConnection, 'node' | 'connection'>, opens: boolean): boolean =>
-  focus !== undefined && attempt(node, () => focus(opens));
+  focus !== undefined && attempt(node, () => focus(opens)) !== false;
 
 /** How long drawing may take that does not come at once, in milliseconds. */
 const DRAWN_AFTER = 100;
 
-/** Opens what is around a field, the outermost first, and moves the focus there: now, or once that is loaded and drawn. */
-function showAndMoveTo({ node, connection }: NodeConnection): boolean {
-  const loading: unknown[] = [];
-  const isShown = show(node, loading);
-  if (moveTo({ node, connection }, true)) return true;
-  if (!isShown) return false;
+/** The fields that could not be shown when that was tried last, or did not take the focus then. */
+const unreached = /* @__PURE__ */ new WeakSet<BaseNode>();
+
+/** What shows a field, or a group around it: the outermost first. */
+const showsOf = (node: BaseNode | undefined): readonly Connection[] =>
+  node === undefined ? [] : [...showsOf(node.parent), ...[...(node.connections ?? [])].filter(({ show }) => show !== undefined)];
+
+/** Whether something of the author's shows a field where it is hidden, and did not fail to. */
+export const canBeShown = (node: BaseNode): boolean => !unreached.has(node) && showsOf(node).length > 0;
+
+/** Opens what hides a field, of the first that can be shown so, and moves the focus there. */
+function openFirst(all: readonly NodeConnection[], otherwise?: () => void): boolean {
+  /** What those who show something have returned: each is asked once. */
+  const asked = new Map<Connection, false | Promise<unknown>>();
+  const failed: BaseNode[] = [];
+  const openFrom = (start: number): boolean => {
+    let isMoved = false;
+    for (let i = start; i < all.length && !isMoved; i += 1) {
+      const { node } = all[i]!;
+      isMoved = showAndMoveTo(all[i]!, asked, (isReached, isPast) => {
+        if (!isReached) failed.push(node);
+        if (isReached || isPast) noteReached(isReached ? node : undefined, failed);
+        else if (!openFrom(i + 1)) otherwise?.();
+      });
+      if (!isMoved) failed.push(node);
+    }
+    if (!isMoved) noteReached(undefined, failed);
+    return isMoved;
+  };
+  return openFrom(0);
+}
+
+/** Notes which fields could be reached: where they could not, their findings are for the line above the form. */
+function noteReached(reached: BaseNode | undefined, failed: readonly BaseNode[]): void {
+  const changed = failed.filter((node) => canBeShown(node));
+  changed.forEach((node) => unreached.add(node));
+  if (reached && unreached.delete(reached)) changed.push(reached);
+  const [first] = changed;
+  if (!first?.kit.beginEdit(first)) return;
+  first.kit.markChanged(first);
+  first.kit.end();
+}
+
+/**
+ * Opens what is around a field and moves the focus there: now, or once that is loaded and drawn.
+ *
+ * @param conclude called with whether the focus could be moved, and whether the user has gone on meanwhile
+ * @returns whether it was moved, or is waited for
+ */
+function showAndMoveTo(
+  { node, connection }: NodeConnection,
+  asked: Map<Connection, false | Promise<unknown>>,
+  conclude: (isReached: boolean, isPast: boolean) => void,
+): boolean {
+  const results = showsOf(node).map((each) => {
+    if (!asked.has(each)) asked.set(each, ask(node, each));
+    return asked.get(each);
+  });
+  if (moveTo({ node, connection }, true)) {
+    conclude(true, false);
+    return true;
+  }
+  const loading = results.filter((result) => result !== false);
+  if (loading.length === 0) return false;
   // What was shown may have brought the control, and so another connection.
   const { clock, edits } = node.kit;
   // Whoever has gone on typing meanwhile keeps the focus.
-  const retry = (): boolean => node.kit.edits !== edits || connectionsAt(node).some((each) => moveTo(each, true));
-  const retrySoon = (): unknown => clock.setTimeout(() => retry() || clock.setTimeout(retry, DRAWN_AFTER), 0);
-  Promise.all(loading).then(retrySoon, (error: unknown) => node.fault(error, 'focus'));
+  const isPast = (): boolean => node.kit.edits !== edits;
+  const retry = (): boolean => isPast() || connectionsAt(node).some((each) => moveTo(each, true));
+  const retryLater = (): unknown => clock.setTimeout(() => conclude(retry(), isPast()), DRAWN_AFTER);
+  void Promise.all(loading).then((done) => {
+    if (done.every((result) => result === false)) conclude(false, isPast());
+    else clock.setTimeout(() => (retry() ? conclude(true, isPast()) : retryLater()), 0);
+  });
   return true;
 }
 
-/** @returns whether something was shown of a node, or around it. @param loading gets what has to be waited for */
-function show(node: BaseNode, loading: unknown[]): boolean {
-  const isShownAround = node.parent !== undefined && show(node.parent, loading);
-  const shows = [...(node.connections ?? [])].map((connection) => connection.show).filter((each) => each !== undefined);
-  const shown = shows.filter((each) =>
-    attempt(node, () => {
-      const result = each();
-      loading.push(result);
-      return result;
-    }),
+/** Asks to show something: `false` if that cannot be done, or a promise of what comes of it. */
+function ask(node: BaseNode, { show }: Connection): false | Promise<unknown> {
+  const result = attempt(node, () => show!());
+  return (
+    result !== false &&
+    Promise.resolve(result).catch((error: unknown) => {
+      node.fault(error, 'focus');
+      return false;
+    })
   );
-  return shown.length > 0 || isShownAround;
 }
 
-/** @returns whether a callback of the author's did what it is for; not if it says `false`, or throws */
-function attempt(node: BaseNode, callback: () => unknown): boolean {
+/** What a callback of the author's returns; `false` if it throws: then it has not done what it is for. */
+function attempt(node: BaseNode, callback: () => unknown): unknown {
   try {
-    return callback() !== false;
+    return callback();
   } catch (error) {
     node.fault(error, 'focus');
     return false;

@@ -30,7 +30,10 @@ export interface Connection {
    */
   readonly focus?: (opens: boolean) => unknown;
   readonly element?: Placed | undefined;
-  /** Shows the field, or a group around it: opens a tab or a dialog. Returns `false` if there was nothing to open, or a promise if the page has to load it. */
+  /**
+   * Shows the field, or a group around it: opens a tab or a dialog. Returns `false` if there was nothing to open, or a promise if
+   * the page has to load it. If that fails, the errors there are shown above the form.
+   */
   readonly show?: () => unknown;
 }
 

@@ -88,7 +88,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     become('refused');
     emit('refused', outcome);
     if (focus === 'summary') focusNode(root);
-    else if (focus === 'first' && !focusFirstError(root)) focusNode(root);
+    else if (focus === 'first' && !focusFirstError(root, () => focusNode(root))) focusNode(root);
     return outcome;
   };
 

@@ -4,7 +4,7 @@ import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { blocks } from '../schema/severity.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { shownOf } from '../gate/fieldState.ts';
-import { focusNode, inDocumentOrder } from '../gate/focus.ts';
+import { canBeShown, focusNode, inDocumentOrder } from '../gate/focus.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { FormStore } from '../gate/store.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -88,10 +88,6 @@ function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly s
 export const summaryHeading = (gate: AnyGate, count: number): string =>
   formatText(internalsOf(gate).store.catalogue?.['summary'] ?? summary, { label: '', count });
 
-/** Whether something of the author's shows a field where it is hidden: it, or a group around it. */
-const canBeShown = (node: BaseNode | undefined): boolean =>
-  node !== undefined && ([...(node.connections ?? [])].some(({ show }) => show) || canBeShown(node.parent));
-
 /** Whether the user can be brought to an element: it is on the page, seen or within reach, and not disabled. */
 const isReachable = (element: Element | undefined): boolean =>
   element !== undefined && element.isConnected && isWithinReach(element) && !element.matches(':disabled');
@@ -126,7 +122,10 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     if (refused && isWired)
       lost = new Set(
         errors
-          .filter(({ path, element }) => path !== '' && !isReachable(element) && !canBeShown(store.find(path) as BaseNode | undefined))
+          .filter(({ path, element }) => {
+            const node = store.find(path) as BaseNode | undefined;
+            return path !== '' && !isReachable(element) && !(node && canBeShown(node));
+          })
           .map(({ path }) => path),
       );
     const strays: LineMessage[] = errors.filter(({ path }) => lost.has(path)).map(({ text }) => ({ message: text, severity: 'error' }));

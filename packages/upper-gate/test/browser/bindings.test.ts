@@ -27,7 +27,7 @@ declare const Scene: {
   draftIn(gate: unknown): Map<string, string>;
   mountWrong(root: Element, make: () => unknown): void;
 };
-declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & { field(path: string): { set(value: unknown): void; raw: unknown } };
+declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & { field(path: string): { set(value: unknown): void; raw: unknown; connect(connection: object): unknown } };
 
 interface Server {
   draw(posted?: Refused): string | Promise<string>;
@@ -176,8 +176,9 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect({ sent: await page.evaluate(() => Scene.sent.length), draft: await draft() }).toEqual({ sent: 3, draft: '' });
   });
 
-  test('a refusal of a field without a control, on a page without a summary, shows in the line, which takes the focus', async () => {
+  test.each(['has no control', 'could not be shown'])('a refusal of a field that %s, on a page without a summary, shows in the line, which takes the focus', async (why) => {
     await show((root) => Scene.mountLost(root));
+    if (why === 'could not be shown') await page.evaluate(() => void gate.field('kind').connect({ show: () => Promise.resolve(false) }));
     await byName('name').fill('Otter');
     await page.locator('button').click();
     const line = page.locator('[data-gate-messages=""]', { hasText: 'Kind' });

@@ -287,6 +287,46 @@ test.each([
   expect(await focused()).toBe(expected);
 });
 
+test.each(['throws', 'says no', 'fails to load', 'loads something else'])('what cannot be shown is in the line, which takes the focus, until it can be: it %s', async (way) => {
+  await scene(
+    '<form><p hidden><input id="a" name="a" aria-label="A"><input id="b" name="b" aria-label="B"></p><button id="go">go</button></form>',
+    ({ group, text, required, createGate, bindForm }) => {
+      const faults: string[] = [];
+      const gate = createGate(group({ tab: group({ a: text('A', required()), b: text('B', required()) }) }), { onFault: ({ error }) => faults.push(String(error)) });
+      const ways: Record<string, () => unknown> = {
+        throws: () => {
+          throw new Error('no');
+        },
+        'says no': () => false,
+        'fails to load': () => Promise.reject(new Error('no')),
+        'loads something else': () => Promise.resolve(),
+        opens: () => void (document.querySelector('p')!.hidden = false),
+      };
+      const asked: string[] = [];
+      for (const name of ['a', 'b']) document.querySelector(`#${name}`)!.setAttribute('name', `tab.${name}`);
+      gate.field('tab').connect({
+        show: () => {
+          const { way } = globalThis as unknown as { way: string };
+          asked.push(way);
+          return ways[way]!();
+        },
+      });
+      return { gate, asked, faults, undo: bindForm(document.forms[0]!, gate) };
+    },
+  );
+  const go = (now: string) => page.evaluate((way) => (Object.assign(globalThis, { way }), document.querySelector<HTMLElement>('#go')!.click()), now);
+  const seen = () => page.evaluate(() => ({ ...(({ asked, faults }) => ({ asked, faults }))(globalThis as unknown as { asked: string[]; faults: string[] }) }));
+  const line = page.locator('[data-gate-messages=""]');
+  await go(way);
+  await page.waitForFunction(() => document.activeElement!.matches('[data-gate-messages=""]'));
+  expect(await line.locator('div').allTextContents()).toEqual(['A is required', 'B is required']);
+  // A group is asked once, whatever many fields of it are wrong.
+  expect(await seen()).toEqual({ asked: [way], faults: way === 'throws' || way === 'fails to load' ? ['Error: no'] : [] });
+  await go('opens');
+  await page.waitForFunction(() => document.activeElement!.id === 'a');
+  expect(await alertLine()).toEqual(['']);
+});
+
 test('rows within rows, as deep as they are: an empty template stands for that of its row', async () => {
   const warnings: string[] = [];
   const listen = (message: { text(): string }) => warnings.push(message.text());
