@@ -60,83 +60,69 @@ const showsOf = (node: BaseNode | undefined): readonly Connection[] =>
 /** Whether something of the author's shows a field where it is hidden, and did not fail to. */
 export const canBeShown = (node: BaseNode): boolean => !unreached.has(node) && showsOf(node).length > 0;
 
-/** Opens what hides a field, of the first that can be shown so, and moves the focus there. */
+/** What those who show something have returned, so that each is asked once: `false`, or a promise of what comes of it. */
+type Asked = Map<Connection, unknown>;
+
+/** Opens what hides a field, of the first that can be shown so, and moves the focus there: now, or once that is loaded and drawn. */
 function openFirst(all: readonly NodeConnection[], otherwise?: () => void): boolean {
-  /** What those who show something have returned: each is asked once. */
-  const asked = new Map<Connection, false | Promise<unknown>>();
-  const failed: BaseNode[] = [];
-  const openFrom = (start: number): boolean => {
-    let isMoved = false;
-    for (let i = start; i < all.length && !isMoved; i += 1) {
-      const { node } = all[i]!;
-      isMoved = showAndMoveTo(all[i]!, asked, (isReached, isPast) => {
-        if (!isReached) failed.push(node);
-        if (isReached || isPast) noteReached(isReached ? node : undefined, failed);
-        else if (!openFrom(i + 1)) otherwise?.();
-      });
-      if (!isMoved) failed.push(node);
+  const asked: Asked = new Map();
+  const failed = new Set<BaseNode>();
+  for (const [i, each] of all.entries()) {
+    const isWaitedFor = ask(each.node, asked).some((result) => result !== false);
+    const isMoved = moveTo(each, true);
+    if (!isMoved && !isWaitedFor) failed.add(each.node);
+    else {
+      noteReached(failed, isMoved ? each.node : undefined);
+      if (!isMoved) void openLater(all.slice(i), asked, otherwise);
+      return true;
     }
-    if (!isMoved) noteReached(undefined, failed);
-    return isMoved;
-  };
-  return openFrom(0);
+  }
+  noteReached(failed);
+  return false;
 }
 
-/** Notes which fields could be reached: where they could not, their findings are for the line above the form. */
-function noteReached(reached: BaseNode | undefined, failed: readonly BaseNode[]): void {
-  const changed = failed.filter((node) => canBeShown(node));
+/** The same for what is waited for. Whoever has gone on typing meanwhile keeps the focus. */
+async function openLater(all: readonly NodeConnection[], asked: Asked, otherwise?: () => void): Promise<void> {
+  const { kit } = all[0]!.node;
+  const { clock, edits } = kit;
+  const failed = new Set<BaseNode>();
+  let drawn = 0;
+  for (const { node } of all) {
+    const results = await Promise.all(ask(node, asked));
+    if (results.some((result) => result !== false))
+      // What was shown now may take time to be drawn. It may have brought the control, and so another connection.
+      for (const delay of asked.size > drawn ? [0, DRAWN_AFTER] : [undefined]) {
+        if (delay !== undefined) await new Promise<void>((resolve) => void clock.setTimeout(resolve, delay));
+        if (kit.edits !== edits || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
+      }
+    drawn = asked.size;
+    failed.add(node);
+  }
+  noteReached(failed);
+  if (kit.edits === edits) otherwise?.();
+}
+
+/** Asks whatever shows a field, unless that was done. */
+const ask = (node: BaseNode, asked: Asked): readonly unknown[] =>
+  showsOf(node).map((connection) => {
+    let answer = asked.get(connection);
+    if (answer === undefined) {
+      const result = attempt(node, () => connection.show!());
+      answer = result !== false && Promise.resolve(result).catch((error: unknown) => (node.fault(error, 'focus'), false));
+      asked.set(connection, answer);
+    }
+    return answer;
+  });
+
+/** Notes which fields could not be reached: their findings are for the line above the form, until they can. */
+function noteReached(failed: ReadonlySet<BaseNode>, reached?: BaseNode): void {
+  const changed = [...failed].filter((node) => !unreached.has(node));
   changed.forEach((node) => unreached.add(node));
   if (reached && unreached.delete(reached)) changed.push(reached);
   const [first] = changed;
   if (!first?.kit.beginEdit(first)) return;
   first.kit.markChanged(first);
   first.kit.end();
-}
-
-/**
- * Opens what is around a field and moves the focus there: now, or once that is loaded and drawn.
- *
- * @param conclude called with whether the focus could be moved, and whether the user has gone on meanwhile
- * @returns whether it was moved, or is waited for
- */
-function showAndMoveTo(
-  { node, connection }: NodeConnection,
-  asked: Map<Connection, false | Promise<unknown>>,
-  conclude: (isReached: boolean, isPast: boolean) => void,
-): boolean {
-  const results = showsOf(node).map((each) => {
-    if (!asked.has(each)) asked.set(each, ask(node, each));
-    return asked.get(each);
-  });
-  if (moveTo({ node, connection }, true)) {
-    conclude(true, false);
-    return true;
-  }
-  const loading = results.filter((result) => result !== false);
-  if (loading.length === 0) return false;
-  // What was shown may have brought the control, and so another connection.
-  const { clock, edits } = node.kit;
-  // Whoever has gone on typing meanwhile keeps the focus.
-  const isPast = (): boolean => node.kit.edits !== edits;
-  const retry = (): boolean => isPast() || connectionsAt(node).some((each) => moveTo(each, true));
-  const retryLater = (): unknown => clock.setTimeout(() => conclude(retry(), isPast()), DRAWN_AFTER);
-  void Promise.all(loading).then((done) => {
-    if (done.every((result) => result === false)) conclude(false, isPast());
-    else clock.setTimeout(() => (retry() ? conclude(true, isPast()) : retryLater()), 0);
-  });
-  return true;
-}
-
-/** Asks to show something: `false` if that cannot be done, or a promise of what comes of it. */
-function ask(node: BaseNode, { show }: Connection): false | Promise<unknown> {
-  const result = attempt(node, () => show!());
-  return (
-    result !== false &&
-    Promise.resolve(result).catch((error: unknown) => {
-      node.fault(error, 'focus');
-      return false;
-    })
-  );
 }
 
 /** What a callback of the author's returns; `false` if it throws: then it has not done what it is for. */
