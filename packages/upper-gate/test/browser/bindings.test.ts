@@ -27,7 +27,9 @@ declare const Scene: {
   draftIn(gate: unknown): Map<string, string>;
   mountWrong(root: Element, make: () => unknown): void;
 };
-declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & { field(path: string): { set(value: unknown): void; raw: unknown; connect(connection: object): unknown } };
+declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & {
+  field(path: string): { set(value: unknown): void; raw: unknown; connect(connection: object): unknown };
+};
 
 interface Server {
   draw(posted?: Refused): string | Promise<string>;
