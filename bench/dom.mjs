@@ -1,7 +1,7 @@
 // P9, P9f and P10: what a keystroke, and binding, cost in a real browser, on a form of 1,000 controls.
 import { buildSync } from 'esbuild';
 import { chromium } from 'playwright-core';
-import { report } from './rounds.mjs';
+import { compared, report } from './rounds.mjs';
 
 const bundle = buildSync({
   stdin: { contents: "export * from 'upper-gate'; export * from 'upper-gate/dom';", resolveDir: import.meta.dirname },
@@ -13,7 +13,7 @@ const bundle = buildSync({
   conditions: ['production'],
 }).outputFiles[0].text;
 
-/** Runs in the page: microseconds of ours and of the browser's own, as medians of alternating rounds. */
+/** Runs in the page: microseconds of ours and of the browser's own, in alternating rounds. */
 async function measure(UpperGate) {
   const { group, text, required, length, createGate, bindForm } = UpperGate;
   const namesOf = (count) => Array.from({ length: count }, (_, i) => `f${i}`);
@@ -42,7 +42,7 @@ async function measure(UpperGate) {
   const alternate = (rounds, ...runs) => {
     const times = runs.map(() => []);
     for (let round = 0; round < rounds; round += 1) runs.forEach((run, i) => times[i].push(run(round)));
-    return times.map(median);
+    return times;
   };
 
   const form = create();
@@ -69,7 +69,7 @@ async function measure(UpperGate) {
     time(() => {
       for (let i = 0; i < 50; i += 1) form.checkValidity();
     }) / 50;
-  const [key, native] = alternate(41, keystroke, check);
+  const key = alternate(61, keystroke, check);
   form.remove();
 
   const bind = () => {
@@ -106,14 +106,14 @@ async function measure(UpperGate) {
     fresh.remove();
     return median(times.slice(20));
   };
-  const [few, many] = [[], []];
+  const frames = [[], []];
   for (let round = 0; round < 5; round += 1) {
-    few.push(await framed(10));
-    many.push(await framed(1000));
+    frames[0].push(await framed(1000));
+    frames[1].push(await framed(10));
   }
 
-  const [binding, creating] = alternate(21, bind, () => time(create));
-  return { key, native, binding, creating, few: median(few), many: median(many) };
+  const binding = alternate(31, bind, () => time(create));
+  return { key, frames, binding };
 }
 
 const browser = await chromium.launch({
@@ -122,9 +122,8 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage();
 await page.addScriptTag({ content: bundle });
-const { key, native, binding, creating, few, many } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
+const { key, frames, binding } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
 await browser.close();
-const compared = (ours, theirs) => ({ ours, theirs, ratio: ours / theirs });
-report('P9', 'keystroke among 1,000 controls, against checkValidity()', compared(key, native), 0.6);
-report('P9f', 'a keystroke a frame, messages come and go: 1,000 controls against 10', compared(many, few), 1.3);
-report('P10', 'bindForm on 1,000 controls, against creating them by innerHTML', compared(binding, creating), 2.3);
+report('P9', 'keystroke among 1,000 controls, against checkValidity()', compared(key), 0.6);
+report('P9f', 'a keystroke a frame, messages come and go: 1,000 controls against 10', compared(frames), 1.3);
+report('P10', 'bindForm on 1,000 controls, against creating them by innerHTML', compared(binding), 2.3);

@@ -2,7 +2,7 @@
 // each field, written by hand.
 import { buildSync } from 'esbuild';
 import { chromium } from 'playwright-core';
-import { report } from './rounds.mjs';
+import { compared, report } from './rounds.mjs';
 
 const source = `
 import { createElement as h, memo, useState } from 'react';
@@ -45,7 +45,6 @@ function type(input, value) {
   setValue.call(input, value);
   flushSync(() => input.dispatchEvent(new InputEvent('input', { bubbles: true })));
 }
-const median = (values) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 const time = (run) => { const start = performance.now(); run(); return (performance.now() - start) * 1000; };
 export async function measure() {
   const pause = () => new Promise((resolve) => setTimeout(resolve));
@@ -70,9 +69,7 @@ export async function measure() {
       await pause();
     }
   }
-  // The ratio of each round, and of these the median: the machine may change its speed between two rounds.
-  const compared = ([ours, theirs]) => ({ ratio: median(ours.map((took, i) => took / theirs[i])), ours: median(ours), theirs: median(theirs) });
-  return { rendered, mount: compared(times.mount), wrapped: compared(times.wrapped), key: compared(times.key) };
+  return { rendered, ...times };
 }`;
 const bundle = buildSync({
   stdin: { contents: source, resolveDir: `${import.meta.dirname}/../examples/passage-react`, loader: 'js' },
@@ -94,6 +91,6 @@ await page.addScriptTag({ content: bundle });
 const { rendered, mount, wrapped, key } = await page.evaluate('Bench.measure()');
 await browser.close();
 console.log(`P11  components rendered by a keystroke in a form of 1,000: ${rendered}`);
-report('P11', 'React: a keystroke among 1,000 fields, against useState by hand', key, 1.8);
-report('P11', 'React: mounting 1,000 fields, against useState by hand', mount, 1.6);
-report('P11', 'React: mounting 1,000 fields in a fieldset, against useState by hand', wrapped, 1.6);
+report('P11', 'React: a keystroke among 1,000 fields, against useState by hand', compared(key), 1.8);
+report('P11', 'React: mounting 1,000 fields, against useState by hand', compared(mount), 1.6);
+report('P11', 'React: mounting 1,000 fields in a fieldset, against useState by hand', compared(wrapped), 1.6);

@@ -60,20 +60,20 @@ const showsOf = (node: BaseNode | undefined): readonly Connection[] =>
 /** Whether something of the author's shows a field where it is hidden, and did not fail to. */
 export const canBeShown = (node: BaseNode): boolean => !unreached.has(node) && showsOf(node).length > 0;
 
-/** What those who show something have returned, so that each is asked once: `false`, or a promise of what comes of it. */
-type Asked = Map<Connection, unknown>;
+/** What each `show()` has returned, which is called once: `false`, or a promise of what it comes to. */
+type Shown = Map<Connection, unknown>;
 
 /** Opens what hides a field, of the first that can be shown so, and moves the focus there: now, or once that is loaded and drawn. */
 function openFirst(all: readonly NodeConnection[], otherwise?: () => void): boolean {
-  const asked: Asked = new Map();
+  const shown: Shown = new Map();
   const failed = new Set<BaseNode>();
   for (const [i, each] of all.entries()) {
-    const isWaitedFor = ask(each.node, asked).some((result) => result !== false);
+    const isWaitedFor = showOnce(each.node, shown).some((result) => result !== false);
     const isMoved = moveTo(each, true);
     if (!isMoved && !isWaitedFor) failed.add(each.node);
     else {
       noteReached(failed, isMoved ? each.node : undefined);
-      if (!isMoved) void openLater(all.slice(i), asked, otherwise);
+      if (!isMoved) void openLater(all.slice(i), shown, otherwise);
       return true;
     }
   }
@@ -82,34 +82,34 @@ function openFirst(all: readonly NodeConnection[], otherwise?: () => void): bool
 }
 
 /** The same for what is waited for. Whoever has gone on typing meanwhile keeps the focus. */
-async function openLater(all: readonly NodeConnection[], asked: Asked, otherwise?: () => void): Promise<void> {
+async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise?: () => void): Promise<void> {
   const { kit } = all[0]!.node;
   const { clock, edits } = kit;
   const failed = new Set<BaseNode>();
   let drawn = 0;
   for (const { node } of all) {
-    const results = await Promise.all(ask(node, asked));
+    const results = await Promise.all(showOnce(node, shown));
     if (results.some((result) => result !== false))
       // What was shown now may take time to be drawn. It may have brought the control, and so another connection.
-      for (const delay of asked.size > drawn ? [0, DRAWN_AFTER] : [undefined]) {
+      for (const delay of shown.size > drawn ? [0, DRAWN_AFTER] : [undefined]) {
         if (delay !== undefined) await new Promise<void>((resolve) => void clock.setTimeout(resolve, delay));
         if (kit.edits !== edits || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
       }
-    drawn = asked.size;
+    drawn = shown.size;
     failed.add(node);
   }
   noteReached(failed);
   if (kit.edits === edits) otherwise?.();
 }
 
-/** Asks whatever shows a field, unless that was done. */
-const ask = (node: BaseNode, asked: Asked): readonly unknown[] =>
+/** Calls whatever shows a field, unless that was done. */
+const showOnce = (node: BaseNode, shown: Shown): readonly unknown[] =>
   showsOf(node).map((connection) => {
-    let answer = asked.get(connection);
+    let answer = shown.get(connection);
     if (answer === undefined) {
       const result = attempt(node, () => connection.show!());
       answer = result !== false && Promise.resolve(result).catch((error: unknown) => (node.fault(error, 'focus'), false));
-      asked.set(connection, answer);
+      shown.set(connection, answer);
     }
     return answer;
   });

@@ -320,7 +320,7 @@ test.each(['throws', 'says no', 'fails to load', 'loads something else'])('what 
   await go(way);
   await page.waitForFunction(() => document.activeElement!.matches('[data-gate-messages=""]'));
   expect(await line.locator('div').allTextContents()).toEqual(['A is required', 'B is required']);
-  // A group is asked once, whatever many fields of it are wrong.
+  // A group is opened once, however many of its fields are wrong.
   expect(await seen()).toEqual({ asked: [way], faults: way === 'throws' || way === 'fails to load' ? ['Error: no'] : [] });
   await go('opens');
   await page.waitForFunction(() => document.activeElement!.id === 'a');
