@@ -73,6 +73,7 @@ export const ar = /* @__PURE__ */ catalogue({
   checking: 'يجري التحقق من {label}',
   sending: 'جارٍ الإرسال',
   sent: 'تم الإرسال',
+  interrupted: 'لم يُرسل لأن النموذج تغيّر أثناء التحقق منه',
   stillRefused: 'لم يُرسل بعد. {summary}',
   reset: 'أعيد ضبط النموذج',
   rowAdded: 'أضيف {label} {row}',

@@ -32,7 +32,8 @@ export type Code =
 export type Wording = 'count' | 'summary' | 'required' | 'yes' | 'no' | Announcement;
 
 /** What is announced: progress of the form, and rows that come and go. */
-export type Announcement = 'checking' | 'sending' | 'sent' | 'stillRefused' | 'reset' | 'rowAdded' | 'rowRemoved' | 'rowMoved';
+export type Announcement =
+  'checking' | 'sending' | 'sent' | 'interrupted' | 'stillRefused' | 'reset' | 'rowAdded' | 'rowRemoved' | 'rowMoved';
 
 /** The kinds of field that say in their own words what to enter (`badInput`). */
 export type ReadKind = 'number' | 'integer' | 'date' | 'time' | 'dateTime' | 'month' | 'week' | 'color' | 'anyJson';

@@ -66,6 +66,7 @@ export const de = /* @__PURE__ */ catalogue({
   checking: '{label} wird geprüft',
   sending: 'Wird gesendet',
   sent: 'Gesendet',
+  interrupted: 'Nicht gesendet, weil das Formular während der Prüfung geändert wurde',
   stillRefused: 'Noch nicht gesendet. {summary}',
   reset: 'Das Formular wurde zurückgesetzt',
   rowAdded: '{label} {row} hinzugefügt',

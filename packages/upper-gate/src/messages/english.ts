@@ -121,6 +121,7 @@ export const required = (): string => 'required';
 export const checking = ({ label }: P): string => `Checking ${label}`;
 export const sending = (): string => 'Sending';
 export const sent = (): string => 'Sent';
+export const interrupted = (): string => 'Not sent, because the form was changed while it was checked';
 export const stillRefused = ({ summary }: P): string => `Still not sent. ${String(summary)}`;
 export const reset = (): string => 'The form was reset';
 export const rowAdded = ({ label, row }: P): string => `${label} ${number(row)} added`;

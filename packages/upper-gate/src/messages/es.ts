@@ -66,6 +66,7 @@ export const es = /* @__PURE__ */ catalogue({
   checking: 'Comprobando {label}',
   sending: 'Enviando',
   sent: 'Enviado',
+  interrupted: 'No se ha enviado, porque el formulario cambió durante la comprobación',
   stillRefused: 'Sigue sin enviarse. {summary}',
   reset: 'Se ha restablecido el formulario',
   rowAdded: '{label} {row}: añadido',

@@ -66,6 +66,7 @@ export const fr = /* @__PURE__ */ catalogue({
   checking: 'Vérification de {label}',
   sending: 'Envoi en cours',
   sent: 'Envoyé',
+  interrupted: 'Non envoyé, car le formulaire a été modifié pendant la vérification',
   stillRefused: 'Toujours pas envoyé. {summary}',
   reset: 'Le formulaire a été réinitialisé',
   rowAdded: '{label} {row} : ajout effectué',

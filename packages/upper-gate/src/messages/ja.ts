@@ -66,6 +66,7 @@ export const ja = /* @__PURE__ */ catalogue({
   checking: '{label}を確認しています',
   sending: '送信しています',
   sent: '送信しました',
+  interrupted: '確認中にフォームが変更されたため、送信されませんでした',
   stillRefused: 'まだ送信されていません。{summary}',
   reset: 'フォームをリセットしました',
   rowAdded: '{label} {row} を追加しました',

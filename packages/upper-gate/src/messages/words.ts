@@ -61,6 +61,7 @@ export interface Words {
   readonly checking: string;
   readonly sending: string;
   readonly sent: string;
+  readonly interrupted: string;
   /** `{summary}`: what stands above a list of all errors. */
   readonly stillRefused: string;
   readonly reset: string;
@@ -82,7 +83,7 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
   const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
     beyond === undefined ? [typeof limit === 'string' ? moment : number, shown(locale, limit)] : [open, shown(locale, beyond)];
   const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, failed, fileType } = words;
-  const { required, yes, no, checking, sending, sent, stillRefused, reset, rowAdded, rowRemoved, rowMoved } = words;
+  const { required, yes, no, checking, sending, sent, interrupted, stillRefused, reset, rowAdded, rowRemoved, rowMoved } = words;
   return {
     locale,
     required,
@@ -91,6 +92,7 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
     checking,
     sending,
     sent,
+    interrupted,
     stillRefused,
     reset,
     rowAdded,

@@ -1,6 +1,6 @@
 // What is announced to screen reader users: that a field is being checked, each new answer, what appears as a
-// field is left, how many errors a refusal found, rows that come, go and move, sending, sent, reset. Errors that take the
-// focus are read with it.
+// field is left, how many errors a refusal found, rows that come, go and move, sending, sent, interrupted, reset. Errors that
+// take the focus are read with it.
 
 import type { AnyGate } from '../gate/createGate.ts';
 import { shownOf } from '../gate/fieldState.ts';
@@ -8,7 +8,7 @@ import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { Status } from '../gate/submission.ts';
 import type { Announcement } from '../messages/codes.ts';
-import { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused } from '../messages/english.ts';
+import { checking, interrupted, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused } from '../messages/english.ts';
 import { formatText, inLanguage, type MessageParams, type Text } from '../messages/text.ts';
 import type { News } from '../schema/kit.ts';
 import type { Announcer } from './announcer.ts';
@@ -17,7 +17,17 @@ import { countErrors, summaryHeading, textOf } from './errors.ts';
 /** Milliseconds after which a running check is announced. */
 const PATIENCE = 1000;
 
-const TEXTS: Readonly<Record<Announcement, Text>> = { checking, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused };
+const TEXTS: Readonly<Record<Announcement, Text>> = {
+  checking,
+  interrupted,
+  reset,
+  rowAdded,
+  rowMoved,
+  rowRemoved,
+  sending,
+  sent,
+  stillRefused,
+};
 
 /** Announces what happens in a form. */
 export class Announcements {
@@ -113,12 +123,14 @@ export class Announcements {
   #noteStatus(): void {
     const { store, submission } = internalsOf(this.#gate);
     const { status } = submission;
-    if (status === this.#status) return;
+    const before = this.#status;
+    if (status === before) return;
     this.#status = status;
     const holds = (): boolean => submission.status === status;
     const params = { label: '' };
     if (status === 'sending') this.#say('sending', params, holds);
     else if (status === 'accepted') this.#say('sent', params, holds);
+    else if (status === 'editing' && before === 'checking') this.#say('interrupted', params, holds);
     else if (status === 'refused') {
       // From here on, each is read with its field.
       this.#unsaid = new WeakSet();

@@ -134,6 +134,17 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await check(worded('reset', ''));
   });
 
+  test('a submission that an edit interrupts is announced as not sent', async () => {
+    const said = await listen(page);
+    await hold();
+    await byName('code').fill('OT-1');
+    await button('Go').click();
+    await byName('name').fill('Otter 1');
+    await said.until(1);
+    expect(await said.take()).toEqual([worded('interrupted', '')]);
+    await letGo();
+  });
+
   test('rows: added, moved and removed, they are announced, and the focus goes along', async () => {
     const said = await listen(page);
     const step = async (act: () => Promise<unknown>, announced: string, focus: string) => {
