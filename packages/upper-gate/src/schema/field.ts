@@ -26,8 +26,9 @@ export type Marks = readonly Mark[];
 
 /**
  * The rules that fit a field of values `T`. Only their marks are inferred from them. As long as none are, callbacks among them
- * get the type of their value from the first case; the second is one of each `M`, so that rules which are there only sometimes
- * (`...(strict ? [required()] : [])`) are a list of unknown length.
+ * get the type of their value from the first case; the second has one rule for each of `M`, so that rules which are there only
+ * sometimes (`...(strict ? [required()] : [])`) are a list of unknown length. (Without `M extends unknown`, TypeScript would
+ * take such a list for a tuple.)
  */
 export type RulesFor<T, M extends Marks> = [M] extends [never]
   ? readonly Rule<T, unknown, Mark>[]
