@@ -324,9 +324,8 @@ class Binding {
   }
 
   #fieldOf(target: EventTarget | null): BoundField | undefined {
-    const control = target as Control | null;
-    const field = control ? this.#fieldByControl.get(control) : undefined;
-    return field && formOf(control!) === this.#form ? field : undefined;
+    const field = target ? this.#fieldByControl.get(target as Control) : undefined;
+    return field && formOf(target as Control) === this.#form ? field : undefined;
   }
 
   #left({ target, relatedTarget }: FocusEvent): void {

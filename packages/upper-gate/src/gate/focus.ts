@@ -19,7 +19,7 @@ export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(n
  * @param otherwise called if the focus could be moved nowhere after all, though it was waited for
  * @returns whether it could be moved, or is waited for
  */
-export const focusFirstError = (root: BaseNode, otherwise?: () => void): boolean => focusFirst(connectionsOfErrors(root), otherwise);
+export const focusFirstError = (root: BaseNode, otherwise?: () => unknown): boolean => focusFirst(connectionsOfErrors(root), otherwise);
 
 /**
  * Moves the focus to the first field at a node or below.
@@ -38,7 +38,7 @@ interface NodeConnection {
   readonly element: Connection['element'];
 }
 
-function focusFirst(found: NodeConnection[], otherwise?: () => void): boolean {
+function focusFirst(found: NodeConnection[], otherwise?: () => unknown): boolean {
   const all = inDocumentOrder(found);
   return all.some((each) => moveTo(each, false)) || openFirst(all, otherwise);
 }
@@ -58,13 +58,13 @@ const showsOf = (node: BaseNode | undefined): readonly Connection[] =>
   node === undefined ? [] : [...showsOf(node.parent), ...[...(node.connections ?? [])].filter(({ show }) => show !== undefined)];
 
 /** Whether something of the author's shows a field where it is hidden, and did not fail to. */
-export const canBeShown = (node: BaseNode): boolean => !unreached.has(node) && showsOf(node).length > 0;
+export const canBeShown = (node: BaseNode | undefined): boolean => node !== undefined && !unreached.has(node) && showsOf(node).length > 0;
 
 /** What each `show()` has returned, which is called once: `false`, or a promise of what it comes to. */
 type Shown = Map<Connection, unknown>;
 
 /** Opens what hides a field, of the first that can be shown so, and moves the focus there: now, or once that is loaded and drawn. */
-function openFirst(all: readonly NodeConnection[], otherwise?: () => void): boolean {
+function openFirst(all: readonly NodeConnection[], otherwise?: () => unknown): boolean {
   const shown: Shown = new Map();
   const failed = new Set<BaseNode>();
   for (const [i, each] of all.entries()) {
@@ -82,20 +82,20 @@ function openFirst(all: readonly NodeConnection[], otherwise?: () => void): bool
 }
 
 /** The same for what is waited for. Whoever has gone on typing meanwhile keeps the focus. */
-async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise?: () => void): Promise<void> {
+async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise?: () => unknown): Promise<void> {
   const { kit } = all[0]!.node;
   const { clock, edits } = kit;
   const failed = new Set<BaseNode>();
-  let drawn = 0;
+  let known = 0;
   for (const { node } of all) {
     const results = await Promise.all(showOnce(node, shown));
     if (results.some((result) => result !== false))
       // What was shown now may take time to be drawn. It may have brought the control, and so another connection.
-      for (const delay of shown.size > drawn ? [0, DRAWN_AFTER] : [undefined]) {
+      for (const delay of shown.size > known ? [0, DRAWN_AFTER] : [undefined]) {
         if (delay !== undefined) await new Promise<void>((resolve) => void clock.setTimeout(resolve, delay));
         if (kit.edits !== edits || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
       }
-    drawn = shown.size;
+    known = shown.size;
     failed.add(node);
   }
   noteReached(failed);
@@ -105,13 +105,13 @@ async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise
 /** Calls whatever shows a field, unless that was done. */
 const showOnce = (node: BaseNode, shown: Shown): readonly unknown[] =>
   showsOf(node).map((connection) => {
-    let answer = shown.get(connection);
-    if (answer === undefined) {
-      const result = attempt(node, () => connection.show!());
-      answer = result !== false && Promise.resolve(result).catch((error: unknown) => (node.fault(error, 'focus'), false));
-      shown.set(connection, answer);
+    let result = shown.get(connection);
+    if (result === undefined) {
+      const returned = attempt(node, () => connection.show!());
+      result = returned !== false && Promise.resolve(returned).catch((error: unknown) => (node.fault(error, 'focus'), false));
+      shown.set(connection, result);
     }
-    return answer;
+    return result;
   });
 
 /** Notes which fields could not be reached: their findings are for the line above the form, until they can. */

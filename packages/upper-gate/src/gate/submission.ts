@@ -87,8 +87,9 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
     become('refused');
     emit('refused', outcome);
-    if (focus === 'summary') focusNode(root);
-    else if (focus === 'first' && !focusFirstError(root, () => focusNode(root))) focusNode(root);
+    const focusForm = (): unknown => focusNode(root);
+    if (focus === 'summary') focusForm();
+    else if (focus === 'first' && !focusFirstError(root, focusForm)) focusForm();
     return outcome;
   };
 

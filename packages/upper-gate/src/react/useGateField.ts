@@ -127,15 +127,11 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
 
   const ties = useMemo(() => {
     const undo = new Map<string, () => void>();
-    /** Whether an element came with the last drawing: then the parts of the field were described along with it. */
-    let isDescribed = false;
     const tie = (key: string): Ties => ({
       ref: (element) => {
         undo.get(key)?.();
         undo.delete(key);
-        if (!element) return;
-        undo.set(key, attach(gate, handle, element));
-        isDescribed = true;
+        if (element) undo.set(key, attach(gate, handle, element));
       },
       onBlur: (event) => leave(gate, handle, event),
     });
@@ -147,15 +143,11 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
         if (!ties) options.set(value, (ties = tie(value)));
         return ties;
       },
-      describe: () => {
-        if (!isDescribed) describeField(gate, handle);
-        isDescribed = false;
-      },
     };
   }, [gate, handle]);
 
   // Once it is drawn, it is known which of the parts are there.
-  useEffect(() => ties.describe());
+  useEffect(() => describeField(gate, handle));
 
   const { ids, control, type, multiple, limits, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
   return {

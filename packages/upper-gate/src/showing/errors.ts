@@ -122,10 +122,7 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     if (refused && isWired)
       lost = new Set(
         errors
-          .filter(({ path, element }) => {
-            const node = store.find(path) as BaseNode | undefined;
-            return path !== '' && !isReachable(element) && !(node && canBeShown(node));
-          })
+          .filter(({ path, element }) => path !== '' && !isReachable(element) && !canBeShown(store.find(path) as BaseNode | undefined))
           .map(({ path }) => path),
       );
     const strays: LineMessage[] = errors.filter(({ path }) => lost.has(path)).map(({ text }) => ({ message: text, severity: 'error' }));
