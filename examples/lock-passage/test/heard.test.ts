@@ -5,7 +5,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import { fillIn, PAGES, useDemo } from './browser.ts';
-import { computed, listen } from '../../../packages/upper-gate/test/browser/heard.ts';
+import { computed, drawn, listen } from '../../../packages/upper-gate/test/browser/heard.ts';
 
 const demo = useDemo();
 const PAGE = readFileSync(join(__dirname, '../../../docs/accessibility.md'), 'utf8');
@@ -26,6 +26,7 @@ test.each(Object.entries(PAGES))(
         await said.until(announcements);
         heard.push(...(await said.take()).map((text) => `  says: ${text}`));
         if (!moves) return;
+        await drawn(page);
         const { name, role, required, invalid, description } = await computed(page, ':focus');
         const around = await page.evaluate(() => document.activeElement!.matches('[type=radio], [type=checkbox]') && document.activeElement!.closest('fieldset') !== null);
         const group = around ? await computed(page, 'fieldset:has(:focus):not(:has(fieldset :focus))') : undefined;

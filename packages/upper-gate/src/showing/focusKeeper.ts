@@ -18,6 +18,8 @@ export class FocusKeeper {
   readonly #ended = new AbortController();
   /** Whether the user has just activated a button of the form, such as the one that adds a row. */
   #isActing = false;
+  /** The row that was added last. */
+  #added: BaseNode | undefined;
 
   constructor(form: HTMLFormElement, gate: AnyGate) {
     this.#form = form;
@@ -48,8 +50,16 @@ export class FocusKeeper {
     const row = news.row as BaseNode;
     const active = this.#active;
     if (!this.#isActing && !holdsBelow(row, active)) return;
-    if (news.from === undefined) this.#afterDrawing(() => focusBelow(row));
-    else if (news.to !== undefined) this.#ifLost(() => refocus(active));
+    if (news.from === undefined) {
+      this.#added = row;
+      let before: Element | null | undefined;
+      this.#afterDrawing(() => {
+        const now = this.#active;
+        if (before === undefined) before = now;
+        // Whoever goes on before the row is drawn keeps the focus.
+        return this.#added !== row || (now !== before && !isLost(now)) || focusBelow(row);
+      });
+    } else if (news.to !== undefined) this.#ifLost(() => refocus(active));
     else {
       const next = list.rows![Math.min(news.from, list.rows!.length - 1)];
       this.#ifLost(() => (next !== undefined && focusBelow(next)) || focusNode(list));
@@ -77,10 +87,7 @@ export class FocusKeeper {
   }
 
   #ifLost(act: () => unknown): void {
-    this.#afterDrawing(() => {
-      const active = this.#active;
-      return active !== null && active !== document.body && active.isConnected ? false : act();
-    });
+    this.#afterDrawing(() => isLost(this.#active) && act());
   }
 
   /** @param act returns whether it could be done */
@@ -91,6 +98,9 @@ export class FocusKeeper {
     for (const delay of DRAWN) setTimeout(attempt, delay);
   }
 }
+
+/** Whether what had the focus is gone. */
+const isLost = (active: Element | null): boolean => active === null || active === document.body || !active.isConnected;
 
 /** Whether an element is that of a field, or in it. */
 const holdsElement = ({ connections }: BaseNode, element: Element | null): boolean =>

@@ -5,7 +5,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } fr
 import type { Browser, Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { worded } from '../wording.ts';
-import { computed, listen } from './heard.ts';
+import { computed, drawn, listen } from './heard.ts';
 import { BINDINGS, bundle } from './harness.ts';
 import { launchBrowser } from './launch.ts';
 
@@ -162,6 +162,25 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await step(() => button('Remove').nth(1).click(), worded('rowRemoved', 'Crew', { row: 2 }), 'crew.1');
     await step(() => button('Remove').nth(1).click(), worded('rowRemoved', 'Crew', { row: 2 }), 'crew.0');
     await step(() => button('Remove').click(), worded('rowRemoved', 'Crew', { row: 1 }), 'Add');
+  });
+
+  test('whoever goes on before an added row is drawn keeps the focus; of two rows, the later one takes it', async () => {
+    const focusedAfter = async (act: (add: HTMLElement) => unknown) => {
+      await button('Add').evaluate(act);
+      await drawn(page);
+      return focused();
+    };
+    const goesOn = await focusedAfter(async (add) => {
+      add.click();
+      await Promise.resolve();
+      document.querySelector<HTMLElement>('[name=code]')!.focus();
+    });
+    const addsTwo = await focusedAfter((add) => {
+      add.focus();
+      add.click();
+      add.click();
+    });
+    expect({ goesOn, addsTwo }).toEqual({ goesOn: 'code', addsTwo: 'crew.2' });
   });
 
   test('a field that stops applying hands the focus to its neighbour; a chosen radio takes it, not the first', async () => {

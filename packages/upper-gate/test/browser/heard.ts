@@ -36,3 +36,6 @@ export async function listen(page: Page): Promise<{ until(count: number): Promis
     standing: () => page.evaluate(() => [...document.querySelectorAll('form > [role=status]:not([id]) > *')].map(({ textContent }) => textContent)),
   };
 }
+
+/** Waits, by the page's own clock, until it is drawn and the focus has followed: within 100 milliseconds after a change. */
+export const drawn = (page: Page): Promise<void> => page.evaluate(() => new Promise<void>((resolve) => setTimeout(resolve, 110)));
