@@ -1,17 +1,13 @@
 // Every recipe that needs a page runs in one: with its HTML, in a real browser, as a user works on it.
 
 import { setTimeout as sleep } from 'node:timers/promises';
-import { afterAll, afterEach, beforeAll, expect, test } from '@jest/globals';
+import { afterEach, expect, test } from '@jest/globals';
 import { buildSync } from 'esbuild';
-import type { Browser, Page, Request } from 'playwright-core';
-import { launchBrowser, SOURCE } from '../../packages/upper-gate/test/browser/launch.ts';
+import type { Page, Request } from 'playwright-core';
+import { SOURCE, useBrowser } from '../../packages/upper-gate/test/browser/launch.ts';
 import { blocksOf, moduleOf, pages, root, textOf } from './examples.ts';
 
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launchBrowser();
-});
-afterAll(() => browser.close());
+const browser = useBrowser();
 
 let page: Page;
 let faults: string[] = [];
@@ -41,7 +37,7 @@ async function open(recipe: string, reply: Reply = () => ({ status: 201 })): Pro
     format: 'esm',
     conditions: [SOURCE],
   });
-  page = await browser.newPage();
+  page = await browser().newPage();
   page.setDefaultTimeout(5000);
   page.on('pageerror', (error) => faults.push(String(error)));
   page.on('console', (message) => message.type() === 'warning' && faults.push(message.text()));

@@ -1,7 +1,6 @@
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { Browser } from 'playwright-core';
+import { expect, test } from '@jest/globals';
 import ts from 'typescript';
-import { launchBrowser, loadLibrary } from '../../upper-gate/test/browser/launch.ts';
+import { loadLibrary, useBrowser } from '../../upper-gate/test/browser/launch.ts';
 import { file, library, run } from './cli.ts';
 import { worded } from '../../upper-gate/test/wording.ts';
 
@@ -17,11 +16,7 @@ const names = 'boolean, choice, choices, color, createGate, date, email, file, f
 const boat = () => file('boat.mts', `import { ${names}, type DataOf } from ${library};\nexport const boat = ${declared};\nexport type Declared = DataOf<typeof boat>;\n`);
 const checks = () => file('checks.mjs', 'export const wide = (boat) => boat.beam > 4;');
 
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launchBrowser();
-});
-afterAll(() => browser.close());
+const browser = useBrowser();
 
 test('types are those of the data, as the library itself infers them; from a module and from JSON Schema', async () => {
   const { out } = await run('convert', boat(), '--to', 'types');
@@ -76,7 +71,7 @@ test('a table in Markdown: each field once, its kind, options and rules, in whic
 
 test('the HTML of a form is one that binds without a mistake, and validates without script', async () => {
   const { out } = await run('convert', boat(), '--to', 'html');
-  const page = await browser.newPage();
+  const page = await browser().newPage();
   const told: string[] = [];
   page.on('console', (message) => told.push(message.text()));
   await page.setContent(out);
@@ -124,7 +119,7 @@ test('the HTML of a form begins with the defaults', async () => {
     name: text({ label: 'Name', default: 'Ada <3' }), beam: number({ label: 'Beam', default: 3.5 }), ok: boolean({ label: 'Fine', default: true }),
     kind: choice({ label: 'Kind', default: 2 }, [1, 2]), kit: choices({ label: 'Kit', default: ['horn'] }, ['horn', 'lights']),
     note: text({ label: 'Note', default: 'Long' }, length({ max: 500 })) });`;
-  const page = await browser.newPage();
+  const page = await browser().newPage();
   await page.setContent((await run('convert', file('defaults.mjs', schema), '--to', 'html')).out);
   expect(await page.$eval('form', (form) => [...new FormData(form)])).toEqual([
     ['name', 'Ada <3'],

@@ -152,11 +152,7 @@ interface Lock {
 
 test('recursive: rows within rows, as deep as the data is', async () => {
   const itself = recursive((): Node<Lock> => lock);
-  const lock = group({
-    name: text('Name', required()),
-    tug: text('Tug', required()),
-    sides: list('Side locks', itself, length({ max: 2 })),
-  }).appliesWhen({
+  const lock = group({ name: text('Name', required()), tug: text('Tug', required()), sides: list('Side locks', itself, length({ max: 2 })) }).appliesWhen({
     tug: (it) => it.sides.length > 0,
   });
   same<DataOf<typeof lock>['sides'], Lock[]>(true);
@@ -206,13 +202,8 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   // Through another part, whose async rules count.
   const never = asyncCheck(() => Promise.resolve(false));
   const [basins, quays] = [recursive((): Node => basin), recursive((): Node => quay)];
-  const quay: Node<{ locks: unknown[] }> = group({
-    locks: list('Locks', basins),
-  });
-  const basin = group({
-    name: text('Name', never),
-    quays: list('Quays', quays),
-  });
+  const quay: Node<{ locks: unknown[] }> = group({ locks: list('Locks', basins) });
+  const basin = group({ name: text('Name', never), quays: list('Quays', quays) });
   expect([hasAsyncRules(quay), hasAsyncRules(basin), hasAsyncRules(lock)]).toEqual([true, true, false]);
   expect(lines((await validateAsync(quay, { locks: [{ quays: [{ locks: [{ name: 'x' }] }] }] })).findings)).toEqual(['locks.0.quays.0.locks.0.name customError']);
   // An either-or ends by itself; conditions see what is further in.

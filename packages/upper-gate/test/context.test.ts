@@ -139,13 +139,9 @@ test('a form runs what read a fact, and nothing else; it shows nothing that was 
 });
 
 test('a fact that nobody waits for any more keeps nothing from being sent', async () => {
-  const gate = createGate(
-    group({
-      beam: n(check((beam) => beam < 3 || maxBeam.get() > beam)),
-      rows: list('Rows', n(check(() => maxBeam.get() > 1))),
-    }),
-    { initial: { beam: 5, rows: [1] } },
-  );
+  const gate = createGate(group({ beam: n(check((beam) => beam < 3 || maxBeam.get() > beam)), rows: list('Rows', n(check(() => maxBeam.get() > 1))) }), {
+    initial: { beam: 5, rows: [1] },
+  });
   expect(gate.state.valid).toBe(false);
   gate.field('beam').set(2);
   gate.list('rows').remove(0);
@@ -154,9 +150,7 @@ test('a fact that nobody waits for any more keeps nothing from being sent', asyn
 });
 
 test('each validation sees its own facts, whatever runs between, within, and after an await', async () => {
-  const inner = group({
-    n: n(check((n) => n === maxBeam.get())),
-  });
+  const inner = group({ n: n(check((n) => n === maxBeam.get())) });
   const faults: Fault[] = [];
   const outer = group({
     n: n(
@@ -179,9 +173,7 @@ test('each validation sees its own facts, whatever runs between, within, and aft
   const gates = [1, 2, 3].map((n) => createGate(outer, { initial: { n }, context: [maxBeam.of(n)], onFault: (fault) => faults.push(fault) }));
   expect(await Promise.all(gates.map((gate) => gate.validate()))).toEqual([true, true, true]);
   // In an async rule it is read by `read`, so that it is known who read it.
-  const late = group({
-    n: n(asyncCheck(() => maxBeam.get() > 0)),
-  });
+  const late = group({ n: n(asyncCheck(() => maxBeam.get() > 0)) });
   const result = await validateAsync(late, { n: 1 }, { context: [maxBeam.of(1)], onFault: (fault) => faults.push(fault) });
   expect(codes(result.findings)).toEqual(['n: crashed']);
   expect(String(faults.at(-1)!.error)).toContain('read(maxBeam)');
@@ -189,12 +181,7 @@ test('each validation sees its own facts, whatever runs between, within, and aft
 
 test('an answer holds only for the facts that it was given to', async () => {
   let runs = 0;
-  const gate = createGate(
-    group({
-      name: t(asyncCheck((name, { read }) => (runs += 1) > 0 && read(rank) !== name, { debounce: 0 })),
-    }),
-    { context: [rank.of('a')] },
-  );
+  const gate = createGate(group({ name: t(asyncCheck((name, { read }) => (runs += 1) > 0 && read(rank) !== name, { debounce: 0 })) }), { context: [rank.of('a')] });
   gate.field('name').set('a');
   expect(await gate.validate()).toBe(false);
   gate.setContext(rank, 'b');

@@ -59,9 +59,7 @@ test.each<[values: object, expected: string[]]>([
 test('what is required, and what applies, follows as for siblings; only rows that read what changed run again', () => {
   const ran: string[] = [];
   const gate = createGate(passage.rules({ crew: { role: check((role, boat, one) => ran.push(one.name) > 0 && !(boat.dangerous && role === 'deckhand')) } }), {
-    initial: {
-      crew: [one('A', 'skipper', '1'), one('B', 'deckhand')],
-    },
+    initial: { crew: [one('A', 'skipper', '1'), one('B', 'deckhand')] },
   });
   const permit = gate.field('crew.0.permit');
   const facts = () => [permit.applies, permit.required, gate.field('crew.1.permit').applies, gate.field('crew.1.role').valid, gate.root.data?.crew?.[0]?.permit];
@@ -101,10 +99,7 @@ test('an async rule on a row reads the group that declares it, and the fields be
       ),
     },
   });
-  const values = {
-    lock: 'Upper',
-    crew: ['A', 'B'].map((name) => ({ name, permit: 'Upper A' })),
-  };
+  const values = { lock: 'Upper', crew: ['A', 'B'].map((name) => ({ name, permit: 'Upper A' })) };
   expect(lines((await validateAsync(schema, values)).findings)).toEqual(['crew.0.permit customError']);
   const gate = createGate(schema, { initial: values });
   expect(await gate.validate()).toBe(false);

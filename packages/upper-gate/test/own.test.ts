@@ -37,14 +37,7 @@ const berthed = defineRule({
   keyword: 'x-berth',
   attribute: 'data-berth',
 });
-const painted = defineRule({
-  name: 'painted',
-  params: {},
-  test: (value: string) => value !== 'bare',
-  texts: { en: 'Paint it' },
-  keyword: 'x-painted',
-  attribute: 'data-painted',
-});
+const painted = defineRule({ name: 'painted', params: {}, test: (value: string) => value !== 'bare', texts: { en: 'Paint it' }, keyword: 'x-painted', attribute: 'data-painted' });
 const money = defineKind<number, string>({
   name: 'money',
   read: (raw, locale) => {

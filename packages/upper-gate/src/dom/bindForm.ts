@@ -206,8 +206,10 @@ class Binding {
     }
     for (const [handle, field] of this.#fields) {
       const controls = now.get(handle);
-      if (controls?.length === field.controls.length && controls.every((control, i) => control === field.controls[i])) now.delete(handle);
-      else {
+      if (controls?.length === field.controls.length && controls.every((control, i) => control === field.controls[i])) {
+        now.delete(handle);
+        field.rename();
+      } else {
         field.undo();
         this.#fields.delete(handle);
       }

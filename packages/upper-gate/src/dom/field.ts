@@ -9,7 +9,7 @@ import { describedElements } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
 import { isCheckbox, isGroup, readControls, same, writeControls, type Control } from '../showing/controls.ts';
-import { makePlace, setText, showIn, type Hooks } from './hooks.ts';
+import { makePlace, namePlace, setText, showIn, type Hooks } from './hooks.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
 const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;
@@ -21,6 +21,8 @@ export class BoundField {
   readonly #link: Pick<FormLink, 'requiredId'>;
   readonly #undo: (() => void)[] = [];
   #place: HTMLElement | null;
+  /** The place, if the author made none. */
+  #made: HTMLElement | undefined;
   readonly #hint: HTMLElement | null;
   readonly #label: HTMLElement | null;
   /** Where the author wants to have it counted. */
@@ -75,6 +77,11 @@ export class BoundField {
   /** As in HTML: a disabled control is neither validated nor sent. Fieldsets count. */
   noteDisabled(): void {
     this.handle.setDisabled(this.controls.every((control) => control.matches(':disabled')));
+  }
+
+  /** The row that it is in may stand elsewhere by now. */
+  rename(): void {
+    if (this.#made) namePlace(this.#made, this.handle.path);
   }
 
   /** The user has changed the control. */
@@ -180,7 +187,7 @@ export class BoundField {
 
   #makePlace(): void {
     const place = makePlace(this.handle.path, this.controls.at(-1)!, this.#grouped ? this.#described[0]!.closest('fieldset') : null);
-    this.#place = place;
+    this.#place = this.#made = place;
     this.#undo.push(() => place.remove());
   }
 

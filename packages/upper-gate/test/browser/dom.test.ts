@@ -1,22 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
+import { beforeAll, beforeEach, expect, test } from '@jest/globals';
+import type { Page } from 'playwright-core';
 import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
 import type * as Html from 'upper-gate/html';
-import { bundleLibrary, launchBrowser, loadLibrary } from './launch.ts';
+import { bundleLibrary, loadLibrary, useBrowser } from './launch.ts';
 import { worded } from '../wording.ts';
 
 declare const UpperGate: typeof Library & typeof Dom & typeof Html;
 
-let browser: Browser;
+const browser = useBrowser();
 let page: Page;
 beforeAll(async () => {
-  browser = await launchBrowser();
-  page = await browser.newPage();
+  page = await browser().newPage();
 });
-afterAll(() => browser.close());
 beforeEach(async () => {
   await page.goto('about:blank');
 });
@@ -242,6 +240,25 @@ test('rows come from a template: named, labelled, added, moved and removed witho
     'data-gate-messages crew textContent': worded('tooFew', 'Crew', { min: 1 }),
     focused: 'add',
   });
+});
+
+test('messages of rows without a place for them stand beside their control, whatever rows come, go or move', async () => {
+  await scene(`<form><template data-gate-rows="crew"><p><input name="" aria-label="Name"></p></template></form>`, ({ group, list, text, length, createGate, bindForm }, form) => {
+    const gate = createGate(group({ crew: list('Crew', text('Name', length({ min: 2 }))) }), { initial: { crew: ['a', 'b', 'c'] } });
+    return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows }) };
+  });
+  const places = () =>
+    page.evaluate(() =>
+      [...document.querySelectorAll('[data-gate-row]')].map((row) => [...row.children].map((each) => each.getAttribute('name') ?? each.getAttribute('data-gate-messages')).join()),
+    );
+  const crew = (act: string) => page.evaluate(`gate.submit().then(() => { const crew = gate.list('crew'); ${act}; return gate.submit(); })`).then(places);
+  const named = (count: number) => Array.from({ length: count }, (_, i) => `crew.${i},crew.${i}`);
+  expect({
+    removed: await crew('crew.remove(0)'),
+    added: await crew("crew.add('d')"),
+    'in front': await crew("crew.add('e', 0)"),
+    moved: await crew('crew.move(0, 3)'),
+  }).toEqual({ removed: named(2), added: named(3), 'in front': named(4), moved: named(4) });
 });
 
 test.each(['label', 'hint', 'count', 'applies'])('findings of a field of which the page has only the %s show in the line', async (hook) => {

@@ -1,6 +1,7 @@
 // A real browser for the tests, and the library in it: bundled from its sources, never from an older build.
 
 import { existsSync } from 'node:fs';
+import { afterAll, beforeAll } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import { chromium, type Browser, type Page } from 'playwright-core';
 
@@ -40,6 +41,16 @@ export function launchBrowser(): Promise<Browser> {
   const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((each) => each && existsSync(each));
   if (path === undefined) throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
   return chromium.launch({ executablePath: path, args: quiet });
+}
+
+/** A browser for the tests of a file. */
+export function useBrowser(): () => Browser {
+  let browser: Browser;
+  beforeAll(async () => {
+    browser = await launchBrowser();
+  });
+  afterAll(() => browser.close());
+  return () => browser;
 }
 
 /** The import condition under which the library's entry points are its sources. */
