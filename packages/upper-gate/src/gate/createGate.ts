@@ -18,7 +18,7 @@ import { SUBMIT } from '../evaluate/stage.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { createEvents } from './events.ts';
 import { findingsBelow, focusFirstError } from './focus.ts';
-import { fieldsBelow, handleOf, jsonOf, listHandleOf, type Handle, type ListHandle } from './handle.ts';
+import { fieldsBelow, handleOf, jsonOf, listOf, type Handle, type ListHandle } from './handle.ts';
 import { withInternals } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { verdictsOf, type GivenFinding, type ProblemDetails } from './serverAnswer.ts';
@@ -106,13 +106,13 @@ export interface Gate<N extends Node> {
    */
   field<P extends string>(path: PathOf<N, P>): Handle<At<N, P>>;
   /**
-   * The handle of a list: adds, removes and moves its rows. State belongs to the row, not to its index.
+   * The rows of a list, and what adds, removes and moves them. State belongs to the row, not to its index.
    *
-   * @param path the path of the list
-   * @returns the handle, with the rows
-   * @throws TypeError for a path at which the schema has no list
+   * @param list its path, or its handle: in a row, `row.field('jobs')`
+   * @returns the rows, and what edits them
+   * @throws TypeError for what is no list
    */
-  list<P extends string>(path: ListPathOf<N, P>): ListHandle<ItemAt<N, P>>;
+  list<L extends string | Handle>(list: ListOf<N, L>): ListHandle<ItemOf<N, L>>;
   /**
    * Whether the form has a field or group at a path that is known only at run time.
    *
@@ -236,7 +236,19 @@ export interface ValidateGateOptions {
 /** A path where it names a list. */
 export type ListPathOf<N extends Node, P extends string> = P extends KnownPath ? P : At<N, P> extends List<Node> ? PathOf<N, P> : never;
 /** What each row of the list at a path is. */
-export type ItemAt<N extends Node, P extends string> = At<N, P> extends List<infer I> ? I : Node;
+export type ItemAt<N extends Node, P extends string> = ItemIn<At<N, P>>;
+/** What each row of a list is. */
+export type ItemIn<N> = N extends List<infer I> ? I : Node;
+/** A list of a schema, by its path or its handle. */
+type ListOf<N extends Node, L> = L extends string
+  ? ListPathOf<N, L>
+  : L extends Handle<infer F>
+    ? F extends List<Node>
+      ? L
+      : never
+    : never;
+/** What each row of such a list is. */
+type ItemOf<N extends Node, L> = L extends string ? ItemAt<N, L> : L extends Handle<infer F> ? ItemIn<F> : never;
 
 /** A gate of any schema, whose paths the compiler doesn't check: for components that serve all forms. */
 export interface AnyGate extends Pick<
@@ -263,12 +275,12 @@ export interface AnyGate extends Pick<
    */
   field(path: string): Handle;
   /**
-   * The handle of a list.
+   * The rows of a list.
    *
-   * @param path its path
-   * @returns the handle, with the rows
+   * @param list its path, or its handle
+   * @returns the rows, and what edits them
    */
-  list(path: string): ListHandle;
+  list(list: string | Handle): ListHandle;
   /**
    * Edits several fields in one go.
    *
@@ -402,7 +414,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
       return findingsBelow(root);
     },
     field: (path: string) => handleOf(store, find(path)),
-    list: (path: string) => listHandleOf(store, find(path)),
+    list: (list: string | Handle) => listOf(typeof list === 'string' ? handleOf(store, find(list)) : list),
     has: (path: string) => store.find(path) !== undefined,
     set: (values: unknown) => root.edit(values),
     batch: <T>(operation: () => T) => store.batch(operation),

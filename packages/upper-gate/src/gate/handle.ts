@@ -304,7 +304,8 @@ export function fieldsBelow(node: BaseNode): readonly string[] {
 }
 
 /** The rows of a list. @throws TypeError for what is no list */
-export function listHandleOf(store: FormStore, node: BaseNode): ListHandle {
+export function listOf(handle: Handle): ListHandle {
+  const { [STORE]: store, [NODE]: node } = handle as NodeHandle;
   if (!isListNode(node))
     throw wrongUse(
       DEV && explain('wrong-path', `"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`),
@@ -321,7 +322,7 @@ export function listHandleOf(store: FormStore, node: BaseNode): ListHandle {
     add: (value, at) => toRow(node.addRow(value, at)),
     remove: (index) => node.removeRow(index),
     move: (from, to) => node.moveRow(from, to),
-    subscribe: (listener) => handleOf(store, node).subscribe(listener),
+    subscribe: (listener) => handle.subscribe(listener),
   };
 }
 

@@ -2,9 +2,10 @@
 
 import { useEffect, useMemo, type ReactNode, type RefCallback } from 'react';
 import { attach, describeField, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
-import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
+import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
-import type { ListHandle, Row } from '../gate/handle.ts';
+import type { Handle, ListHandle, Row } from '../gate/handle.ts';
+import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
@@ -29,7 +30,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * itself change; not for changes within the rows.
  *
  * @param gate the gate of the form
- * @param list its path; of a list within a row `${row.handle.path}.name`
+ * @param list its path, or its handle: in a row, `row.field('jobs')`
  * @returns the rows, what edits them, and the attributes of their elements
  *
  * @example
@@ -37,13 +38,18 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * return rows.map((row, i) => <CrewMember key={row.key} row={row} onRemove={() => remove(i)} />);
  */
 export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
-export function useGateList(gate: AnyGate, path: string): GateList {
-  const source = useMemo(() => ({ subscribe: (listener: () => void) => subscribePath(gate, path, listener) }), [gate, path]);
-  const handle = useSlice(source, () => gate.field(path));
-  // The list of a path is a view: what matters is whose rows it gives.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  const list = useMemo(() => gate.list(path), [handle]);
-  const rows = useSlice(source, () => gate.list(path).rows);
+export function useGateList<L extends List<Node>>(gate: AnyGate, list: Handle<L>): GateList<ItemIn<L>>;
+export function useGateList(gate: AnyGate, given: string | Handle): GateList {
+  const source = useMemo(
+    () => ({
+      subscribe: (listener: () => void) => (typeof given === 'string' ? subscribePath(gate, given, listener) : given.subscribe(listener)),
+    }),
+    [gate, given],
+  );
+  const handle = useSlice(source, () => (typeof given === 'string' ? gate.field(given) : given));
+  const path = useSlice(source, () => handle.path);
+  const list = useMemo(() => gate.list(handle), [gate, handle]);
+  const rows = useSlice(source, () => list.rows);
   const shown = useSlice(source, () => handle.shown);
   const label = useSlice(source, () => handle.label);
   const hint = useSlice(source, () => handle.hint);

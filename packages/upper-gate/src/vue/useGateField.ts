@@ -1,10 +1,9 @@
 // One field of a form, as attributes to bind to the author's own elements.
 
-import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
+import { computed, onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import {
   attach,
   describeField,
-  followPath,
   leave,
   partsOf,
   rawIn,
@@ -21,6 +20,8 @@ import type { Handle } from '../gate/handle.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { tieRef, type Ref } from './element.ts';
+import { followHandle } from './followHandle.ts';
+import { slice } from './slice.ts';
 
 /** What ties an element to a field. */
 interface Ties {
@@ -91,29 +92,9 @@ export function useGateField(
   field: MaybeRefOrGetter<string | Handle>,
   options: { readonly disabled?: MaybeRefOrGetter<boolean> } = {},
 ): GateField {
-  const find = (): Handle => {
-    const now = toValue(field);
-    return typeof now === 'string' ? gate.field(now) : now;
-  };
-  const handle = shallowRef(find());
-  const state = shallowRef(handle.value.state);
+  const handle = followHandle(gate, field);
+  const state = slice(handle, (now) => now.state, Object.is);
   if (typeof document !== 'undefined') {
-    watch(
-      () => toValue(field),
-      (now, _, cleanUp) => {
-        handle.value = find();
-        if (typeof now === 'string') cleanUp(followPath(gate, now, () => (handle.value = gate.field(now))) ?? (() => undefined));
-      },
-      { immediate: true, flush: 'sync' },
-    );
-    watch(
-      handle,
-      (now, _, cleanUp) => {
-        state.value = now.state;
-        cleanUp(now.subscribe(() => (state.value = now.state)));
-      },
-      { immediate: true, flush: 'sync' },
-    );
     watch(
       () => toValue(options.disabled),
       (disabled) => disabled !== undefined && handle.value.setDisabled(disabled),

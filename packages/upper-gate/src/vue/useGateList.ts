@@ -1,12 +1,14 @@
 // The rows of a list.
 
-import { computed, watch } from 'vue';
-import { attach, describeField, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
-import type { AnyGate, Gate, ItemAt, ListPathOf } from '../gate/createGate.ts';
+import { computed, watch, type MaybeRefOrGetter } from 'vue';
+import { attach, describeField, idPrefixOf, idsOf } from '../binding/index.ts';
+import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
-import type { ListHandle, Row } from '../gate/handle.ts';
+import type { Handle, ListHandle, Row } from '../gate/handle.ts';
+import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { type Ref, tieRef } from './element.ts';
+import { followHandle } from './followHandle.ts';
 import { slice } from './slice.ts';
 
 /** The rows of a list, and functions that change them. A reactive object: don't destructure it. */
@@ -31,7 +33,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * change; not for changes within the rows.
  *
  * @param gate the gate of the form
- * @param list the path of the list, or its handle
+ * @param list its path, or its handle: in a row, `row.field('jobs')`; also a ref or getter of one
  * @returns the rows, what edits them, and the attributes of their elements
  *
  * @example
@@ -39,20 +41,22 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  * // <CrewMember v-for="(row, i) in crew.rows" :key="row.key" :row="row" @remove="crew.remove(i)" />
  */
 export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
-export function useGateList(gate: AnyGate, path: string): GateList {
-  const subscribe = (listener: () => void): (() => void) => subscribePath(gate, path, listener);
-  const handle = slice(subscribe, () => gate.field(path));
-  const rows = slice(subscribe, () => gate.list(path).rows);
-  const shown = slice(subscribe, () => gate.field(path).shown);
-  const label = slice(subscribe, () => gate.field(path).label);
+export function useGateList<L extends List<Node>>(gate: AnyGate, list: MaybeRefOrGetter<Handle<L>>): GateList<ItemIn<L>>;
+export function useGateList(gate: AnyGate, given: MaybeRefOrGetter<string | Handle>): GateList {
+  const handle = followHandle(gate, given);
+  const list = computed(() => gate.list(handle.value));
+  const path = slice(handle, (now) => now.path);
+  const rows = slice(handle, () => list.value.rows);
+  const shown = slice(handle, (now) => now.shown);
+  const label = slice(handle, (now) => now.label);
+  const hint = slice(handle, (now) => now.hint);
   const button = computed(() => {
     const of = handle.value;
     return { type: 'button', ref: tieRef((element) => attach(gate, of, element)) } as const;
   });
-  const hint = slice(subscribe, () => gate.field(path).hint);
-  const ids = idsOf(idPrefixOf(gate), path);
+  const ids = computed(() => idsOf(idPrefixOf(gate), path.value));
   const describedBy = computed(() =>
-    [hint.value !== undefined && ids.hint, shown.value.length > 0 && ids.messages].filter(Boolean).join(' '),
+    [hint.value !== undefined && ids.value.hint, shown.value.length > 0 && ids.value.messages].filter(Boolean).join(' '),
   );
   watch([describedBy, handle], () => describeField(gate, handle.value), { flush: 'post' });
   return {
@@ -68,13 +72,17 @@ export function useGateList(gate: AnyGate, path: string): GateList {
     get hintText() {
       return hint.value;
     },
-    hint: { id: ids.hint },
-    messages: { id: ids.messages, 'data-gate-messages': path },
+    get hint() {
+      return { id: ids.value.hint };
+    },
+    get messages() {
+      return { id: ids.value.messages, 'data-gate-messages': path.value };
+    },
     get button() {
       return { ...button.value, 'aria-describedby': describedBy.value || undefined };
     },
-    add: (value, at) => gate.list(path).add(value, at),
-    remove: (index) => gate.list(path).remove(index),
-    move: (from, to) => gate.list(path).move(from, to),
+    add: (value, at) => list.value.add(value, at),
+    remove: (index) => list.value.remove(index),
+    move: (from, to) => list.value.move(from, to),
   };
 }

@@ -33,9 +33,5 @@ export function useGateState<G extends AnyGate>(
   select: (gate: G) => unknown = ({ state }) => state,
   equal?: (a: unknown, b: unknown) => boolean,
 ): Readonly<ShallowRef<unknown>> {
-  return slice(
-    (listener) => gate.subscribe(listener),
-    () => select(gate),
-    equal,
-  );
+  return slice(gate, select, equal);
 }

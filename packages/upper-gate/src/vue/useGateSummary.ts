@@ -56,12 +56,11 @@ export interface GateSummary {
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
   const follow = followRefusals(gate);
-  const subscribe = (listener: () => void): (() => void) => gate.subscribe(listener);
-  const left = slice(subscribe, follow);
-  const text = slice(subscribe, () => summaryHeading(gate, follow().errors.length));
+  const left = slice(gate, follow);
+  const text = slice(gate, () => summaryHeading(gate, follow().errors.length));
   let place: HTMLElement | undefined;
   let line: HTMLElement | undefined;
-  const inLine = slice(subscribe, () => lineMessages(gate, follow(), place !== undefined));
+  const inLine = slice(gate, () => lineMessages(gate, follow(), place !== undefined));
   watch(
     () => textOf(inLine.value),
     (text) => announceLine(gate, text),

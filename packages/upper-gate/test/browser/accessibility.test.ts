@@ -1,28 +1,24 @@
 // What people get who do not see the page: names, descriptions and states of the accessibility tree, what is announced, where
 // the focus is. One table for every binding.
 
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { worded } from '../wording.ts';
 import { computed, drawn, listen } from './heard.ts';
 import { BINDINGS, bundle } from './harness.ts';
-import { launchBrowser } from './launch.ts';
+import { useBrowser } from './launch.ts';
 
 declare const Scene: { mountHeard(root: Element): void };
 declare const gate: Gate<Node> & { field(path: string): { set(value: unknown): void } };
 
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launchBrowser();
-});
-afterAll(() => browser.close());
+const browser = useBrowser();
 
 describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
   const script = bundle(scene, 'browser', alias);
   let page: Page;
   beforeEach(async () => {
-    page = await browser.newPage();
+    page = await browser().newPage();
     page.setDefaultTimeout(8000);
     await page.setContent('<!doctype html><div id="root"></div>');
     await page.addScriptTag({ content: script });

@@ -1,11 +1,11 @@
 // One table of behaviours for every binding, in a browser and on a server.
 
 import { createRequire } from 'node:module';
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { BINDINGS, bundle } from './harness.ts';
-import { bundleLibrary, launchBrowser } from './launch.ts';
+import { bundleLibrary, useBrowser } from './launch.ts';
 import type { Refused } from './scenes/server.ts';
 import { worded } from '../wording.ts';
 
@@ -16,6 +16,7 @@ declare const Scene: {
   mount(root: Element, strict?: boolean, initial?: object): () => void;
   mountAction(root: Element): void;
   mountEither(root: Element): void;
+  mountNested(root: Element): void;
   mountMoving(root: Element): void;
   mountLost(root: Element): void;
   mountSloppy(root: Element): void;
@@ -29,6 +30,7 @@ declare const Scene: {
 };
 declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & {
   field(path: string): { set(value: unknown): void; raw: unknown; connect(connection: object): unknown };
+  list(path: string): { add(row: object, at: number): unknown };
 };
 
 interface Server {
@@ -44,11 +46,7 @@ function serverOf(file: string, alias: Record<string, string>): Server {
   return module.exports;
 }
 
-let browser: Browser;
-beforeAll(async () => {
-  browser = await launchBrowser();
-});
-afterAll(() => browser.close());
+const browser = useBrowser();
 
 describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   const script = bundle(scene, 'browser', alias);
@@ -56,7 +54,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   let complaints: string[];
   beforeEach(async () => {
     complaints = [];
-    page = await browser.newPage();
+    page = await browser().newPage();
     page.setDefaultTimeout(8000);
     page.on('console', (message) => ['error', 'warning'].includes(message.type()) && complaints.push(message.text()));
     page.on('pageerror', (error) => complaints.push(String(error)));
@@ -104,7 +102,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
 
   test('without script, a refused form comes back with what was sent and each message once; with script it goes on from there', async () => {
     const { draw, received } = serverOf(server, alias);
-    const context = await browser.newContext({ javaScriptEnabled: false });
+    const context = await browser().newContext({ javaScriptEnabled: false });
     const bare = await context.newPage();
     let posted: Refused | undefined;
     await bare.route('http://locks.test/**', async (route) => {
@@ -298,6 +296,29 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
       told.push(await page.locator('output').innerText());
     }
     expect({ told, complaints }).toEqual({ told: ['Crates 1', 'Heaps 1', 'Crates 2'], complaints: [] });
+  });
+
+  test('the rows of a row are its own, wherever it moves', async () => {
+    await show((root) => Scene.mountNested(root));
+    const button = (name: string) => page.getByRole('button', { name, exact: true });
+    for (const member of [0, 1]) {
+      await button('Add').click();
+      await button('Job').nth(member).click();
+      await byName(`crew.${member}.jobs.0`).fill(`Job of ${member}`);
+    }
+    await button('Remove').first().click();
+    await button('Job').click();
+    await byName('crew.0.jobs.1').fill('Another');
+    await button('Drop').first().click();
+    await page.evaluate(() => gate.list('crew').add({ name: 'Ann', jobs: ['Bow'] }, 0));
+    await button('Drop').nth(1).click();
+    await button('Go').click();
+    const few = worded('tooFew', 'Jobs', { min: 1 });
+    await page.locator('[data-gate-messages="crew.1.jobs"]', { hasText: few }).waitFor();
+    expect(await page.evaluate(() => JSON.stringify(gate.root.raw))).toBe('{"crew":[{"name":"Ann","jobs":["Bow"]},{"name":"","jobs":[]}]}');
+    const focused = page.locator('button:focus');
+    expect(await focused.evaluate((each) => document.getElementById(each.getAttribute('aria-describedby')!)?.textContent)).toBe(few);
+    expect(complaints).toEqual([]);
   });
 
   test('options and limits on the page follow other fields; what is no option any more stays, and is refused', async () => {

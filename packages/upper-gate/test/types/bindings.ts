@@ -1,6 +1,6 @@
 // What the types of the bindings refuse, and what they know.
 
-import { choice, createGate, group, list, number, required, text, type AnyGate, type Handle } from 'upper-gate';
+import { choice, createGate, group, list, number, recursive, required, text, type AnyGate, type Handle, type Node, type Row } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState } from 'upper-gate/react';
 import { useGateField as useVueField, useGateList as useVueList } from 'upper-gate/vue';
 
@@ -22,6 +22,19 @@ export function component(): void {
   void useGateList(gate, 'vessel').rows;
   // @ts-expect-error -- no such field of the row
   rows[0]!.field('agee');
+  const outer = createGate(group({ crew: list('Crew', group({ jobs: list('Jobs', number('Job')) })) }));
+  const jobs = outer.list('crew').row(0).field('jobs');
+  outer.list(jobs).row(0).handle.data satisfies number | undefined;
+  useGateList(outer, jobs).rows[0]!.handle.data satisfies number | undefined;
+  useVueList(outer, () => jobs).rows[0]!.handle.data satisfies number | undefined;
+  // @ts-expect-error -- not what a row is
+  outer.list(jobs).add({ job: 1 });
+  // @ts-expect-error -- no list
+  void useGateList(gate, rows[0]!.field('age'));
+  // @ts-expect-error -- no list
+  void useVueList(gate, () => rows[0]!.field('age'));
+  // @ts-expect-error -- no list
+  gate.list(rows[0]!.field('age'));
   useGateState(gate, (each) => each.field('vessel').data) satisfies string | undefined;
   useGateState(gate).valid satisfies boolean;
   // @ts-expect-error -- the handler gets what the schema says
@@ -31,6 +44,23 @@ export function component(): void {
   // @ts-expect-error -- no such field
   useVueField(gate, 'vesel');
   useVueList(gate, 'crew').rows[0]!.field('age');
+}
+
+interface Lock {
+  name: string;
+  sides: Lock[];
+}
+const lock = group({
+  name: text('Name', required()),
+  sides: list(
+    'Side locks',
+    recursive((): Node<Lock> => lock),
+  ),
+});
+const flight = createGate(lock);
+/** A component for rows within rows, as deep as they are. */
+export function sides(of: Row<typeof lock.fields.sides.item>): unknown {
+  return useGateList(flight, of.field('sides')).rows.map((row) => [row.field('name').data satisfies string | undefined, sides(row)]);
 }
 
 /** A component for every form. */

@@ -85,6 +85,7 @@ declare const path: string;
 gate.field(path);
 if (gate.has(path)) {
   gate.field(path).set('x');
+  same<ReturnType<typeof gate.list<typeof path>>, ListHandle>(true);
   void gate.validate(path, { reveal: false });
 }
 

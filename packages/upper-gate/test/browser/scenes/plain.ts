@@ -2,7 +2,7 @@
 
 import { createGate, type AnyGate } from 'upper-gate';
 import { bindForm, errorSummary, movingOptions, templateRows } from 'upper-gate/dom';
-import { book, draftIn, either, formData, heard, keep, many, moving, schema, sent } from './forms.ts';
+import { book, draftIn, either, formData, heard, keep, many, moving, nested, schema, sent } from './forms.ts';
 
 export { draftIn, sent };
 
@@ -63,6 +63,16 @@ export function mountEither(root: Element): void {
   bindForm(root.querySelector('form')!, gate, FEATURES);
   const items = () => gate.list('cargo.items' as never);
   follow(root, gate, () => `${gate.field('cargo.items' as never).label} ${items().length}`);
+}
+
+export function mountNested(root: Element): void {
+  root.innerHTML = `<form><template data-gate-rows="crew"><div><input name="name" aria-label="Name">
+      <template data-gate-rows="jobs"><p><input name="" aria-label="Job"><button type="button" data-gate-remove>Drop</button></p></template>
+      <span data-gate-messages="jobs"></span><button type="button" data-gate-add="jobs">Job</button><button type="button" data-gate-remove>Remove</button></div></template>
+    <button type="button" data-gate-add="crew">Add</button><button type="submit">Go</button></form>`;
+  const gate = createGate(nested);
+  keep(gate);
+  bindForm(root.querySelector('form')!, gate, FEATURES);
 }
 
 export function mountMoving(root: Element): void {

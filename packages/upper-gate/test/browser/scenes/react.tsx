@@ -2,11 +2,14 @@
 
 import { startTransition, StrictMode, useLayoutEffect, useState, version, type ReactNode } from 'react';
 import { createRoot, hydrateRoot } from 'react-dom/client';
-import type { AnyGate, Gate, Handle, SubmitRun } from 'upper-gate';
-import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/react';
-import { book, count, draftIn, either, formData, heard, keep, many, moving, renders, schema, sent, type Answer } from './forms.ts';
+import type { AnyGate, Gate, Handle, Node, Row, SubmitRun } from 'upper-gate';
+import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/react';
+import { book, count, draftIn, either, formData, heard, keep, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
 export { draftIn, renders, sent };
+
+/** Draws a component in an element. */
+const mounts = (Scene: () => ReactNode) => (root: Element) => createRoot(root).render(<Scene />);
 
 function Field({ gate, of }: { readonly gate: AnyGate; readonly of: Handle }) {
   const { state, label, input, hint, messages } = useGateField(gate, of);
@@ -18,23 +21,26 @@ function Field({ gate, of }: { readonly gate: AnyGate; readonly of: Handle }) {
   );
 }
 
+/** The rows of a list, and buttons for each. */
+const rowsOf = <I extends Node>({ rows, move, remove }: GateList<I>, draw: (row: Row<I>) => ReactNode, drop = 'Remove') =>
+  rows.map((row, index) => (
+    <div key={row.key}>
+      {draw(row)}
+      <button type="button" onClick={() => move(index, index - 1)} children="Up" />
+      <button type="button" onClick={() => remove(index)} children={drop} />
+    </div>
+  ));
+
 function Crew({ gate }: { readonly gate: Gate<typeof schema> }) {
-  const { rows, add, remove, button, messages } = useGateList(gate, 'crew');
+  const list = useGateList(gate, 'crew');
   count('the list');
   return (
     <fieldset>
-      {rows.map((row, index) => (
-        <div key={row.key}>
-          <Field gate={gate} of={row.handle} />
-          <button type="button" onClick={() => remove(index)}>
-            Remove
-          </button>
-        </div>
+      {rowsOf(list, (row) => (
+        <Field gate={gate} of={row.handle} />
       ))}
-      <span {...messages} />
-      <button {...button} onClick={() => add()}>
-        Add
-      </button>
+      <span {...list.messages} />
+      <button {...list.button} onClick={() => list.add()} children="Add" />
     </fieldset>
   );
 }
@@ -115,9 +121,7 @@ function Action() {
   return <form {...useActionForm(undefined).form} />;
 }
 
-export function mountAction(root: Element): void {
-  createRoot(root).render(<Action />);
-}
+export const mountAction = mounts(Action);
 
 function Either() {
   const { gate, form } = useGate(either);
@@ -174,13 +178,9 @@ function Moving() {
   );
 }
 
-export function mountMoving(root: Element): void {
-  createRoot(root).render(<Moving />);
-}
+export const mountMoving = mounts(Moving);
 
-export function mountEither(root: Element): void {
-  createRoot(root).render(<Either />);
-}
+export const mountEither = mounts(Either);
 
 /** A required field has no control, and the page has no summary: only the line shows the error. */
 function Lost() {
@@ -211,13 +211,9 @@ function Sloppy() {
   );
 }
 
-export function mountSloppy(root: Element): void {
-  createRoot(root).render(<Sloppy />);
-}
+export const mountSloppy = mounts(Sloppy);
 
-export function mountLost(root: Element): void {
-  createRoot(root).render(<Lost />);
-}
+export const mountLost = mounts(Lost);
 
 function Many() {
   count('the form');
@@ -232,9 +228,7 @@ function Many() {
   );
 }
 
-export function mountMany(root: Element): void {
-  createRoot(root).render(<Many />);
-}
+export const mountMany = mounts(Many);
 
 /** A gate made again at each render, which is a mistake. */
 function Wrong({ make }: { readonly make: () => AnyGate & { field(path: string): Handle } }): ReactNode {
@@ -276,9 +270,42 @@ function Together() {
   );
 }
 
-export function mountTogether(root: Element): void {
-  createRoot(root).render(<Together />);
+export const mountTogether = mounts(Together);
+
+function Member({ gate, of }: { readonly gate: Gate<typeof nested>; readonly of: Row<typeof nested.fields.crew.item> }) {
+  const jobs = useGateList(gate, of.field('jobs'));
+  return (
+    <>
+      <Field gate={gate} of={of.field('name')} />
+      {rowsOf(
+        jobs,
+        ({ handle }) => (
+          <Field gate={gate} of={handle} />
+        ),
+        'Drop',
+      )}
+      <span {...jobs.messages} />
+      <button {...jobs.button} onClick={() => jobs.add()} children="Job" />
+    </>
+  );
 }
+
+function Nested() {
+  const { gate, form } = useGate(nested);
+  const crew = useGateList(gate, 'crew');
+  keep(gate);
+  return (
+    <form {...form}>
+      {rowsOf(crew, (row) => (
+        <Member gate={gate} of={row} />
+      ))}
+      <button type="button" onClick={() => crew.add()} children="Add" />
+      <button>Go</button>
+    </form>
+  );
+}
+
+export const mountNested = mounts(Nested);
 
 function Options({ gate, name, values }: { readonly gate: Gate<typeof heard>; readonly name: 'kit' | 'side' | 'way'; readonly values: readonly string[] }) {
   const { hint, option, messages } = useGateField(gate, name);
@@ -305,26 +332,16 @@ function Tug({ gate }: { readonly gate: Gate<typeof heard> }) {
 }
 
 function HeardCrew({ gate }: { readonly gate: Gate<typeof heard> }) {
-  const { rows, add, remove, move, hint, messages, button } = useGateList(gate, 'crew');
+  const list = useGateList(gate, 'crew');
   return (
     <fieldset>
       <legend>Crew</legend>
-      <span {...hint} />
-      {rows.map((row, index) => (
-        <div key={row.key}>
-          <Field gate={gate} of={row.handle} />
-          <button type="button" onClick={() => move(index, index - 1)}>
-            Up
-          </button>
-          <button type="button" onClick={() => remove(index)}>
-            Remove
-          </button>
-        </div>
+      <span {...list.hint} />
+      {rowsOf(list, (row) => (
+        <Field gate={gate} of={row.handle} />
       ))}
-      <span {...messages} />
-      <button {...button} onClick={() => add()}>
-        Add
-      </button>
+      <span {...list.messages} />
+      <button {...list.button} onClick={() => list.add()} children="Add" />
     </fieldset>
   );
 }
@@ -356,6 +373,4 @@ function Heard() {
   );
 }
 
-export function mountHeard(root: Element): void {
-  createRoot(root).render(<Heard />);
-}
+export const mountHeard = mounts(Heard);

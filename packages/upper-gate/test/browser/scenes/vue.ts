@@ -1,9 +1,9 @@
 // What the tests of the Vue binding draw, on the server and in a browser.
 
-import type { AnyGate, Gate, Handle } from 'upper-gate';
-import { useGate, useGateField, useGateList, useGateState, useGateSummary } from 'upper-gate/vue';
-import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component } from 'vue';
-import { book, count, draftIn, either, formData, heard, keep, many, moving, renders, schema, sent, type Answer } from './forms.ts';
+import type { AnyGate, Gate, Handle, Node, Row } from 'upper-gate';
+import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/vue';
+import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component, type VNode } from 'vue';
+import { book, count, draftIn, either, formData, heard, keep, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
 export { draftIn, renders, sent };
 type FormGate = Gate<typeof schema>;
@@ -24,18 +24,23 @@ const Field = defineComponent(
   { props: ['gate', 'of'] },
 );
 
+/** The rows of a list, and buttons for each. */
+const rowsOf = <I extends Node>(list: GateList<I>, draw: (row: Row<I>) => VNode, drop = 'Remove') =>
+  list.rows.map((row, index) =>
+    h('div', { key: row.key }, [
+      draw(row),
+      h('button', { type: 'button', onClick: () => list.move(index, index - 1) }, 'Up'),
+      h('button', { type: 'button', onClick: () => list.remove(index) }, drop),
+    ]),
+  );
+const adder = (list: GateList, word = 'Add') => [h('span', list.messages, messageNodes(list.shown)), h('button', { ...list.button, onClick: () => list.add() }, word)];
+
 const Crew = defineComponent(
   (props: { gate: FormGate }) => {
     const crew = useGateList(props.gate, 'crew');
     return () => {
       count('the list');
-      return h('fieldset', [
-        ...crew.rows.map((row, index) =>
-          h('div', { key: row.key }, [h(Field, { gate: props.gate, of: row.handle }), h('button', { type: 'button', onClick: () => crew.remove(index) }, 'Remove')]),
-        ),
-        h('span', crew.messages),
-        h('button', { ...crew.button, onClick: () => crew.add() }, 'Add'),
-      ]);
+      return h('fieldset', [...rowsOf(crew, ({ handle }) => h(Field, { gate: props.gate, of: handle })), ...adder(crew)]);
     };
   },
   { props: ['gate'] },
@@ -167,6 +172,26 @@ export function mountEither(root: Element): void {
   ).mount(root);
 }
 
+const Member = defineComponent(
+  (props: { gate: AnyGate; of: Row<typeof nested.fields.crew.item> }) => {
+    const jobs = useGateList(props.gate, () => props.of.field('jobs'));
+    const field = (of: Handle) => h(Field, { gate: props.gate, of });
+    return () => [field(props.of.field('name')), ...rowsOf(jobs, ({ handle }) => field(handle), 'Drop'), ...adder(jobs, 'Job')];
+  },
+  { props: ['gate', 'of'] },
+);
+
+export function mountNested(root: Element): void {
+  createApp(
+    defineComponent(() => {
+      const { gate, form } = useGate(nested);
+      const crew = useGateList(gate, 'crew');
+      keep(gate);
+      return () => h('form', form, [...rowsOf(crew, (row) => h(Member, { gate, of: row })), ...adder(crew), h('button', 'Go')]);
+    }),
+  ).mount(root);
+}
+
 /** A required field has no control, and the page has no summary: only the line shows the error. */
 export function mountLost(root: Element): void {
   createApp(
@@ -211,20 +236,8 @@ const Options = defineComponent(
 const HeardCrew = defineComponent(
   (props: { gate: Gate<typeof heard> }) => {
     const crew = useGateList(props.gate, 'crew');
-    return () =>
-      h('fieldset', [
-        h('legend', 'Crew'),
-        h('span', crew.hint, crew.hintText),
-        ...crew.rows.map((row, index) =>
-          h('div', { key: row.key }, [
-            h(Field, { gate: props.gate, of: row.handle }),
-            h('button', { type: 'button', onClick: () => crew.move(index, index - 1) }, 'Up'),
-            h('button', { type: 'button', onClick: () => crew.remove(index) }, 'Remove'),
-          ]),
-        ),
-        h('span', crew.messages, messageNodes(crew.shown)),
-        h('button', { ...crew.button, onClick: () => crew.add() }, 'Add'),
-      ]);
+    const head = () => [h('legend', 'Crew'), h('span', crew.hint, crew.hintText)];
+    return () => h('fieldset', [...head(), ...rowsOf(crew, ({ handle }) => h(Field, { gate: props.gate, of: handle })), ...adder(crew)]);
   },
   { props: ['gate'] },
 );
