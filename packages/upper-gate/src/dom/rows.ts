@@ -137,11 +137,13 @@ class BoundRows {
     this.#order = rows;
     for (const [row] of gone) this.#rows.delete(row);
     for (const [, { element }] of gone) element.remove();
+    const { activeElement } = this.template.getRootNode() as Document | ShadowRoot;
     let next: Element = this.template;
     for (let index = rows.length - 1; index >= 0; index -= 1) {
       const drawn = this.#draw(rows[index]!);
       drawn.place(this.path, index);
-      if (drawn.element.nextElementSibling !== next) next.before(drawn.element);
+      // An element that is moved loses the focus, so the others move around the one that holds it.
+      if (drawn.element.nextElementSibling !== next && !drawn.element.contains(activeElement)) next.before(drawn.element);
       next = drawn.element;
     }
     this.#changed();

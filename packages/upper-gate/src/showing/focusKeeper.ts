@@ -33,8 +33,13 @@ export class FocusKeeper {
       setTimeout(() => (this.#isActing = false));
     };
     form.getRootNode().addEventListener('click', acts, { signal: this.#ended.signal, capture: true });
-    this.#stop = internalsOf(gate).store.observe((nodes) => {
+    const { store } = internalsOf(gate);
+    this.#stop = store.observe((nodes) => {
       if (nodes.some(({ applies, removed }) => !applies && !removed)) this.#keepBeside(nodes);
+      // (Where one row was removed, its neighbour gets the focus.)
+      const isFollowed = typeof store.news === 'object' && store.news.to === undefined;
+      const gone = isFollowed ? undefined : nodes.find((node) => node.removed && holdsElement(node, this.#active));
+      if (gone) this.#keepIn(gone);
     });
   }
 
@@ -49,8 +54,10 @@ export class FocusKeeper {
     const list = news.list as BaseNode;
     const row = news.row as BaseNode;
     const active = this.#active;
-    if (!this.#isActing && !holdsBelow(row, active)) return;
-    if (news.from === undefined) {
+    // Where one row moves, what draws the page may move others.
+    if (news.from !== undefined && news.to !== undefined) this.#ifLost(() => refocus(active));
+    else if (!this.#isActing && !holdsBelow(row, active)) return;
+    else if (news.from === undefined) {
       this.#added = row;
       let before: Element | null | undefined;
       this.#afterDrawing(() => {
@@ -59,11 +66,25 @@ export class FocusKeeper {
         // Whoever goes on before the row is drawn keeps the focus.
         return this.#added !== row || (now !== before && !isLost(now)) || focusBelow(row);
       });
-    } else if (news.to !== undefined) this.#ifLost(() => refocus(active));
-    else {
+    } else {
       const next = list.rows![Math.min(news.from, list.rows!.length - 1)];
-      this.#ifLost(() => (next !== undefined && focusBelow(next)) || focusNode(list));
+      this.#ifLost(() => (next !== undefined && focusBelow(next)) || focusNode(list) || this.#focusBeside(list));
     }
+  }
+
+  /** Rows were replaced, and the focus was in one of them: it stays in what they are in. */
+  #keepIn(gone: BaseNode): void {
+    let around = gone;
+    while (around.removed && around.parent) around = around.parent;
+    this.#ifLost(() => focusBelow(around) || this.#focusBeside(around));
+  }
+
+  /** Moves the focus to the field before a list that cannot take it, or after; not to the line of the form. */
+  #focusBeside(list: BaseNode): boolean {
+    const all: BaseNode[] = [];
+    internalsOf(this.#gate).store.root.forEach((node) => node.parent && all.push(node));
+    const at = all.indexOf(list);
+    return [...all.slice(0, at).reverse(), ...all.slice(at)].some(focusNode);
   }
 
   /** Some fields apply no more. If one of them has the focus, that goes to the field before it, or after. */

@@ -13,6 +13,7 @@ import { formatText } from '../messages/text.ts';
 import { Announcements } from './announcements.ts';
 import { Announcer } from './announcer.ts';
 import { AttributeWriter, idOf } from './attributes.ts';
+import type { Handle } from '../gate/handle.ts';
 import { FocusKeeper } from './focusKeeper.ts';
 import { hasFocus } from './page.ts';
 import { formStatus, isBusy } from './status.ts';
@@ -124,10 +125,11 @@ export class FormWiring implements FormLink {
    * The user leaves a field. While the pointer is down, that waits: a message that appears between pressing and
    * letting go may move what is being clicked on.
    */
-  leave(field: { readonly path: string; leave(): void }): void {
+  leave(field: Pick<Handle, 'path' | 'removed' | 'leave'>): void {
     const leave = (): void => {
       field.leave();
-      this.#announcements.left(internalsOf(this.#gate).store.find(field.path) as BaseNode | undefined);
+      // (By now another row may stand where a removed one was.)
+      if (!field.removed) this.#announcements.left(internalsOf(this.#gate).store.find(field.path) as BaseNode | undefined);
     };
     if (!this.#pointerDown) return leave();
     const up = new AbortController();

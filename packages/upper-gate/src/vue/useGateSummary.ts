@@ -60,7 +60,15 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const text = slice(gate, () => summaryHeading(gate, follow().errors.length));
   let place: HTMLElement | undefined;
   let line: HTMLElement | undefined;
-  const inLine = slice(gate, () => lineMessages(gate, follow(), place !== undefined));
+  const drawings = {
+    subscribe: (listener: () => void) =>
+      gate.subscribe(() => {
+        listener();
+        // A field that is drawn only now has a place of its own from then on.
+        if (follow().unreachable.length > 0) void nextTick(listener);
+      }),
+  };
+  const inLine = slice(drawings, () => lineMessages(gate, follow(), place !== undefined));
   watch(
     () => textOf(inLine.value),
     (text) => announceLine(gate, text),

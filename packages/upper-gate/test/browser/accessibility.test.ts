@@ -160,6 +160,21 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await step(() => button('Remove').click(), worded('rowRemoved', 'Crew', { row: 1 }), 'Add');
   });
 
+  test('a row that holds the focus is removed or replaced by program: the focus stays in the list, and nothing is said of another row', async () => {
+    const said = await listen(page);
+    for (const [act, announced, focus] of [
+      ["gate.set({ crew: ['Ann', 'Bo'] }); gate.addFindings([{ path: 'crew.1', message: 'Not on the list' }])", [], 'crew.0'],
+      ["gate.list('crew').remove(0)", [worded('rowRemoved', 'Crew', { row: 1 })], 'crew.0'],
+      ["gate.set({ crew: ['Cleo', 'Di'] })", [], 'crew.0'],
+      ['gate.set({ crew: [] })', [], 'Add'],
+    ] as const) {
+      await page.evaluate(act);
+      await drawn(page);
+      if (act.includes('Findings')) await byName('crew.0').focus();
+      expect({ act, said: await said.take(), focused: await focused() }).toEqual({ act, said: announced, focused: focus });
+    }
+  });
+
   test('whoever goes on before an added row is drawn keeps the focus; of two rows, the later one takes it', async () => {
     const focusedAfter = async (act: (add: HTMLElement) => unknown) => {
       await button('Add').evaluate(act);

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { BINDINGS, bundle } from './harness.ts';
+import { drawn } from './heard.ts';
 import { bundleLibrary, useBrowser } from './launch.ts';
 import type { Refused } from './scenes/server.ts';
 import { worded } from '../wording.ts';
@@ -30,7 +31,7 @@ declare const Scene: {
 };
 declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & {
   field(path: string): { set(value: unknown): void; raw: unknown; connect(connection: object): unknown };
-  list(path: string): { add(row: object, at: number): unknown };
+  list(path: string): { add(row: object, at: number): unknown; move(from: number, to: number): void };
 };
 
 interface Server {
@@ -315,9 +316,30 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await button('Go').click();
     const few = worded('tooFew', 'Jobs', { min: 1 });
     await page.locator('[data-gate-messages="crew.1.jobs"]', { hasText: few }).waitFor();
-    expect(await page.evaluate(() => JSON.stringify(gate.root.raw))).toBe('{"crew":[{"name":"Ann","jobs":["Bow"]},{"name":"","jobs":[]}]}');
+    expect(await page.evaluate(() => JSON.stringify(gate.root.raw))).toBe('{"vessel":"","crew":[{"name":"Ann","jobs":["Bow"]},{"name":"","jobs":[]}]}');
     const focused = page.locator('button:focus');
     expect(await focused.evaluate((each) => document.getElementById(each.getAttribute('aria-describedby')!)?.textContent)).toBe(few);
+    await byName('crew.1.name').focus();
+    const moves = (from: number, to: number) => page.evaluate(([from, to]) => gate.list('crew').move(from!, to!), [from, to]);
+    for (const [act, focused] of [
+      [() => moves(1, 0), 'crew.0.name'],
+      [() => moves(1, 0), 'crew.1.name'],
+      [() => moves(0, 1), 'crew.0.name'],
+      [
+        () =>
+          button('Job')
+            .last()
+            .focus()
+            .then(() => moves(0, 1)),
+        'Job',
+      ],
+      [() => button('Remove').first().click(), 'crew.0.name'],
+      [() => button('Remove').click(), 'vessel'],
+    ] as const) {
+      await act();
+      await drawn(page);
+      expect(await page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent)).toBe(focused);
+    }
     expect(complaints).toEqual([]);
   });
 

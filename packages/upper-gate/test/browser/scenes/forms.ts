@@ -36,7 +36,7 @@ export const schema = group({
 export const either = group({ cargo: variant('Cargo', 'load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }) });
 
 /** Rows within rows. */
-export const nested = group({ crew: list('Crew', group({ name: text('Name'), jobs: list('Jobs', text('Job', required()), length({ min: 1 })) })) });
+export const nested = group({ vessel: text('Vessel'), crew: list('Crew', group({ name: text('Name'), jobs: list('Jobs', text('Job', required()), length({ min: 1 })) })) });
 
 /** A form of 1,000 fields. */
 export const many = group(Object.fromEntries(Array.from({ length: 1000 }, (_, i) => [`f${i}`, text(`Field ${i}`, required())])));

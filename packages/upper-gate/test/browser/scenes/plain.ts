@@ -66,7 +66,7 @@ export function mountEither(root: Element): void {
 }
 
 export function mountNested(root: Element): void {
-  root.innerHTML = `<form><template data-gate-rows="crew"><div><input name="name" aria-label="Name">
+  root.innerHTML = `<form><input name="vessel" aria-label="Vessel"><template data-gate-rows="crew"><div><input name="name" aria-label="Name">
       <template data-gate-rows="jobs"><p><input name="" aria-label="Job"><button type="button" data-gate-remove>Drop</button></p></template>
       <span data-gate-messages="jobs"></span><button type="button" data-gate-add="jobs">Job</button><button type="button" data-gate-remove>Remove</button></div></template>
     <button type="button" data-gate-add="crew">Add</button><button type="submit">Go</button></form>`;

@@ -296,6 +296,7 @@ function Nested() {
   keep(gate);
   return (
     <form {...form}>
+      <Field gate={gate} of={gate.field('vessel')} />
       {rowsOf(crew, (row) => (
         <Member gate={gate} of={row} />
       ))}

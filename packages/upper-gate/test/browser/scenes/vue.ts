@@ -12,6 +12,9 @@ type FormGate = Gate<typeof schema>;
 const messageNodes = (shown: readonly { readonly message: string; readonly severity: string }[]) =>
   shown.flatMap(({ message, severity }, i) => [i > 0 && ' ', h('span', { 'data-gate-severity': severity }, message)]);
 
+/** Draws a component in an element. */
+const mounts = (setup: () => () => VNode) => (root: Element) => void createApp(defineComponent(setup)).mount(root);
+
 const Field = defineComponent(
   (props: { gate: AnyGate; of: Handle }) => {
     const field = useGateField(props.gate, () => props.of);
@@ -130,47 +133,36 @@ export function mountSloppy(root: Element): void {
   createApp(Sloppy).mount(root);
 }
 
-export function mountMoving(root: Element): void {
-  createApp(
-    defineComponent(() => {
-      const { gate, form } = useGate(moving);
-      keep(gate);
-      const selects = [useGateField(gate, 'harbour'), useGateField(gate, 'berth')];
-      const groups = [useGateField(gate, 'side'), useGateField(gate, 'kit')];
-      const day = useGateField(gate, 'day');
-      return () =>
-        h('form', form, [
-          ...selects.map(({ label, input, state, selectOption }) =>
-            h('p', [
-              h('label', label, state.label),
-              h('select', input, [h('option', { value: '' }, 'Choose'), ...(state.options ?? []).map((option) => h('option', selectOption(option.value), option.label))]),
-            ]),
-          ),
-          ...groups.map(({ fieldset, option, state }) =>
-            h('fieldset', fieldset, [
-              h('legend', state.label),
-              ...(state.options ?? []).map((each) => h('label', { key: each.value }, [h('input', option(each.value)), each.label])),
-            ]),
-          ),
-          h('label', day.label, day.state.label),
-          h('input', day.input),
-          h('i', day.hint, day.state.hint),
-          h('button', 'Go'),
-        ]);
-    }),
-  ).mount(root);
-}
+export const mountMoving = mounts(() => {
+  const { gate, form } = useGate(moving);
+  keep(gate);
+  const selects = [useGateField(gate, 'harbour'), useGateField(gate, 'berth')];
+  const groups = [useGateField(gate, 'side'), useGateField(gate, 'kit')];
+  const day = useGateField(gate, 'day');
+  return () =>
+    h('form', form, [
+      ...selects.map(({ label, input, state, selectOption }) =>
+        h('p', [
+          h('label', label, state.label),
+          h('select', input, [h('option', { value: '' }, 'Choose'), ...(state.options ?? []).map((option) => h('option', selectOption(option.value), option.label))]),
+        ]),
+      ),
+      ...groups.map(({ fieldset, option, state }) =>
+        h('fieldset', fieldset, [h('legend', state.label), ...(state.options ?? []).map((each) => h('label', { key: each.value }, [h('input', option(each.value)), each.label]))]),
+      ),
+      h('label', day.label, day.state.label),
+      h('input', day.input),
+      h('i', day.hint, day.state.hint),
+      h('button', 'Go'),
+    ]);
+});
 
-export function mountEither(root: Element): void {
-  createApp(
-    defineComponent(() => {
-      const { gate, form } = useGate(either);
-      keep(gate);
-      const list = useGateList(gate, 'cargo.items');
-      return () => h('form', form, [h('output', `${list.label} ${list.rows.length}`), h('button', { ...list.button, onClick: () => list.add() }, 'Add')]);
-    }),
-  ).mount(root);
-}
+export const mountEither = mounts(() => {
+  const { gate, form } = useGate(either);
+  keep(gate);
+  const list = useGateList(gate, 'cargo.items');
+  return () => h('form', form, [h('output', `${list.label} ${list.rows.length}`), h('button', { ...list.button, onClick: () => list.add() }, 'Add')]);
+});
 
 const Member = defineComponent(
   (props: { gate: AnyGate; of: Row<typeof nested.fields.crew.item> }) => {
@@ -181,45 +173,39 @@ const Member = defineComponent(
   { props: ['gate', 'of'] },
 );
 
-export function mountNested(root: Element): void {
-  createApp(
-    defineComponent(() => {
-      const { gate, form } = useGate(nested);
-      const crew = useGateList(gate, 'crew');
-      keep(gate);
-      return () => h('form', form, [...rowsOf(crew, (row) => h(Member, { gate, of: row })), ...adder(crew), h('button', 'Go')]);
-    }),
-  ).mount(root);
-}
+export const mountNested = mounts(() => {
+  const { gate, form } = useGate(nested);
+  const crew = useGateList(gate, 'crew');
+  keep(gate);
+  return () =>
+    h('form', form, [
+      h(Field, { gate, of: gate.field('vessel') }),
+      ...rowsOf(crew, (row) => h(Member, { gate, of: row })),
+      h('button', { type: 'button', onClick: () => crew.add() }, 'Add'),
+      h('button', 'Go'),
+    ]);
+});
 
 /** A required field has no control, and the page has no summary: only the line shows the error. */
-export function mountLost(root: Element): void {
-  createApp(
-    defineComponent(() => {
-      const { gate, form } = useGate(schema);
-      keep(gate);
-      const summary = useGateSummary(gate);
-      return () => h('form', form, [h('div', summary.line, messageNodes(summary.lineMessages)), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
-    }),
-  ).mount(root);
-}
+export const mountLost = mounts(() => {
+  const { gate, form } = useGate(schema);
+  keep(gate);
+  const summary = useGateSummary(gate);
+  return () => h('form', form, [h('div', summary.line, messageNodes(summary.lineMessages)), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
+});
 
-export function mountMany(root: Element): void {
-  createApp(
-    defineComponent(() => {
-      const { gate, form } = useGate(many);
-      keep(gate);
-      return () => {
-        count('the form');
-        return h(
-          'form',
-          form,
-          Object.keys(gate.root.raw as object).map((name) => h(Field, { key: name, gate, of: gate.field(name as never) })),
-        );
-      };
-    }),
-  ).mount(root);
-}
+export const mountMany = mounts(() => {
+  const { gate, form } = useGate(many);
+  keep(gate);
+  return () => {
+    count('the form');
+    return h(
+      'form',
+      form,
+      Object.keys(gate.root.raw as object).map((name) => h(Field, { key: name, gate, of: gate.field(name as never) })),
+    );
+  };
+});
 
 const Options = defineComponent(
   (props: { gate: Gate<typeof heard>; name: 'kit' | 'side' | 'way'; values: readonly string[] }) => {
@@ -242,26 +228,22 @@ const HeardCrew = defineComponent(
   { props: ['gate'] },
 );
 
-export function mountHeard(root: Element): void {
-  createApp(
-    defineComponent(() => {
-      const { gate, form } = useGate(heard, { submit: (data) => book(undefined, formData(data)) });
-      keep(gate);
-      const summary = useGateSummary(gate);
-      const kit = useGateField(gate, 'kit');
-      const tug = useGateField(gate, 'tug');
-      return () =>
-        h('form', form, [
-          h('div', summary.line, messageNodes(summary.lineMessages)),
-          h(Field, { gate, of: gate.field('name') }),
-          h(Field, { gate, of: gate.field('code') }),
-          h('fieldset', kit.fieldset, [h('legend', 'Kit'), h(Options, { gate, name: 'kit', values: ['horn', 'lights'] })]),
-          h('fieldset', [h('legend', 'Course'), h(Options, { gate, name: 'side', values: ['port', 'starboard'] }), h(Options, { gate, name: 'way', values: ['up', 'down'] })]),
-          tug.state.applies && h('p', [h('label', tug.label, tug.state.label), h('input', tug.input)]),
-          h(HeardCrew, { gate }),
-          h('button', 'Go'),
-          h('button', { type: 'reset' }, 'Reset'),
-        ]);
-    }),
-  ).mount(root);
-}
+export const mountHeard = mounts(() => {
+  const { gate, form } = useGate(heard, { submit: (data) => book(undefined, formData(data)) });
+  keep(gate);
+  const summary = useGateSummary(gate);
+  const kit = useGateField(gate, 'kit');
+  const tug = useGateField(gate, 'tug');
+  return () =>
+    h('form', form, [
+      h('div', summary.line, messageNodes(summary.lineMessages)),
+      h(Field, { gate, of: gate.field('name') }),
+      h(Field, { gate, of: gate.field('code') }),
+      h('fieldset', kit.fieldset, [h('legend', 'Kit'), h(Options, { gate, name: 'kit', values: ['horn', 'lights'] })]),
+      h('fieldset', [h('legend', 'Course'), h(Options, { gate, name: 'side', values: ['port', 'starboard'] }), h(Options, { gate, name: 'way', values: ['up', 'down'] })]),
+      tug.state.applies && h('p', [h('label', tug.label, tug.state.label), h('input', tug.input)]),
+      h(HeardCrew, { gate }),
+      h('button', 'Go'),
+      h('button', { type: 'reset' }, 'Reset'),
+    ]);
+});
