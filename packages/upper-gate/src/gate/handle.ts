@@ -254,7 +254,6 @@ function countListener(node: BaseNode, by: 1 | -1): void {
   for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) at.listening += by;
 }
 
-/** The handle of a node: always the same one. */
 /** The type of HTML's input for a field of a kind of the author. */
 export const controlTypeOf = (handle: Handle): string | undefined => {
   const { part } = (handle as unknown as NodeHandle)[NODE];
@@ -265,6 +264,7 @@ export const controlTypeOf = (handle: Handle): string | undefined => {
 export const hasMovingOptions = (handle: Handle): boolean =>
   (handle as unknown as NodeHandle)[NODE].liveRules?.some(({ rule }) => rule.givesOptions) ?? false;
 
+/** The handle of a node: always the same one. */
 export const handleOf = (store: FormStore, node: BaseNode): Handle => (node.handle ??= new NodeHandle(store, node)) as Handle;
 
 /** What a node is, for people and programs: without what is private. */

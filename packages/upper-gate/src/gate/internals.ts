@@ -3,6 +3,7 @@
 
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
+import type { Handle } from './handle.ts';
 import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 import type { Submission } from './submission.ts';
@@ -14,7 +15,7 @@ export interface FormLink {
   /** Announces what the line of the form says now, unless it has the focus. */
   announceLine(text: string): void;
   /** The user leaves a field; waits while the pointer is down. */
-  leave(field: { readonly path: string; leave(): void }): void;
+  leave(field: Pick<Handle, 'path' | 'removed' | 'leave'>): void;
   /** The id of an invisible element with the word "required": for descriptions. */
   readonly requiredId: string;
 }

@@ -255,7 +255,9 @@ const added = new WeakMap<Element, readonly string[]>();
  */
 export function describeField(gate: object, handle: Handle): void {
   const { store, form, idPrefix } = internalsOf(gate);
-  const { path, hint, counter, shown, required } = handle.state;
+  const { path, hint, counter, shown, required, removed } = handle.state;
+  // (By now another row may stand where a removed one was.)
+  if (removed) return;
   const connections = (store.find(path) as BaseNode | undefined)?.connections ?? [];
   const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
   const controls = elements.filter(isControl);

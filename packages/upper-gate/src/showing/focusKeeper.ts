@@ -18,6 +18,8 @@ export class FocusKeeper {
   readonly #ended = new AbortController();
   /** Whether the user has just activated a button of the form, such as the one that adds a row. */
   #isActing = false;
+  /** Whether a row has just moved: an element that is moved loses the focus. */
+  isMoving = false;
   /** The row that was added last. */
   #added: BaseNode | undefined;
 
@@ -54,9 +56,12 @@ export class FocusKeeper {
     const list = news.list as BaseNode;
     const row = news.row as BaseNode;
     const active = this.#active;
-    // Where one row moves, what draws the page may move others.
-    if (news.from !== undefined && news.to !== undefined) this.#ifLost(() => refocus(active));
-    else if (!this.#isActing && !holdsBelow(row, active)) return;
+    if (news.from !== undefined && news.to !== undefined) {
+      this.isMoving = true;
+      setTimeout(() => (this.isMoving = false));
+      // Where one row moves, what draws the page may move others.
+      this.#ifLost(() => refocus(active));
+    } else if (!this.#isActing && !holdsBelow(row, active)) return;
     else if (news.from === undefined) {
       this.#added = row;
       let before: Element | null | undefined;

@@ -5,6 +5,7 @@ import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/createGate.ts';
+import type { Handle } from '../gate/handle.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -13,7 +14,6 @@ import { formatText } from '../messages/text.ts';
 import { Announcements } from './announcements.ts';
 import { Announcer } from './announcer.ts';
 import { AttributeWriter, idOf } from './attributes.ts';
-import type { Handle } from '../gate/handle.ts';
 import { FocusKeeper } from './focusKeeper.ts';
 import { hasFocus } from './page.ts';
 import { formStatus, isBusy } from './status.ts';
@@ -126,6 +126,8 @@ export class FormWiring implements FormLink {
    * letting go may move what is being clicked on.
    */
   leave(field: Pick<Handle, 'path' | 'removed' | 'leave'>): void {
+    // What draws the page took the focus, not the user.
+    if (this.#keeper.isMoving) return;
     const leave = (): void => {
       field.leave();
       // (By now another row may stand where a removed one was.)
