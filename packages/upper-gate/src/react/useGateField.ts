@@ -9,7 +9,6 @@ import {
   leave,
   partsOf,
   rawIn,
-  subscribePath,
   toggled,
   type ControlAttributes,
   type ControlValue,
@@ -24,6 +23,7 @@ import type { Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
+import { subscribeTo } from './useSlice.ts';
 
 /** What ties an element to a field. */
 interface Ties {
@@ -75,12 +75,12 @@ export const messageElements = (findings: readonly Pick<Finding, 'message' | 'se
     createElement('span', { key: index, 'data-gate-severity': severity }, message),
   ]);
 
-/** The field that a component follows, and its state. Where a path leads may depend on what is chosen above it. */
+/** The field that a component follows, and its state. */
 function useField(gate: AnyGate, field: string | Handle): readonly [Handle, FieldState] {
   const handle = typeof field === 'string' ? gate.field(field) : field;
   const { subscribe, get } = useMemo(
     () => ({
-      subscribe: (listener: () => void) => (typeof field === 'string' ? subscribePath(gate, field, listener) : handle.subscribe(listener)),
+      subscribe: (listener: () => void) => subscribeTo(gate, field, listener),
       get: () => (typeof field === 'string' && gate.has(field) ? gate.field(field) : handle).state,
     }),
     [gate, field, handle],

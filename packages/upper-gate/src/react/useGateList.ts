@@ -1,14 +1,14 @@
 // The rows of a list.
 
 import { useEffect, useMemo, type ReactNode, type RefCallback } from 'react';
-import { attach, describeField, idPrefixOf, idsOf, subscribePath } from '../binding/index.ts';
+import { attach, describeField, idPrefixOf, idsOf } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/createGate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle, ListHandle, Row } from '../gate/handle.ts';
 import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { messageElements } from './useGateField.ts';
-import { useSlice } from './useSlice.ts';
+import { subscribeTo, useSlice } from './useSlice.ts';
 
 /** The rows of a list, and functions that change them. */
 export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'add' | 'remove' | 'move'> {
@@ -40,12 +40,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
 export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
 export function useGateList<L extends List<Node>>(gate: AnyGate, list: Handle<L>): GateList<ItemIn<L>>;
 export function useGateList(gate: AnyGate, given: string | Handle): GateList {
-  const source = useMemo(
-    () => ({
-      subscribe: (listener: () => void) => (typeof given === 'string' ? subscribePath(gate, given, listener) : given.subscribe(listener)),
-    }),
-    [gate, given],
-  );
+  const source = useMemo(() => ({ subscribe: (listener: () => void) => subscribeTo(gate, given, listener) }), [gate, given]);
   const handle = useSlice(source, () => (typeof given === 'string' ? gate.field(given) : given));
   const path = useSlice(source, () => handle.path);
   const list = useMemo(() => gate.list(handle), [gate, handle]);

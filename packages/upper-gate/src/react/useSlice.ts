@@ -1,5 +1,7 @@
 import { useCallback, useRef, useSyncExternalStore } from 'react';
-import { sameSlice } from '../binding/index.ts';
+import { sameSlice, subscribePath } from '../binding/index.ts';
+import type { AnyGate } from '../gate/createGate.ts';
+import type { Handle } from '../gate/handle.ts';
 
 /** What can be followed: a gate, a handle. */
 export interface Source {
@@ -21,3 +23,7 @@ export function useSlice<T>(source: Source, pick: () => T, equal: (a: T, b: T) =
   };
   return useSyncExternalStore(subscribe, get, get);
 }
+
+/** Follows a field by its path or its handle. Where a path leads may depend on what is chosen above it. */
+export const subscribeTo = (gate: AnyGate, field: string | Handle, listener: () => void): (() => void) =>
+  typeof field === 'string' ? subscribePath(gate, field, listener) : field.subscribe(listener);

@@ -64,7 +64,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     subscribe: (listener: () => void) =>
       gate.subscribe(() => {
         listener();
-        // A field that is drawn only now has a place of its own from then on.
+        // A field that is only drawn now shows its messages itself.
         if (follow().unreachable.length > 0) void nextTick(listener);
       }),
   };

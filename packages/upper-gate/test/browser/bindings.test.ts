@@ -77,6 +77,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     });
   const messages = (field: string) => page.locator(`[data-gate-messages="${field}"]`).textContent();
   const byName = (name: string) => page.locator(`[name="${name}"]`);
+  const button = (name: string) => page.getByRole('button', { name, exact: true });
 
   test('what the server draws works without script, is taken over without a word, and what was typed before is kept', async () => {
     const html = await serverOf(server, alias).draw();
@@ -301,7 +302,6 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
 
   test('the rows of a row are its own, wherever it moves', async () => {
     await show((root) => Scene.mountNested(root));
-    const button = (name: string) => page.getByRole('button', { name, exact: true });
     for (const member of [0, 1]) {
       await button('Add').click();
       await button('Job').nth(member).click();
@@ -317,30 +317,30 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     const few = worded('tooFew', 'Jobs', { min: 1 });
     await page.locator('[data-gate-messages="crew.1.jobs"]', { hasText: few }).waitFor();
     expect(await page.evaluate(() => JSON.stringify(gate.root.raw))).toBe('{"vessel":"","crew":[{"name":"Ann","jobs":["Bow"]},{"name":"","jobs":[]}]}');
-    const focused = page.locator('button:focus');
-    expect(await focused.evaluate((each) => document.getElementById(each.getAttribute('aria-describedby')!)?.textContent)).toBe(few);
+    expect(await page.locator('button:focus').evaluate((each) => document.getElementById(each.getAttribute('aria-describedby')!)?.textContent)).toBe(few);
+    expect(complaints).toEqual([]);
+  });
+
+  test('the focus stays where it is as a program moves rows, and near the list as the last one goes', async () => {
+    await show((root) => Scene.mountNested(root));
+    await page.evaluate(() => gate.set({ crew: ['Ann', 'Bo'].map((name) => ({ name, jobs: [] })) }));
     await byName('crew.1.name').focus();
-    const moves = (from: number, to: number) => page.evaluate(([from, to]) => gate.list('crew').move(from!, to!), [from, to]);
-    for (const [act, focused] of [
-      [() => moves(1, 0), 'crew.0.name'],
-      [() => moves(1, 0), 'crew.1.name'],
-      [() => moves(0, 1), 'crew.0.name'],
-      [
-        () =>
-          button('Job')
-            .last()
-            .focus()
-            .then(() => moves(0, 1)),
-        'Job',
-      ],
-      [() => button('Remove').first().click(), 'crew.0.name'],
-      [() => button('Remove').click(), 'vessel'],
-    ] as const) {
+    const move = (from: number, to: number) => page.evaluate(([from, to]) => gate.list('crew').move(from!, to!), [from, to]);
+    const back = () => move(0, 1);
+    const steps: Readonly<Record<string, readonly [act: () => Promise<unknown>, focused: string]>> = {
+      'its row moves up': [() => move(1, 0), 'crew.0.name'],
+      'another moves above it': [() => move(1, 0), 'crew.1.name'],
+      'another moves below it': [back, 'crew.0.name'],
+      'it is on a button': [() => button('Job').last().focus().then(back), 'Job'],
+      'a row goes': [() => button('Remove').first().click(), 'crew.0.name'],
+      'the last row goes': [() => button('Remove').first().click(), 'vessel'],
+    };
+    for (const [step, [act, expected]] of Object.entries(steps)) {
       await act();
       await drawn(page);
-      expect(await page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent)).toBe(focused);
+      const focused = await page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent);
+      expect({ step, focused }).toEqual({ step, focused: expected });
     }
-    expect(complaints).toEqual([]);
   });
 
   test('options and limits on the page follow other fields; what is no option any more stays, and is refused', async () => {
