@@ -26,8 +26,8 @@ const built = { transform, globalSetup: fileURLToPath(new URL('scripts/buildForT
 export default {
   testTimeout: 30_000,
   projects: [
-    { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/{,environments/}*.test.ts'], ...library },
-    { displayName: 'browser', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/test/browser/*.test.ts'], ...library },
+    { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/__tests__/{,environments/}*.test.ts'], ...library },
+    { displayName: 'browser', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/__tests__/browser/*.test.ts'], ...library },
     { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/*.test.ts'], ...built },
     { displayName: 'docs', rootDir: 'docs/test', testMatch: ['<rootDir>/*.test.ts'], ...built },
     { displayName: 'examples', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/*.test.ts'], ...built },

@@ -1,11 +1,12 @@
 // Builds what is published and what the demo serves: packages and servers by the compiler, pages by Vite. Pages are built
-// again only where something that they are made from is newer than their build.
+// again only where something that they are made from is newer than their build. `node scripts/build.mjs compile` builds a part.
 import { spawnSync } from 'node:child_process';
 import { readdirSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const library = join(root, 'packages/upper-gate/dist');
 const GENERATED = ['node_modules', 'dist', 'dist-server', 'test', '.data', 'reference'];
 
 /** The time of the newest file in a folder, in milliseconds; 0 without files. */
@@ -27,25 +28,38 @@ function run(command, args, cwd = root) {
   if (status !== 0) throw new Error(`${[command, ...args].join(' ')} failed in ${cwd}.`);
 }
 
-/** Compiles, and builds pages that are out of date. @throws Error if something does not build */
-export function build() {
-  run('npx', ['tsc', '-b']);
-  const library = newest(join(root, 'packages/upper-gate/dist'), []);
-  const examples = join(root, 'examples');
-  const sources = Math.max(newest(examples), library);
-  for (const name of readdirSync(examples))
-    if (builtAt(join(examples, name, 'dist')) < sources) run('npm', ['run', '-s', 'build'], join(examples, name));
-  const docs = join(root, 'docs');
-  if (builtAt(join(docs, 'dist')) < Math.max(newest(docs), library)) {
+/** What can be built, in the order in which it has to be. Pages and site are left as they are where nothing newer is around. */
+const PARTS = {
+  /** What is published, and the servers. */
+  compile() {
+    run('npx', ['tsc', '-b']);
+  },
+  /** The pages of the examples. */
+  pages() {
+    const examples = join(root, 'examples');
+    const sources = Math.max(newest(examples), newest(library, []));
+    for (const name of readdirSync(examples))
+      if (builtAt(join(examples, name, 'dist')) < sources) run('npm', ['run', '-s', 'build'], join(examples, name));
+  },
+  /** The documentation. */
+  site() {
+    const docs = join(root, 'docs');
+    if (builtAt(join(docs, 'dist')) >= Math.max(newest(docs), newest(library, []))) return;
     for (const folder of ['reference', 'dist']) rmSync(join(docs, folder), { recursive: true, force: true });
     run('npx', ['typedoc', '--options', 'docs/site/typedoc.js', '--logLevel', 'Warn']);
     run('npx', ['eleventy', '--config', 'docs/site/eleventy.config.js', '--quiet']);
-  }
+  },
+};
+
+/** Builds everything, or some parts. @throws Error if something does not build */
+export function build(parts = Object.keys(PARTS)) {
+  parts.forEach((part) => PARTS[part]());
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const named = process.argv.slice(2);
   try {
-    build();
+    build(named.length > 0 ? named : undefined);
   } catch (error) {
     console.error(error.message);
     process.exitCode = 1;

@@ -4,7 +4,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { afterEach, expect, test } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import type { Page, Request } from 'playwright-core';
-import { SOURCE, useBrowser } from '../../packages/upper-gate/test/browser/launch.ts';
+import { SOURCE, useBrowser } from '../../packages/upper-gate/__tests__/browser/launch.ts';
 import { blocksOf, moduleOf, pages, root, textOf } from './examples.ts';
 
 const browser = useBrowser();

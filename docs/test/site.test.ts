@@ -7,7 +7,7 @@ import { afterEach, expect, test } from '@jest/globals';
 import axe from 'axe-core';
 import type { Page } from 'playwright-core';
 import { useDemo, watch } from '../../examples/lock-passage/test/browser.ts';
-import { THOROUGH } from '../../packages/upper-gate/test/browser/launch.ts';
+import { THOROUGH } from '../../packages/upper-gate/__tests__/browser/launch.ts';
 import { root } from './examples.ts';
 
 const site = join(root, 'docs/dist');

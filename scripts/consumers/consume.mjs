@@ -293,7 +293,7 @@ try {
   for (const [way, files] of Object.entries(quickStart.pages))
     await consume(`the quick start, as it is written: ${way}`, () => tryQuickStart(way, files, quickStart.server));
 
-  const forms = readFileSync(join(root, 'packages/upper-gate/test/environments/forms.ts'), 'utf8');
+  const forms = readFileSync(join(root, 'packages/upper-gate/__tests__/environments/forms.ts'), 'utf8');
   const settings = {
     module: { 'jest.config.js': 'export default { transform: {} };' },
     commonjs: {

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import type { Page, Request } from 'playwright-core';
 import { fillIn, focused, messagesOf, useDemo, watch } from './browser.ts';
-import { worded } from '../../../packages/upper-gate/test/wording.ts';
+import { worded } from '../../../packages/upper-gate/__tests__/wording.ts';
 
 const demo = useDemo();
 let page: Page;

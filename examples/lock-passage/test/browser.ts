@@ -6,7 +6,7 @@ import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { afterAll, beforeAll } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
-import { launchBrowser } from '../../../packages/upper-gate/test/browser/launch.ts';
+import { launchBrowser } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
 
 const server = join(__dirname, '../dist-server/server/main.js');
 

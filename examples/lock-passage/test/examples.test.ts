@@ -3,7 +3,7 @@
 import { afterEach, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
 import { fillIn, focused, messagesOf, useDemo } from './browser.ts';
-import { worded } from '../../../packages/upper-gate/test/wording.ts';
+import { worded } from '../../../packages/upper-gate/__tests__/wording.ts';
 
 const demo = useDemo();
 let page: Page;

@@ -5,7 +5,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import { fillIn, PAGES, useDemo } from './browser.ts';
-import { computed, drawn, listen } from '../../../packages/upper-gate/test/browser/heard.ts';
+import { computed, drawn, listen } from '../../../packages/upper-gate/__tests__/browser/heard.ts';
 
 const demo = useDemo();
 const PAGE = readFileSync(join(__dirname, '../../../docs/accessibility.md'), 'utf8');

@@ -3,7 +3,7 @@ import { readFileSync, truncateSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import { command, file, library, pipe, run, runIn, shell } from './cli.ts';
-import { worded } from '../../upper-gate/test/wording.ts';
+import { worded } from '../../upper-gate/__tests__/wording.ts';
 
 const schema = 'data/schema.ts';
 

@@ -1,8 +1,8 @@
 import { expect, test } from '@jest/globals';
 import ts from 'typescript';
-import { loadLibrary, useBrowser } from '../../upper-gate/test/browser/launch.ts';
+import { loadLibrary, useBrowser } from '../../upper-gate/__tests__/browser/launch.ts';
 import { file, library, run } from './cli.ts';
-import { worded } from '../../upper-gate/test/wording.ts';
+import { worded } from '../../upper-gate/__tests__/wording.ts';
 
 /** A schema that uses every kind, as a program that gets the library. */
 const declared = `group({ name: text({ label: 'Name */ of "boat"', hint: 'On the <bow>' }, required(), pattern(/^[A-Z]\\w*$/)), note: text('Note', length({ max: 400 })),

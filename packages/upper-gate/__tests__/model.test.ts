@@ -7,7 +7,7 @@ import fc from 'fast-check';
 import { asyncCheck, check, createGate, group, keepDraft, length, list, noDuplicates, number, range, required, sameAs, text, validate, type Gate } from 'upper-gate';
 
 // CI runs 2,000; while working, MODEL_RUNS=50 is enough to see a fault.
-const RUNS = Number(process.env['MODEL_RUNS'] ?? 200);
+const RUNS = Number(process.env['MODEL_RUNS'] ?? 100);
 const STEPS = 50;
 
 type Field = 'a' | 'b' | 'c' | 'd' | 'code' | 'world' | 'x' | 'y';

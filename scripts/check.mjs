@@ -1,0 +1,88 @@
+// Runs the checks of `npm test` beside each other, each as soon as what it needs is done: `node scripts/check.mjs` runs all of
+// them, `node scripts/check.mjs lint types` some. What a check prints comes in one piece, with its time. Fails if one does.
+// With THOROUGH=1, as in CI, it looks at everything: types of tests and scripts in lint, the formatting of all files.
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { availableParallelism } from 'node:os';
+
+/**
+ * The checks, with the commands that each runs one after the other and the checks that have to be done before. `load` is how
+ * many processors it keeps busy: a browser test waits for half of the time. The library's tests run on its sources, so they
+ * need no build. Those that take long begin first.
+ */
+const CHECKS = {
+  compile: { run: ['node scripts/build.mjs compile'], load: 1 },
+  browser: { run: ['node scripts/browser.mjs', 'npx jest --selectProjects browser --maxWorkers=2'], load: 1.5 },
+  library: { run: ['npx jest --selectProjects library --maxWorkers=2'], load: 2 },
+  pages: { run: ['node scripts/build.mjs pages'], load: 1, needs: ['compile'] },
+  examples: { run: ['npx jest --selectProjects examples --maxWorkers=2'], load: 1.5, needs: ['pages', 'browser'] },
+  cli: { run: ['npx jest --selectProjects cli --maxWorkers=2'], load: 1.5, needs: ['compile', 'browser'] },
+  site: { run: ['node scripts/build.mjs site'], load: 1, needs: ['compile'] },
+  docs: { run: ['npx jest --selectProjects docs --maxWorkers=2'], load: 1.5, needs: ['site', 'pages', 'browser'] },
+  lint: { run: ['npm run -s lint:code', 'npm run -s lint:tidy'], load: 1 },
+  types: { run: ['npm run -s types:all'], load: 1, needs: ['compile'] },
+  api: { run: ['npm run -s api'], load: 1 },
+  drill: { run: ['node drill/run.mjs'], load: 1, needs: ['compile'] },
+  size: { run: ['node bench/size.mjs'], load: 1, needs: ['compile'] },
+};
+
+const chosen = new Set();
+const choose = (name) => {
+  if (!Object.hasOwn(CHECKS, name)) throw new Error(`There is no check "${name}". There are: ${Object.keys(CHECKS).join(', ')}.`);
+  CHECKS[name].needs?.forEach(choose);
+  chosen.add(name);
+};
+const named = process.argv.slice(2);
+(named.length > 0 ? named : Object.keys(CHECKS)).forEach(choose);
+
+/** What is built here is not built again by what needs it (scripts/buildForTests.mjs). */
+const env = { ...process.env, BUILT: '1' };
+
+/** Runs a check. @returns whether it passed */
+async function run(name) {
+  const started = performance.now();
+  let said = '';
+  let status = 0;
+  for (const command of CHECKS[name].run) {
+    const child = spawn(command, { shell: true, env, stdio: ['ignore', 'pipe', 'pipe'] });
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+    [status] = await once(child, 'close');
+    if (status !== 0) break;
+  }
+  const seconds = Math.round((performance.now() - started) / 1000);
+  console.log(`${said}${status === 0 ? '✓' : '✗'} ${name} (${seconds} s)`);
+  return status === 0;
+}
+
+/** One more than there are processors: something waits all the time. */
+const room = availableParallelism() + 1;
+const waiting = Object.keys(CHECKS).filter((name) => chosen.has(name));
+const running = new Map();
+const passed = new Set();
+const failed = [];
+while (waiting.length + running.size > 0) {
+  for (const name of [...waiting]) {
+    const { needs = [], load } = CHECKS[name];
+    const busy = [...running.keys()].reduce((sum, other) => sum + CHECKS[other].load, 0);
+    if (needs.some((other) => failed.includes(other))) {
+      failed.push(name);
+      waiting.splice(waiting.indexOf(name), 1);
+      console.log(`✗ ${name}: not run, since what it needs has failed`);
+    } else if (needs.every((other) => passed.has(other)) && (busy === 0 || busy + load <= room)) {
+      waiting.splice(waiting.indexOf(name), 1);
+      running.set(
+        name,
+        run(name).then((isPassed) => ({ name, isPassed })),
+      );
+    }
+  }
+  if (running.size === 0) continue;
+  const { name, isPassed } = await Promise.race(running.values());
+  running.delete(name);
+  if (isPassed) passed.add(name);
+  else failed.push(name);
+}
+if (failed.length > 0) {
+  console.error(`Failed: ${failed.join(', ')}.`);
+  process.exitCode = 1;
+}
