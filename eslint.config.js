@@ -13,6 +13,7 @@ const layers = [
   'icu',
   'schema',
   'evaluate',
+  'clauses',
   'rules',
   'html',
   'validate',
@@ -28,6 +29,9 @@ const layers = [
   'vue',
   'server',
 ];
+
+/** What every schema is made of. The kinds in folders of their own bring how they run, by the functions of `evaluate`. */
+const schema = [`./${library}/schema/*.ts`, `./${library}/schema/{compose,context}`];
 
 export default tseslint.config(
   { ignores: ['.dependency-cruiser.cjs', '**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/', 'docs/reference/'] },
@@ -77,9 +81,10 @@ export default tseslint.config(
         {
           zones: layers
             .map((layer, index) => ({
-              target: `./${library}/${layer}`,
+              target: layer === 'schema' ? schema : `./${library}/${layer}`,
               from: layers.slice(index + 1).map((later) => `./${library}/${later}`),
-              message: 'Imports point one way: bindings, server -> showing -> gate, validate -> rules -> evaluate -> schema -> messages.',
+              message:
+                'Imports point one way: bindings, server -> showing -> gate, validate -> rules -> clauses -> evaluate -> schema -> messages.',
             }))
             .filter(({ from }) => from.length > 0)
             .concat(
@@ -89,6 +94,11 @@ export default tseslint.config(
                 message: 'A binding of a framework takes what it needs from upper-gate/binding, as anybody could.',
               })),
             )
+            .concat({
+              target: `./${library}/schema/{dictionary,list,variant}`,
+              from: layers.slice(layers.indexOf('evaluate') + 1).map((later) => `./${library}/${later}`),
+              message: 'A kind may use evaluate/ to run itself, and nothing above it.',
+            })
             .concat({
               target: `./${library}/gate`,
               from: ['validate', 'interop', 'json-schema'].map((folder) => `./${library}/${folder}`),

@@ -29,7 +29,7 @@ const againstBare = () => compare(plainEdit, (i) => bare.set(words[i % 2]));
 report('P14', 'an edit of a plain field, against a minimal store written by hand', againstBare(), 10);
 
 const crossed = createGate(
-  group({ a: text('A', required(), length({ min: 2, max: 20 })), b: text('B') }).rules({ b: check((b, all) => b !== all.a) }),
+  group({ a: text('A', required(), length({ min: 2, max: 20 })), b: text('B') }).with(fieldRules({ b: check((b, all) => b !== all.a) })),
   { initial: { b: 'Teal' } },
 ).field('a');
 report(

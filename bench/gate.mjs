@@ -13,12 +13,14 @@ const fieldsOf = (size) =>
 let runs = 0;
 /** A form of so many fields, in which one rule reads the first. */
 const formOf = (size) =>
-  group(fieldsOf(size)).rules({
-    f1: check((value, all) => {
-      runs += 1;
-      return all.f0 !== 'never';
+  group(fieldsOf(size)).with(
+    fieldRules({
+      f1: check((value, all) => {
+        runs += 1;
+        return all.f0 !== 'never';
+      }),
     }),
-  });
+  );
 const valueOf = (size) => Object.fromEntries(Array.from({ length: size }, (_, i) => [`f${i}`, i % 2 === 0 ? 'Otter' : '12']));
 const gateOf = (size) => createGate(formOf(size), { initial: valueOf(size) });
 

@@ -21,10 +21,10 @@ function instantiations(fields, paths) {
     return `gate.field('f${at}${at % KINDS.length === 4 ? '.0.x' : ''}').raw;`;
   });
   const source = [
-    "import { boolean, check, choice, createGate, group, integer, length, list, number, range, required, text } from 'upper-gate';",
+    "import { appliesWhen, boolean, check, choice, createGate, fieldRules, group, integer, length, list, number, range, required, text } from 'upper-gate';",
     'const schema = group({',
     ...declared,
-    '}).appliesWhen({ f1: (all) => all.f3 }).rules({ f0: check((value, all) => value.length > (all.f1 ?? 0)) });',
+    '}).with(appliesWhen({ f1: (all) => all.f3 })).with(fieldRules({ f0: check((value, all) => value.length > (all.f1 ?? 0)) }));',
     'const gate = createGate(schema);',
     ...used,
   ].join('\n');

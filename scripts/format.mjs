@@ -1,6 +1,8 @@
 // Checks the formatting of the files that are other than in the branch that this one follows, or in the last commit where it
 // follows none; with THOROUGH=1, as in CI, of all files.
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
+import { check, getFileInfo, resolveConfig } from 'prettier';
 
 /** What git prints, line by line; nothing if it fails. */
 function git(...args) {
@@ -13,15 +15,21 @@ function git(...args) {
   }
 }
 
-function changedFiles() {
+function filesToCheck() {
+  const untracked = git('ls-files', '--others', '--exclude-standard');
+  if (process.env['THOROUGH'] !== undefined) return [...git('ls-files'), ...untracked];
   const [base] = git('merge-base', 'HEAD', '@{upstream}') ?? ['HEAD'];
-  const changed = git('diff', '--name-only', '--diff-filter=d', base);
-  // A copy of the files that is no clone is checked whole.
-  return changed ? [...changed, ...git('ls-files', '--others', '--exclude-standard')] : ['.'];
+  return [...git('diff', '--name-only', base), ...untracked];
 }
 
-const files = process.env['THOROUGH'] === undefined ? changedFiles() : ['.'];
-if (files.length > 0) {
-  const args = ['prettier', '--check', '--cache', '--log-level', 'warn', '--ignore-unknown', ...files];
-  process.exitCode = spawnSync('npx', args, { stdio: 'inherit', shell: process.platform === 'win32' }).status ?? 1;
+const wrong = [];
+for (const file of filesToCheck().filter((each) => existsSync(each))) {
+  const { ignored, inferredParser } = await getFileInfo(file, { ignorePath: '.prettierignore' });
+  if (ignored || inferredParser === null) continue;
+  const options = await resolveConfig(file);
+  if (!(await check(readFileSync(file, 'utf8'), { ...options, filepath: file }))) wrong.push(file);
+}
+if (wrong.length > 0) {
+  console.error(`Not formatted: ${wrong.join(', ')}. Run npx prettier --write on them.`);
+  process.exitCode = 1;
 }

@@ -196,7 +196,7 @@ import { isComplete } from 'upper-gate/wizard';
 interface Lock { name: string; sides: Lock[] }
 const lock = group({ name: text('Name', required()), sides: list('Sides', recursive((): Node<Lock> => lock)) });
 const cargo = variant('Cargo', 'load', { goods: group({ tonnes: number('Tonnes', required()) }), none: group({}) }, required());
-const passage = group({ lock, cargo, tug: text('Tug') }).appliesWhen({ tug: (it) => it.lock.sides.length > 0 });
+const passage = group({ lock, cargo, tug: text('Tug') }).with(appliesWhen({ tug: (it) => it.lock.sides.length > 0 }));
 const data: DataOf<typeof passage> = { lock: { name: 'a', sides: [] }, cargo: { load: 'goods', tonnes: 3 }, tug: undefined };
 const gate = createGate(passage, { initial: data, messages: ar, submit: (sent) => sent.cargo.load });
 const name: string = gate.field('lock.sides.0.name').raw;

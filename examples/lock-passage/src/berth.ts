@@ -1,6 +1,21 @@
 // A berth in a harbour: which there are depends on the harbour, how long a boat may be on its kind, and how deep on the tides.
 
-import { check, choice, choicesFrom, context, depending, group, list, number, range, required, text, time, type DataOf } from 'upper-gate';
+import {
+  fieldRules,
+  check,
+  choice,
+  choicesFrom,
+  context,
+  depending,
+  group,
+  list,
+  number,
+  range,
+  required,
+  text,
+  time,
+  type DataOf,
+} from 'upper-gate';
 
 /** How deep the water is in a harbour, from a time on. */
 const tide = group({
@@ -35,20 +50,22 @@ export const berthForm = group({
   arrival: time('Arrival', required()),
   berth: text('Berth', required()),
   side: text('Side to the quay', required()),
-}).rules({
-  lengthM: range(depending((boat) => ({ min: 2, max: LONGEST[boat.kind] }))),
-  berth: choicesFrom((boat) => BERTHS[boat.harbour]),
-  side: choicesFrom((boat) =>
-    boat.kind === 'canoe'
-      ? [{ value: 'ashore', label: 'Carried ashore' }]
-      : [
-          { value: 'port', label: 'Port' },
-          { value: 'starboard', label: 'Starboard' },
-        ],
-  ),
-  draught: check((draught, { harbour, arrival }) => {
-    const depth = depthAt(harbour, arrival);
-    const most = depth === undefined ? undefined : Math.max(0, Math.round((depth - UNDER_KEEL) * 10) / 10);
-    return most === undefined || draught <= most || `${harbour} takes a draught of ${most} m at ${arrival}, by this tide table`;
+}).with(
+  fieldRules({
+    lengthM: range(depending((boat) => ({ min: 2, max: LONGEST[boat.kind] }))),
+    berth: choicesFrom((boat) => BERTHS[boat.harbour]),
+    side: choicesFrom((boat) =>
+      boat.kind === 'canoe'
+        ? [{ value: 'ashore', label: 'Carried ashore' }]
+        : [
+            { value: 'port', label: 'Port' },
+            { value: 'starboard', label: 'Starboard' },
+          ],
+    ),
+    draught: check((draught, { harbour, arrival }) => {
+      const depth = depthAt(harbour, arrival);
+      const most = depth === undefined ? undefined : Math.max(0, Math.round((depth - UNDER_KEEL) * 10) / 10);
+      return most === undefined || draught <= most || `${harbour} takes a draught of ${most} m at ${arrival}, by this tide table`;
+    }),
   }),
-});
+);

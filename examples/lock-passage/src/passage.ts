@@ -1,6 +1,8 @@
 // The booking of a passage: declared once, for the pages and for the server, in three languages.
 
 import {
+  fieldRules,
+  groupRules,
   asyncCheck,
   boolean,
   check,
@@ -214,27 +216,29 @@ export function passageForm(askRegister: AskRegister) {
       mustBeTrue(),
     ),
   })
-    .rules({
-      emailAgain: sameAs('email'),
-      phone: wantsPhone,
-      beam: check(
-        function isNotWiderThanLong(beam, boat) {
-          return beam <= boat.lengthM;
-        },
-        {
-          message: say('A boat is not wider than it is long', 'Ein Boot ist nicht breiter als lang', 'لا يكون القارب أعرض من طوله'),
-        },
-      ),
-      crew: check(
-        function fitsTheCanoe(crew, boat) {
-          return boat.kind !== 'canoe' || crew.length <= 3;
-        },
-        {
-          message: say('A canoe takes at most 3', 'Ein Kanu fasst höchstens 3', 'الزورق يتسع لثلاثة على الأكثر'),
-        },
-      ),
-    })
-    .groupRules(fitsTheChamber);
+    .with(
+      fieldRules({
+        emailAgain: sameAs('email'),
+        phone: wantsPhone,
+        beam: check(
+          function isNotWiderThanLong(beam, boat) {
+            return beam <= boat.lengthM;
+          },
+          {
+            message: say('A boat is not wider than it is long', 'Ein Boot ist nicht breiter als lang', 'لا يكون القارب أعرض من طوله'),
+          },
+        ),
+        crew: check(
+          function fitsTheCanoe(crew, boat) {
+            return boat.kind !== 'canoe' || crew.length <= 3;
+          },
+          {
+            message: say('A canoe takes at most 3', 'Ein Kanu fasst höchstens 3', 'الزورق يتسع لثلاثة على الأكثر'),
+          },
+        ),
+      }),
+    )
+    .with(groupRules(fitsTheChamber));
 }
 
 type Form = ReturnType<typeof passageForm>;

@@ -187,7 +187,7 @@ test.each<[string, string, number, RegExp]>([
   // There is no library where it lies: the command's own is used.
   file('nowhere.mjs', module("export default group({ name: text('Name', required()) });"));
   file('warns.mjs', module("export default group({ name: text('Name', required({ severity: 'warning' })) });"));
-  file('rule.mjs', module('export default group({}).groupRules(check(() => process.exit(0)));'));
+  file('rule.mjs', module('export default group({}).with(groupRules(check(() => process.exit(0))));'));
   file('exits.mjs', 'process.exit(0);');
   file('never.mjs', 'await new Promise(() => undefined); export default 1;');
   file('many.ndjson', '{}\n'.repeat(20_000));

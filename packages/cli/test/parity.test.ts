@@ -38,9 +38,9 @@ export default group({ vessel: text('Vessel', required(), length({ min: 2, max: 
   quay: text('Quay'),
   cargo: variant('Cargo', 'load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }),
 })
-  .appliesWhen({ tug: wide, crew: { permit: isAdult } })
-  .rules({ again: sameAs('email'), phone: requiredWhen(wantsCall), toll: range(depending(mostTolls)), quay: choicesFrom(quaysOf), crew: { age: check(isYoung, 'Too old') } })
-  .groupRules(check(differ, 'Vessel and phone are the same'));
+  .with(appliesWhen({ tug: wide, crew: { permit: isAdult } }))
+  .with(fieldRules({ again: sameAs('email'), phone: requiredWhen(wantsCall), toll: range(depending(mostTolls)), quay: choicesFrom(quaysOf), crew: { age: check(isYoung, 'Too old') } }))
+  .with(groupRules(check(differ, 'Vessel and phone are the same')));
 `;
 
 /** Runs a program of ES modules on values. The tests themselves run as CommonJS. */

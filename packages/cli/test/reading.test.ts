@@ -57,7 +57,7 @@ test.each([
 ])('a rule that %s in another thread: exit code 2, and one line', async (_, body, message) => {
   const module = file(
     'elsewhere.mjs',
-    `import { isMainThread } from 'node:worker_threads'; import { group, check } from ${library}; export default group({}).groupRules(check(() => isMainThread || ${body}, 'No'));`,
+    `import { isMainThread } from 'node:worker_threads'; import { group, groupRules, check } from ${library}; export default group({}).with(groupRules(check(() => isMainThread || ${body}, 'No')));`,
   );
   const { code, err } = await run('check', module, many(BAD), '--quiet');
   expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(message) });

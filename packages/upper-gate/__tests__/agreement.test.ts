@@ -2,7 +2,25 @@
 // both, and they agree.
 
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { asyncCheck, check, createGate, custom, group, list, noDuplicates, number, required, requiredWhen, text, validate, validateAsync, type Group } from 'upper-gate';
+import {
+  appliesWhen,
+  fieldRules,
+  groupRules,
+  asyncCheck,
+  check,
+  createGate,
+  custom,
+  group,
+  list,
+  noDuplicates,
+  number,
+  required,
+  requiredWhen,
+  text,
+  validate,
+  validateAsync,
+  type Group,
+} from 'upper-gate';
 
 type AnyGroup = Group<never>;
 const says = (message: string, path?: string) => check(() => (path === undefined ? message : { message, path }));
@@ -20,15 +38,17 @@ test('conditions that read each other cost no more than their number', () => {
   let runs = 0;
   const all = group(Object.fromEntries([...names, 'switch'].map((name) => [name, text(name, says(name))])));
   // Each reads every other, in a circle of all; without the switch they read nothing.
-  const schema = all.appliesWhen(
-    Object.fromEntries(
-      names.map((name) => [
-        name,
-        (siblings: Record<string, unknown>) => {
-          runs += 1;
-          return siblings['switch'] === 'on' && names.every((other) => other === name || siblings[other] !== 'never');
-        },
-      ]),
+  const schema = all.with(
+    appliesWhen(
+      Object.fromEntries(
+        names.map((name) => [
+          name,
+          (siblings: Record<string, unknown>) => {
+            runs += 1;
+            return siblings['switch'] === 'on' && names.every((other) => other === name || siblings[other] !== 'never');
+          },
+        ]),
+      ),
     ),
   );
   const gate = createGate(schema, { onFault: () => undefined, initial: { ...values, switch: 'off' } as never });
@@ -50,8 +70,8 @@ describe('findings have one order', () => {
     [
       'more than 1,000 rules between fields',
       group({ a: text('A', says('own')), b: text('B') })
-        .rules({ a: Array.from({ length: 1005 }, (_, i) => says(`${i}`)) })
-        .groupRules(says('whole', 'a'), says('rest')),
+        .with(fieldRules({ a: Array.from({ length: 1005 }, (_, i) => says(`${i}`)) }))
+        .with(groupRules(says('whole', 'a'), says('rest'))),
       { a: 'x' },
       undefined,
     ],
@@ -61,16 +81,16 @@ describe('findings have one order', () => {
         crew: list(
           'Crew',
           group({ name: text('Name', says('own')) })
-            .rules({ name: says('row') })
-            .groupRules(says('row whole', 'name')),
+            .with(fieldRules({ name: says('row') }))
+            .with(groupRules(says('row whole', 'name'))),
           noDuplicates({ by: 'name' }),
           says('list', '0.name'),
         ),
-      }).groupRules(says('form', 'crew.0.name'), says('last')),
+      }).with(groupRules(says('form', 'crew.0.name'), says('last'))),
       { crew: [{ name: 'x' }, { name: 'x' }] },
       ['own', 'row', 'row whole', 'list', 'form', 'own', 'row', 'row whole', 'duplicate', 'last'],
     ],
-    ['a condition that throws stands first', group({ a: text('A', says('own')) }).appliesWhen({ a: () => JSON.parse('{') as boolean }), { a: 'x' }, ['crashed', 'own']],
+    ['a condition that throws stands first', group({ a: text('A', says('own')) }).with(appliesWhen({ a: () => JSON.parse('{') as boolean })), { a: 'x' }, ['crashed', 'own']],
   ])('%s', (_, schema, raw, expected) => {
     const { gate, whole } = inBoth(schema, raw);
     expect(gate).toEqual(whole);
@@ -79,7 +99,7 @@ describe('findings have one order', () => {
 });
 
 test('a field that is empty though required is reported once, whoever else requires it', () => {
-  const { gate, whole } = inBoth(group({ a: text('A', required()) }).rules({ a: requiredWhen(() => true) }), {});
+  const { gate, whole } = inBoth(group({ a: text('A', required()) }).with(fieldRules({ a: requiredWhen(() => true) })), {});
   expect({ gate, whole }).toEqual({ gate: whole, whole: [expect.stringContaining('a valueMissing')] });
 });
 
@@ -93,17 +113,19 @@ describe('async rules', () => {
 
   test('what a run reads after an await counts too: it starts over when that changes', async () => {
     const runs: string[] = [];
-    const schema = group({ a: text('A'), b: text('B'), rows: list('Rows', group({ n: number('N') })) }).rules({
-      a: asyncCheck(
-        async (value, { siblings }) => {
-          await new Promise((resolve) => setTimeout(resolve, 10));
-          const seen = `${value} ${String(siblings.b)} ${String(siblings.rows[0]?.n)}`;
-          runs.push(seen);
-          return !seen.includes('bad') || 'Not with that';
-        },
-        { debounce: 0 },
-      ),
-    });
+    const schema = group({ a: text('A'), b: text('B'), rows: list('Rows', group({ n: number('N') })) }).with(
+      fieldRules({
+        a: asyncCheck(
+          async (value, { siblings }) => {
+            await new Promise((resolve) => setTimeout(resolve, 10));
+            const seen = `${value} ${String(siblings.b)} ${String(siblings.rows[0]?.n)}`;
+            runs.push(seen);
+            return !seen.includes('bad') || 'Not with that';
+          },
+          { debounce: 0 },
+        ),
+      }),
+    );
     const gate = createGate(schema, { initial: { rows: [{ n: 1 }] } });
     gate.field('a').set('x');
     await jest.advanceTimersByTimeAsync(10);

@@ -7,15 +7,36 @@ import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
-const { after, asyncCheck, boolean, check, choice, choices, createGate, date, dictionary, extend, group, hasAsyncRules, keepDraft, length, list, mapped, number, omit } = library;
+const {
+  appliesWhen,
+  fieldRules,
+  after,
+  asyncCheck,
+  boolean,
+  check,
+  choice,
+  choices,
+  createGate,
+  date,
+  dictionary,
+  extend,
+  group,
+  hasAsyncRules,
+  keepDraft,
+  length,
+  list,
+  mapped,
+  number,
+  omit,
+} = library;
 const { partial, pick, range, recursive, required, requiredWhen, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })
-  .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 })
-  .rules({ name: check((name) => name !== 'Titanic') });
+  .with(appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 }))
+  .with(fieldRules({ name: check((name) => name !== 'Titanic') }));
 
 test('extend keeps conditions, rules and types; a replaced field has to fit', () => {
-  const barge = extend(boat, { tonnes: number('Tonnes', required()), beam: number('Beam', range({ max: 9 })) }).rules({ tug: requiredWhen((it) => it.tonnes > 9) });
+  const barge = extend(boat, { tonnes: number('Tonnes', required()), beam: number('Beam', range({ max: 9 })) }).with(fieldRules({ tug: requiredWhen((it) => it.tonnes > 9) }));
   same<DataOf<typeof barge>, { name: string; tug: string | undefined; crew: string[]; tonnes: number; beam: number | undefined }>(true);
   const values = { name: 'Titanic', beam: 5, tonnes: 3 };
   expect(lines(validate(barge, values).findings)).toEqual(['name customError', 'tug valueMissing']);
@@ -35,8 +56,8 @@ test('pick and omit leave out rules between fields only when told', () => {
     ['a', 'c'],
     ['b', 'c'],
   ]);
-  expect(() => pick(boat, ['name'])).toThrow("Write { steps: 'drop' }");
-  expect(lines(validate(pick(boat, ['name', 'tug'], { steps: 'drop' }), { name: 'Titanic' }).findings)).toEqual(['tug valueMissing']);
+  expect(() => pick(boat, ['name'])).toThrow("Write { clauses: 'drop' }");
+  expect(lines(validate(pick(boat, ['name', 'tug'], { clauses: 'drop' }), { name: 'Titanic' }).findings)).toEqual(['tug valueMissing']);
   // @ts-expect-error no such field
   expect(() => omit(plain, ['d'])).toThrow('names the field "d"');
 });
@@ -69,7 +90,7 @@ test('mapped: the data is of another type, its own rules run on what it was, tho
   const day = (label: string) =>
     mapped(date(label, required(), range({ min: '2027-05-01' })), { to: (iso) => new Date(`${iso}T00:00Z`), from: (when) => when.toISOString().slice(0, 10) });
   const cents = mapped(number('Toll', range({ max: 9.5 })), { to: (euros) => BigInt(Math.round(euros * 100)), from: (amount) => Number(amount) / 100 });
-  const stay = group({ from: day('From'), to: day('To'), toll: cents }).rules({ to: check((to, it) => to.getTime() > it.from.getTime(), { code: 'order' }) });
+  const stay = group({ from: day('From'), to: day('To'), toll: cents }).with(fieldRules({ to: check((to, it) => to.getTime() > it.from.getTime(), { code: 'order' }) }));
   same<DataOf<typeof stay>, { from: Date; to: Date; toll: bigint | undefined }>(true);
   const values = { from: '2027-05-02', to: '2027-05-04', toll: '9.25' };
   expect(validate(stay, values)).toMatchObject({ ok: true, data: { from: new Date('2027-05-02'), toll: 925n } });
@@ -87,7 +108,7 @@ test('mapped: the data is of another type, its own rules run on what it was, tho
   till.field('toll').set('1.5');
   expect(till.field('toll').data).toBe(150);
   // @ts-expect-error a date is compared with none of these
-  stay.rules({ to: after('toll') });
+  stay.with(fieldRules({ to: after('toll') }));
   expect(() => mapped(group({}) as never, { to: String, from: String })).toThrow('takes a field');
 });
 
@@ -152,9 +173,11 @@ interface Lock {
 
 test('recursive: rows within rows, as deep as the data is', async () => {
   const itself = recursive((): Node<Lock> => lock);
-  const lock = group({ name: text('Name', required()), tug: text('Tug', required()), sides: list('Side locks', itself, length({ max: 2 })) }).appliesWhen({
-    tug: (it) => it.sides.length > 0,
-  });
+  const lock = group({ name: text('Name', required()), tug: text('Tug', required()), sides: list('Side locks', itself, length({ max: 2 })) }).with(
+    appliesWhen({
+      tug: (it) => it.sides.length > 0,
+    }),
+  );
   same<DataOf<typeof lock>['sides'], Lock[]>(true);
   const raw = {
     name: 'A',
@@ -208,7 +231,7 @@ test('recursive: rows within rows, as deep as the data is', async () => {
   expect(lines((await validateAsync(quay, { locks: [{ quays: [{ locks: [{ name: 'x' }] }] }] })).findings)).toEqual(['locks.0.quays.0.locks.0.name customError']);
   // An either-or ends by itself; conditions see what is further in.
   type Tree = { kind: 'leaf' } | { kind: 'branch'; left: Tree; note: string | undefined } | undefined;
-  const branch = group({ left: recursive((): Node<Tree> => tree), note: text('Note', required()) }).appliesWhen({ note: (it) => it.left?.kind === 'branch' });
+  const branch = group({ left: recursive((): Node<Tree> => tree), note: text('Note', required()) }).with(appliesWhen({ note: (it) => it.left?.kind === 'branch' }));
   const tree = variant('Tree', 'kind', { leaf: group({}), branch });
   expect(lines(validate(tree, { kind: 'branch', left: { kind: 'branch', left: { kind: 'leaf' } } }).findings)).toEqual(['note valueMissing']);
   const chain = group({ next: recursive((): Node => chain) });
@@ -225,7 +248,7 @@ const tolls = group({
     check((all) => Object.keys(all).length < 4, 'Three at most'),
   ),
   top: number('Top'),
-}).rules({ top: check((top, it) => Object.values(it.tolls).every(({ euros }) => euros <= top), 'Above the top') });
+}).with(fieldRules({ top: check((top, it) => Object.values(it.tolls).every(({ euros }) => euros <= top), 'Above the top') }));
 
 test('dictionary: entries of one kind under any keys, in forms, documents and types', () => {
   same<DataOf<typeof tolls>['tolls'], { [key: string]: { euros: number; note: string | undefined } }>(true);

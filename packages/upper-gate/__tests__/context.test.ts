@@ -3,6 +3,9 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { expect, test } from '@jest/globals';
 import {
+  appliesWhen,
+  fieldRules,
+  groupRules,
   asyncCheck,
   check,
   context,
@@ -19,6 +22,7 @@ import {
   type Fault,
   type Rule,
 } from 'upper-gate';
+import { setDisabled } from 'upper-gate/binding';
 import { validateRequest } from 'upper-gate/server';
 
 const maxBeam = context<number>('maxBeam');
@@ -48,9 +52,9 @@ const passage = group({
     ),
   ),
 })
-  .appliesWhen({ tug: (boat) => boat.beam > maxBeam.get() - 1 })
-  .rules({ permit: requiredWhen((boat) => boat.lock !== undefined && closed.get().length > 0) })
-  .groupRules(check((boat) => boat.beam * 10 !== maxBeam.get(), { code: 'odd' }));
+  .with(appliesWhen({ tug: (boat) => boat.beam > maxBeam.get() - 1 }))
+  .with(fieldRules({ permit: requiredWhen((boat) => boat.lock !== undefined && closed.get().length > 0) }))
+  .with(groupRules(check((boat) => boat.beam * 10 !== maxBeam.get(), { code: 'odd' })));
 
 const all = [maxBeam.of(4), rank.of('skipper')];
 const codes = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path}: ${code}`);
@@ -117,7 +121,7 @@ test('a form runs what read a fact, and nothing else; it shows nothing that was 
     own: t(check(() => ran('own') && fact.get() < 5)),
     sometimes: n(check((value) => ran('sometimes') && (value < 5 || fact.get() < 5))),
     plain: t(check(() => ran('plain'))),
-    rows: list('Rows', group({ name: text('Name') }).rules({ name: check((name) => ran(`row ${name}`) && (name === 'b' || fact.get() < 5)) })),
+    rows: list('Rows', group({ name: text('Name') }).with(fieldRules({ name: check((name) => ran(`row ${name}`) && (name === 'b' || fact.get() < 5)) }))),
   });
   const gate = createGate(schema, { initial: { own: 'x', sometimes: 9, plain: 'x', rows: [{ name: 'a' }, { name: 'b' }] } });
   const change = (value: number): object => {
@@ -132,7 +136,7 @@ test('a form runs what read a fact, and nothing else; it shows nothing that was 
   expect(codes(gate.findings)).toEqual(['own: customError', 'rows.0.name: customError']);
   expect(gate.field('own').shown).toEqual([]);
   gate.list('rows').remove(0);
-  gate.field('own').setDisabled(true);
+  setDisabled(gate.field('own'), true);
   expect(change(8)).toEqual({});
   gate.dispose();
   expect(change(1)).toEqual({});

@@ -12,7 +12,7 @@ describe.each([
   ['development', { ...ours, ...interop }],
   ['production', production],
 ])('%s refuses what would let a value in', (name, library) => {
-  const { asyncCheck, check, choice, createGate, fileSize, fileType, group, ipAddress, keepDraft, length, oneOf, pattern } = library;
+  const { fieldRules, appliesWhen, asyncCheck, check, choice, createGate, fileSize, fileType, group, ipAddress, keepDraft, length, oneOf, pattern } = library;
   const { nestNames, range, required, sameAs, step, text, url, validate, variant } = library;
   const never = asyncCheck(async () => false);
   const misuses: [string, () => unknown, RegExp?][] = [
@@ -21,10 +21,10 @@ describe.each([
     ['a hostile name', () => group({ ['__proto__']: text('A') })],
     ['a field that is none', () => group({ a: 'text' as never }), /"a" is not a field/],
     ['a rule that is none', () => text('A', (() => false) as never)],
-    ['a rule between fields that is none', () => group({ a: text('A') }).rules({ a: (() => false) as never })],
-    ['a rule on no field', () => group({ a: text('A') }).rules({ b: required() } as never), /rules\(\) names the field "b"/],
-    ['a condition on no field', () => group({ a: text('A') }).appliesWhen({ b: () => true } as never)],
-    ['the same as no field', () => group({ a: text('A') }).rules({ a: sameAs('z' as never) }), /sameAs\(\) names the field \"z\"/],
+    ['a rule between fields that is none', () => group({ a: text('A') }).with(fieldRules({ a: (() => false) as never }))],
+    ['a rule on no field', () => group({ a: text('A') }).with(fieldRules({ b: required() } as never)), /fieldRules\(\) names the field "b"/],
+    ['a condition on no field', () => group({ a: text('A') }).with(appliesWhen({ b: () => true } as never))],
+    ['the same as no field', () => group({ a: text('A') }).with(fieldRules({ a: sameAs('z' as never) })), /sameAs\(\) names the field \"z\"/],
     ['a length that is no number', () => length({ max: NaN })],
     ['a range that is no number', () => range({ max: NaN })],
     ['a range of no date', () => range({ max: '2027-13-01' })],
@@ -69,7 +69,7 @@ describe.each([
 });
 
 describe('two copies of the library', () => {
-  const { createGate, custom, group, list, text, validate } = ours;
+  const { createGate, custom, fieldRules, group, list, text, validate } = ours;
 
   test('of one version fit', () => {
     const other = loadCopy();
@@ -77,8 +77,8 @@ describe('two copies of the library', () => {
     expect(validate(group({ position }), { position: 'x' }).findings).toMatchObject([{ path: 'position', code: 'badInput', message: 'As on the posts' }]);
     const theirs = other
       .group({ a: other.text('A', other.required()), b: other.text('B'), rows: other.list('Rows', other.group({ n: other.integer('N') })) })
-      .appliesWhen({ b: (all) => all.a === 'x' })
-      .rules({ b: other.requiredWhen((all) => all.a === 'x') });
+      .with(other.appliesWhen({ b: (all) => all.a === 'x' }))
+      .with(fieldRules({ b: ours.requiredWhen((all) => all.a === 'x') }));
     const form = group({ theirs, ours: list('Ours', theirs) });
     const raw = { theirs: { a: 'x', rows: [{ n: '1.5' }] }, ours: [{}] };
     const gate = createGate(form as never, { initial: raw as never });
@@ -92,19 +92,20 @@ describe('two copies of the library', () => {
   test.each<[string, (other: typeof ours) => unknown]>([
     ['a field', (other) => group({ a: other.text('A') as never })],
     ['a rule', (other) => text('A', other.required() as never)],
-    ['a rule between fields', (other) => group({ a: text('A') }).rules({ a: other.required() })],
+    ['a rule between fields', (other) => group({ a: text('A') }).with(fieldRules({ a: other.required() }))],
+    ['a clause', (other) => group({ a: text('A') }).with(other.fieldRules({ a: ours.required() }))],
     ['the rows of a list', (other) => list('L', other.text('A') as never)],
     ['a form', (other) => createGate(other.group({}) as never)],
     ['what is validated by', (other) => validate(other.group({}) as never, {})],
     ['what is described', (other) => interop.describeSchema(other.group({}))],
     ['what is written as HTML', (other) => toAttributes(other.text('A'))],
   ])('of two versions say so: %s', (_, act) => {
-    const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 1\b/, 'VERSION = 0') });
-    expect(() => act(other)).toThrow(/another version of upper-gate.*version 0.*have 1.*npm ls upper-gate/);
+    const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 2\b/, 'VERSION = 0') });
+    expect(() => act(other)).toThrow(/another version of upper-gate.*version 0.*have 2.*npm ls upper-gate/);
   });
 
   test('what the other version cannot read is no data', () => {
-    const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 1\b/, 'VERSION = 0') });
+    const other = loadCopy({ edit: (code) => code.replace(/\bVERSION = 2\b/, 'VERSION = 0') });
     const field = custom('A', { read: () => other.unreadable('no') });
     expect(validate(group({ field }), { field: 'x' })).toMatchObject({ ok: false, findings: [{ code: 'badInput' }] });
   });

@@ -3,10 +3,11 @@ import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globa
 import { inspect } from 'node:util';
 import * as library from 'upper-gate';
 import type { AnyGate, DraftOptions, GateOptions, Node } from 'upper-gate';
+import { connect, setDisabled } from 'upper-gate/binding';
 import { asyncStandardSchemaRule } from 'upper-gate/interop';
 import { de } from 'upper-gate/messages/de';
 
-const { asyncCheck, check, choices, createGate, date, email, group, interval, keepDraft } = library;
+const { fieldRules, appliesWhen, groupRules, asyncCheck, check, choices, createGate, date, email, group, interval, keepDraft } = library;
 const { length, list, noDuplicates, number, range, required, requiredWhen, text, validate, variant } = library;
 const codes = (of: { findings: readonly { code: string }[] }) => of.findings.map(({ code }) => code);
 const tick = () => new Promise((resolve) => setTimeout(resolve));
@@ -23,13 +24,13 @@ describe('a submission is decided by what is true now', () => {
     ["'today' past midnight", group({ a: date('A', range({ min: 'today' })) }), { a: '2027-05-01' }, () => (now = new Date(2027, 4, 2)), () => (now = new Date(2027, 4, 1))],
     [
       'a rule between fields',
-      group({ a: number('A'), b: number('B') }).rules({ b: check((b, all) => b !== all.a || open) }),
+      group({ a: number('A'), b: number('B') }).with(fieldRules({ b: check((b, all) => b !== all.a || open) })),
       { a: 2, b: 2 },
       () => (open = false),
       () => (open = true),
     ],
-    ['a condition', group({ a: text('A', required()), b: text('B') }).appliesWhen({ a: () => open }), { b: 'x' }, () => (open = true), () => (open = false)],
-    ['a need', group({ a: text('A') }).rules({ a: requiredWhen(() => open) }), {}, () => (open = true), () => (open = false)],
+    ['a condition', group({ a: text('A', required()), b: text('B') }).with(appliesWhen({ a: () => open })), { b: 'x' }, () => (open = true), () => (open = false)],
+    ['a need', group({ a: text('A') }).with(fieldRules({ a: requiredWhen(() => open) })), {}, () => (open = true), () => (open = false)],
     ['a rule on a list', group({ a: list('A', text('a'), fewRows) }), { a: ['1', '2', '3', '4'] }, () => (limit = 3), () => (limit = 5)],
   ])('%s', async (_, schema, initial, spoil, mend) => {
     mend();
@@ -69,7 +70,7 @@ describe('a submission is decided by what is true now', () => {
 
   test('nothing is sent that a batch under way has not validated yet', async () => {
     const sent = jest.fn();
-    const gate = createGate(group({ a: number('A'), b: number('B') }).rules({ b: check((b, all) => b !== all.a) }), { initial: { a: 1, b: 2 }, submit: sent });
+    const gate = createGate(group({ a: number('A'), b: number('B') }).with(fieldRules({ b: check((b, all) => b !== all.a) })), { initial: { a: 1, b: 2 }, submit: sent });
     const outcome = gate.batch(() => {
       gate.field('a').set(2);
       return gate.submit();
@@ -101,7 +102,7 @@ describe('async rules of groups', () => {
       asyncCheck(async (it: { from: number; to: number }) => (await Promise.resolve(it.from)) < it.to || { path: 'to', message: 'From must be before to' }, { debounce: 0 }),
     ],
   ])('%s runs again when a value changes that it read after an await, from the first change on, and its findings are on the fields that they name', async (_, rule) => {
-    const gate = createGate(group({ from: number('From', required()), to: number('To', required()) }).groupRules(rule), { initial: { from: 5, to: 9 } });
+    const gate = createGate(group({ from: number('From', required()), to: number('To', required()) }).with(groupRules(rule)), { initial: { from: 5, to: 9 } });
     gate.field('to').set(3);
     await tick();
     expect({ to: gate.field('to').findings, root: gate.root.findings }).toEqual({ to: [expect.objectContaining({ path: 'to', message: 'From must be before to' })], root: [] });
@@ -120,8 +121,8 @@ describe('async rules of groups', () => {
   test('a finding follows its field as that comes and goes', () => {
     const gate = createGate(
       group({ on: choices('On', ['b']), a: text('A'), b: text('B') })
-        .appliesWhen({ b: (all) => all.on.length > 0 })
-        .groupRules(check((all) => all.a !== 'x' || { path: 'b', message: 'Not b' })),
+        .with(appliesWhen({ b: (all) => all.on.length > 0 }))
+        .with(groupRules(check((all) => all.a !== 'x' || { path: 'b', message: 'Not b' }))),
       { initial: { a: 'x', on: ['b'] } },
     );
     const where = () => [gate.field('b').findings.length, gate.root.findings.length, gate.state.errorCount];
@@ -145,7 +146,7 @@ test('after dispose nothing runs, asks, sends or waits', async () => {
   ran.length = 0;
   gate.field('a').set('y');
   gate.field('a').leave();
-  gate.field('a').setDisabled(true);
+  setDisabled(gate.field('a'), true);
   gate.list('rows').add('z');
   gate.reset({ a: 'z' });
   gate.rebase({ a: 'z' });
@@ -172,13 +173,13 @@ describe('callbacks that throw', () => {
     ...(['submit', 'accepted', 'refused', 'pass', 'fail'] as const).map(
       (event) => [`on('${event}')`, (gate: ReturnType<typeof make>['gate']) => gate.on(event, boom), `on('${event}')`] as [string, () => unknown, string],
     ),
-    ['focus() of a connection', (gate) => gate.field('a').connect({ focus: boom }), 'focus'],
+    ['focus() of a connection', (gate) => connect(gate.field('a'), { focus: boom }), 'focus'],
   ])('%s', async (_, listen, rule) => {
     const { gate, faults } = make();
     listen(gate);
     const focused = jest.fn();
     const heard = jest.fn();
-    gate.field('b').connect({ focus: focused });
+    connect(gate.field('b'), { focus: focused });
     gate.subscribe(heard);
     gate.field('a').leave();
     expect((await gate.submit()).status).toBe('refused');
@@ -371,7 +372,7 @@ describe("a server's answer", () => {
   });
 
   test('twenty thousand findings of a server, and a hundred thousand of a rule, are no matter of minutes', () => {
-    const rows = group({ rows: list('Rows', group({ a: text('A') })) }).groupRules(check((all) => all.rows.map((_, i) => ({ path: `rows.${i}.a`, message: 'No' }))));
+    const rows = group({ rows: list('Rows', group({ a: text('A') })) }).with(groupRules(check((all) => all.rows.map((_, i) => ({ path: `rows.${i}.a`, message: 'No' })))));
     const gate = createGate(rows, { initial: { rows: Array.from({ length: 20_000 }, () => ({ a: 'x' })) } });
     expect(gate.state.errorCount).toBe(20_000);
     gate.addFindings(Array.from({ length: 20_000 }, (_, i) => ({ path: `rows.${i % 10}.b`, code: `c${i}`, message: 'No' })));
@@ -473,7 +474,7 @@ test('one field by program: reset, initial value, JSON', () => {
 });
 
 test('gate and validate agree on where findings are, whatever reads what', () => {
-  const schema = group({ rows: list('Rows', group({ a: text('A') }), noDuplicates({ by: 'a' }), length({ max: 2 })) }).rules({ rows: length({ min: 4 }) });
+  const schema = group({ rows: list('Rows', group({ a: text('A') }), noDuplicates({ by: 'a' }), length({ max: 2 })) }).with(fieldRules({ rows: length({ min: 4 }) }));
   const values = { rows: [{ a: 'x' }, { a: 'x' }, { a: 'y' }] };
   expect(createGate(schema, { initial: values }).findings).toEqual(validate(schema, values).findings);
 });

@@ -1,5 +1,25 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { asyncCheck, boolean, check, createGate, email, group, length, number, range, required, requiredWhen, sameAs, text, type GateOptions, type Node } from 'upper-gate';
+import {
+  appliesWhen,
+  fieldRules,
+  groupRules,
+  asyncCheck,
+  boolean,
+  check,
+  createGate,
+  email,
+  group,
+  length,
+  number,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  text,
+  type GateOptions,
+  type Node,
+} from 'upper-gate';
+import { connect } from 'upper-gate/binding';
 import { worded } from './wording.ts';
 
 const codes = (handle: { findings: readonly { code: string }[] }) => handle.findings.map(({ code }) => code);
@@ -108,20 +128,24 @@ describe('rules between fields', () => {
     tug: text('Tug', required()),
     home: group({ city: text('City'), street: text('Street', required()) }),
   })
-    .appliesWhen({ tug: counted('only', (all: { beam: number }) => all.beam > 4), home: (all) => all.callBack })
-    .rules({
-      again: sameAs('email'),
-      phone: requiredWhen(counted('phone', (all: { callBack: boolean; again: string | undefined }) => all.callBack && all.again !== 'no')),
-      lengthM: check((lengthM, all) => {
-        runs.push('length');
-        return all.callBack || lengthM > all.beam;
-      }, 'Short'),
-    })
-    .groupRules(
-      check((all) => {
-        runs.push('whole');
-        return all.home?.city !== 'Atlantis' || 'No such place';
+    .with(appliesWhen({ tug: counted('only', (all: { beam: number }) => all.beam > 4), home: (all) => all.callBack }))
+    .with(
+      fieldRules({
+        again: sameAs('email'),
+        phone: requiredWhen(counted('phone', (all: { callBack: boolean; again: string | undefined }) => all.callBack && all.again !== 'no')),
+        lengthM: check((lengthM, all) => {
+          runs.push('length');
+          return all.callBack || lengthM > all.beam;
+        }, 'Short'),
       }),
+    )
+    .with(
+      groupRules(
+        check((all) => {
+          runs.push('whole');
+          return all.home?.city !== 'Atlantis' || 'No such place';
+        }),
+      ),
     );
 
   test('run again when, and only when, something that they read has changed', () => {
@@ -230,8 +254,8 @@ describe('network rules', () => {
   test('an answer is kept for what was seen: groups read as such, fields that do not apply as nothing', async () => {
     const asked: string[] = [];
     const schema = group({ far: boolean('Far'), home: group({ city: text('City') }), tug: text('Tug'), number: text('Number') })
-      .appliesWhen({ tug: (all) => all.far })
-      .rules({ number: asyncCheck(async (value, { siblings }) => void asked.push(`${value} ${String(siblings.home.city)} ${String(siblings.tug)}`), { debounce: 0 }) });
+      .with(appliesWhen({ tug: (all) => all.far }))
+      .with(fieldRules({ number: asyncCheck(async (value, { siblings }) => void asked.push(`${value} ${String(siblings.home.city)} ${String(siblings.tug)}`), { debounce: 0 }) }));
     const gate = createGate(schema);
     for (const values of [{ number: '7', tug: 'Tom', far: true }, { home: { city: 'Upper' } }, { home: { city: '' } }, { far: false }, { far: true }]) {
       gate.set(values);
@@ -281,9 +305,9 @@ describe('submission', () => {
     const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C', required()) }), { submit: handler });
     const focused: string[] = [];
     const position = (at: number) => ({ at, compareDocumentPosition: (other: { at: number }) => (other.at > at ? 4 : 2) });
-    gate.field('a').connect({ focus: () => focused.push('a'), element: position(3) });
-    gate.field('b').connect({ focus: () => focused.push('b') < 0, element: position(1) });
-    gate.field('c').connect({ focus: () => focused.push('c'), element: position(2) });
+    connect(gate.field('a'), { focus: () => focused.push('a'), element: position(3) });
+    connect(gate.field('b'), { focus: () => focused.push('b') < 0, element: position(1) });
+    connect(gate.field('c'), { focus: () => focused.push('c'), element: position(2) });
     const event = { preventDefault: jest.fn() };
     expect(await gate.submit(event)).toMatchObject({ status: 'refused', by: 'rules', findings: [{ path: 'a' }, { path: 'b' }, { path: 'c' }] });
     expect(focused).toEqual(['b', 'c']);

@@ -1,6 +1,24 @@
 import type { StandardSchemaV1 } from '@standard-schema/spec';
 import { expect, test } from '@jest/globals';
-import { asyncCheck, check, createGate, group, list, number, range, required, requiredWhen, sameAs, text, validate, validateAsync, type DataOf } from 'upper-gate';
+import {
+  groupRules,
+  appliesWhen,
+  fieldRules,
+  asyncCheck,
+  check,
+  createGate,
+  group,
+  list,
+  number,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  text,
+  validate,
+  validateAsync,
+  type DataOf,
+} from 'upper-gate';
 import { asyncStandardSchemaRule, describeSchema, fromStandardSchema, standardSchemaRule, toStandardSchema } from 'upper-gate/interop';
 
 /** A small library of somebody else's that speaks the shared interface. */
@@ -22,7 +40,7 @@ const stay = foreign((value) => {
 });
 const late = foreign(async (value) => (value === 'Ghost' ? { issues: [{ message: 'Ghosts need no lock' }] } : { value }));
 
-const passage = group({ tonnes: fromStandardSchema(tonnage, 'Tonnes'), from: text('From'), nights: list('Nights', number('Night')) }).groupRules(standardSchemaRule(stay));
+const passage = group({ tonnes: fromStandardSchema(tonnage, 'Tonnes'), from: text('From'), nights: list('Nights', number('Night')) }).with(groupRules(standardSchemaRule(stay)));
 const told = ({ findings }: { findings: readonly { path: string; message: string }[] }) => findings.map(({ path, message }) => `${path}: ${message}`);
 
 test('a foreign schema as a field: what it yields is the data, each issue a finding; in a live form too', () => {
@@ -67,8 +85,8 @@ test('a schema as plain data: rules with their severities and functions, those b
     ),
     again: number('Again'),
   })
-    .appliesWhen({ tug: isWide })
-    .rules({ again: sameAs('beam'), tug: requiredWhen(isWide) });
+    .with(appliesWhen({ tug: isWide }))
+    .with(fieldRules({ again: sameAs('beam'), tug: requiredWhen(isWide) }));
   expect(describeSchema(boat)).toMatchObject({
     kind: 'group',
     appliesWhen: { tug: ['isWide'] },

@@ -7,7 +7,27 @@ import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, JsonSchemaError, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { fileOf } from './fileOf.ts';
 
-const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
+const {
+  appliesWhen,
+  fieldRules,
+  groupRules,
+  after,
+  asyncCheck,
+  boolean,
+  cardNumber,
+  check,
+  choice,
+  choices,
+  color,
+  createGate,
+  custom,
+  date,
+  dateTime,
+  differsFrom,
+  email,
+  file,
+  files,
+} = library;
 const { fileSize, fileType, group, integer, interval, ipAddress, length, list, month, noDuplicates, number, oneOf, pattern, range, required } = library;
 const { requiredWhen, sameAs, step, text, time, url, validate, validateAsync, variant, week } = library;
 
@@ -81,13 +101,15 @@ const node: fc.Arbitrary<Node> = fc.letrec<{ node: Node }>((tie) => ({
     fc.tuple(tie('node'), lists).map(([item, rules]) => list('L', item, ...(rules as unknown as never[]))),
     fc.tuple(tie('node'), leaf, leaf, any(undefined, 'refuse' as const)).map(([a, n, b, unknown]) =>
       group({ a, n, b, again: text('Again', required()), ['stay']: interval('Stay', date('From'), date('To')) }, { label: 'G', unknown })
-        .appliesWhen({ a: wide })
-        .rules({
-          again: [sameAs('b' as never) as never, requiredWhen(wide)],
-          b: differsFrom('n' as never) as never,
-          ...(RULES.after.fits.includes(n.kind as never) && { n: after('b' as never, { orSame: true }) as never }),
-        })
-        .groupRules(check(wide, { message: 'Not wide', code: 'narrow' }) as never),
+        .with(appliesWhen({ a: wide }))
+        .with(
+          fieldRules({
+            again: [sameAs('b' as never) as never, requiredWhen(wide)],
+            b: differsFrom('n' as never) as never,
+            ...(RULES.after.fits.includes(n.kind as never) && { n: after('b' as never, { orSame: true }) as never }),
+          }),
+        )
+        .with(groupRules(check(wide, { message: 'Not wide', code: 'narrow' }) as never)),
     ),
     fc.tuple(leaf, any([], [required()])).map(([a, rules]) => variant('V', 'k', { none: group({}), some: group({ a }) }, ...(rules as unknown as never[]))),
   ),
@@ -211,7 +233,7 @@ test.each<[string, JsonSchema, unknown, string[]]>([
   ],
   ['const true', object({ b: { const: true } }), { b: false }, ['b valueMissing']],
   ['options with titles', object({ a: { type: 'string', oneOf: [{ const: 'p', title: 'Port' }, { const: 's' }] } }), { a: 'Port' }, ['a notAllowed']],
-  ['some of several', object({ a: { type: 'array', items: { enum: ['x', 'y'] }, uniqueItems: true, maxItems: 2 } }), { a: ['x', 'x', 'y'] }, ['a tooMany', 'a.1 duplicate']],
+  ['some of several', object({ a: { type: 'array', items: { enum: ['x', 'y'] }, uniqueItems: true, maxItems: 2 } }), { a: ['x', 'x', 'y'] }, ['a.1 duplicate', 'a tooMany']],
   ['rows without repetition', object({ a: { type: 'array', items: object({ n: NUMBER }), uniqueItems: true } }), { a: [{ n: 1 }, { n: 1 }] }, ['a.1 duplicate']],
   ...['email', 'uri', 'ipv4', 'ipv6', 'date', 'date-time', 'time', 'uuid'].map((format): [string, JsonSchema, unknown, string[]] => [
     format,
@@ -309,7 +331,8 @@ test.each<[JsonSchema, RegExp]>([
   [object({ a: { type: 'boolean', gate: { rules: [{ rule: 'step', step: 2 }] } } }), /^#\/properties\/a\/gate\/rules: the rule step does not fit a value of kind boolean/],
   [object({ a: { type: 'string', gate: { rules: [{ rule: 'fileType', accept: '.pdf' }] } } }), /fileType does not fit a value of kind text\. It fits file, files/],
   [object({ a: { type: 'number', gate: { rules: [{ rule: 'sameAs', other: 'b' }] } } }), /the rule sameAs reads other fields\. Move it to "gate"/],
-  [{ ...(object({ a: FLAG }) as object), gate: { rules: { a: [{ rule: 'after', other: 'b' }] } } }, /the rule after does not fit a value of kind boolean/],
+  [{ ...(object({ a: FLAG }) as object), gate: { fieldRules: { a: [{ rule: 'after', other: 'b' }] } } }, /the rule after does not fit a value of kind boolean/],
+  [{ ...(object({ a: FLAG }) as object), gate: { rules: { a: ['required'] } } }, /Move rules on the fields of an object to "fieldRules"/],
   [{ ...(object({ a: NUMBER }) as object), gate: { groupRules: [{ rule: 'cardNumber' }] } }, /the rule cardNumber does not fit a value of kind group/],
   [{ $schema: 'http://json-schema.org/draft-07/schema#', type: 'object' }, /JSON Schema 2020-12 can be read/],
   [cargo(object({ load: { type: 'string', minLength: 3 } }) as object), /^#\/properties\/load: "minLength": 3 cannot/],

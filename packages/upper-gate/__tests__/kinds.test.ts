@@ -4,7 +4,7 @@ import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 import { fileOf } from './fileOf.ts';
 
-const { anyJson, boolean, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
+const { fieldRules, appliesWhen, anyJson, boolean, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
 const { integer, interval, list, month, number, text, time, unreadable, validate, variant, week } = library;
 const { after, before, check, differsFrom, fileSize, fileType, ipAddress, length, mustBeTrue, noDuplicates, range, required, step, url } = library;
 
@@ -106,11 +106,13 @@ test.each<[string, Node, unknown, unknown]>([
 });
 
 test('rules that compare siblings', () => {
-  const schema = group({ a: date('A'), b: date('B'), c: date('C'), d: text('D'), e: text('E') }).rules({
-    b: after('a'),
-    c: before('b', { orSame: true }),
-    e: differsFrom('d', 'Not twice'),
-  });
+  const schema = group({ a: date('A'), b: date('B'), c: date('C'), d: text('D'), e: text('E') }).with(
+    fieldRules({
+      b: after('a'),
+      c: before('b', { orSame: true }),
+      e: differsFrom('d', 'Not twice'),
+    }),
+  );
   const codes = (raw: object) => validate(schema, raw).findings.map(({ path, code, message }) => `${path}:${code} ${message}`);
   expect(codes({ a: '2027-05-01', b: '2027-05-01', c: '2027-05-02', d: 'x', e: 'x' })).toEqual([
     'b:rangeUnderflow B must be after A',
@@ -198,8 +200,8 @@ test('the findings are the same whatever the order of the keys, in the gate too'
     cargo,
     tug: text('Tug', required()),
   })
-    .appliesWhen({ tug: (all) => (all.beam ?? 0) > 4 })
-    .rules({ name: check((name, all) => all.crew.every((member) => member.name !== name), 'On board already') });
+    .with(appliesWhen({ tug: (all) => (all.beam ?? 0) > 4 }))
+    .with(fieldRules({ name: check((name, all) => all.crew.every((member) => member.name !== name), 'On board already') }));
   const value = fc.record(
     {
       name: fc.constantFrom('Ann', 'Bo', ''),

@@ -7,7 +7,8 @@ import * as library from 'upper-gate';
 import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 
-const { asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, validate, validateAsync, variant } = library;
+const { appliesWhen, fieldRules, asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, validate, validateAsync, variant } =
+  library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 
 const one = (name: string, role: 'skipper' | 'deckhand', permit?: string) => ({ name, role, permit });
@@ -29,13 +30,15 @@ const passage = group({
   grid: list('Rows', list('Berths', group({ name: text('Name') }))),
   cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes'), kind: text('Kind') }) }),
 })
-  .appliesWhen({ crew: { permit: checks.isSkipper }, home: { zip: checks.isHome } })
-  .rules({
-    home: { street: [requiredWhen(checks.needsStreet), sameAs('country', { code: 'other' })] },
-    crew: { name: check(checks.isOther, { code: 'name' }) },
-    grid: { name: check(checks.isFree, { code: 'taken' }) },
-    cargo: { goods: { kind: requiredWhen(checks.needsKind) } },
-  });
+  .with(appliesWhen({ crew: { permit: checks.isSkipper }, home: { zip: checks.isHome } }))
+  .with(
+    fieldRules({
+      home: { street: [requiredWhen(checks.needsStreet), sameAs('country', { code: 'other' })] },
+      crew: { name: check(checks.isOther, { code: 'name' }) },
+      grid: { name: check(checks.isFree, { code: 'taken' }) },
+      cargo: { goods: { kind: requiredWhen(checks.needsKind) } },
+    }),
+  );
 
 test.each<[values: object, expected: string[]]>([
   [{}, []],
@@ -58,7 +61,7 @@ test.each<[values: object, expected: string[]]>([
 
 test('what is required, and what applies, follows as for siblings; only rows that read what changed run again', () => {
   const ran: string[] = [];
-  const gate = createGate(passage.rules({ crew: { role: check((role, boat, one) => ran.push(one.name) > 0 && !(boat.dangerous && role === 'deckhand')) } }), {
+  const gate = createGate(passage.with(fieldRules({ crew: { role: check((role, boat, one) => ran.push(one.name) > 0 && !(boat.dangerous && role === 'deckhand')) } })), {
     initial: { crew: [one('A', 'skipper', '1'), one('B', 'deckhand')] },
   });
   const permit = gate.field('crew.0.permit');
@@ -88,17 +91,19 @@ test('what is required, and what applies, follows as for siblings; only rows tha
 });
 
 test('an async rule on a row reads the group that declares it, and the fields beside', async () => {
-  const schema = group({ lock: text('Lock'), crew: list('Crew', group({ name: text('Name'), permit: text('Permit') })) }).rules({
-    crew: {
-      permit: asyncCheck(
-        async (permit, { siblings, beside }) => {
-          await pause(1);
-          return permit !== `${siblings.lock} ${beside.name}`;
-        },
-        { debounce: 0 },
-      ),
-    },
-  });
+  const schema = group({ lock: text('Lock'), crew: list('Crew', group({ name: text('Name'), permit: text('Permit') })) }).with(
+    fieldRules({
+      crew: {
+        permit: asyncCheck(
+          async (permit, { siblings, beside }) => {
+            await pause(1);
+            return permit !== `${siblings.lock} ${beside.name}`;
+          },
+          { debounce: 0 },
+        ),
+      },
+    }),
+  );
   const values = { lock: 'Upper', crew: ['A', 'B'].map((name) => ({ name, permit: 'Upper A' })) };
   expect(lines((await validateAsync(schema, values)).findings)).toEqual(['crew.0.permit customError']);
   const gate = createGate(schema, { initial: values });
@@ -110,10 +115,10 @@ test('an async rule on a row reads the group that declares it, and the fields be
 
 test('what was taken away from further out has rules further in wait; the group that took it reads nothing', () => {
   const seen: unknown[] = [];
-  const inner = group({ zip: text('Zip'), street: text('Street') }).rules({ street: check((_, home) => home.zip !== undefined && seen.push('ran') > 0) });
+  const inner = group({ zip: text('Zip'), street: text('Street') }).with(fieldRules({ street: check((_, home) => home.zip !== undefined && seen.push('ran') > 0) }));
   const schema = group({ on: boolean('On'), home: inner, note: text('Note', required()) })
-    .appliesWhen({ home: { zip: (it) => it.on } })
-    .rules({ note: check((_, it) => seen.push(it.home.zip) > 0) });
+    .with(appliesWhen({ home: { zip: (it) => it.on } }))
+    .with(fieldRules({ note: check((_, it) => seen.push(it.home.zip) > 0) }));
   const values = { home: { zip: '1', street: 'S' }, note: 'x' };
   const gate = createGate(schema, { initial: values });
   expect(seen.splice(0)).toEqual([undefined]);
@@ -134,14 +139,14 @@ test('a description names conditions and rules by their paths', () => {
 });
 
 test.each<[string, object, string]>([
-  ['no such field', { home: { zipp: check(() => true) } }, 'rules() names the field "home.zipp"'],
+  ['no such field', { home: { zipp: check(() => true) } }, 'fieldRules() names the field "home.zipp"'],
   ['no such case', { cargo: { god: {} } }, 'There are: none, goods'],
   ['a field with nothing in it', { country: { x: check(() => true) } }, 'got for "country" is not a rule'],
   ['no rule', { crew: { name: [() => true] } }, 'got for "crew.name" is not a rule'],
   ['a case without fields', { cargo: { none: { x: check(() => true) } } }, 'There are: none.'],
   ['a rule on a case', { cargo: { goods: check(() => true) } }, 'got a rule for the case "cargo.goods"'],
 ])('a mistake is named with its place: %s', (_, rules, message) => {
-  expect(() => passage.rules(rules as never)).toThrow(message);
+  expect(() => passage.with(fieldRules(rules as never))).toThrow(message);
 });
 
 /** A random schema of three levels, whose conditions and rules read random fields. */
@@ -191,16 +196,18 @@ function build(conditions: readonly Step[], rules: readonly Step[]): library.Nod
       .reverse()
       .reduce((inner, key) => ({ [key]: inner }), value) as object;
   const declare = (schema: unknown, level: string): library.Node => {
-    let made = schema as { appliesWhen(when: object): typeof made; rules(rules: object): typeof made };
+    let made = schema as { with(clause: library.Clause<never, never, never>): typeof made };
     for (const each of conditions)
-      if (each.by === level) made = made.appliesWhen(nested(each.on, (...sides: unknown[]) => read(each, sides).every((value) => value === each.wants)));
+      if (each.by === level) made = made.with(appliesWhen(nested(each.on, (...sides: unknown[]) => read(each, sides).every((value) => value === each.wants)) as never) as never);
     for (const each of rules)
       if (each.by === level)
-        made = made.rules(
-          nested(
-            each.on,
-            check((_, ...sides: unknown[]) => !read(each, sides).includes(each.wants), { code: each.reads.join() }),
-          ),
+        made = made.with(
+          fieldRules(
+            nested(
+              each.on,
+              check((_, ...sides: unknown[]) => !read(each, sides).includes(each.wants), { code: each.reads.join() }),
+            ) as never,
+          ) as never,
         );
     return made as unknown as library.Node;
   };

@@ -1,7 +1,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { expect, test } from '@jest/globals';
-import { asyncCheck, boolean, check, createGate, depending, group, length, list, noDuplicates, number, range, required, text, variant } from 'upper-gate';
+import { fieldRules, appliesWhen, asyncCheck, boolean, check, createGate, depending, group, length, list, noDuplicates, number, range, required, text, variant } from 'upper-gate';
 
 let runs: string[] = [];
 const note = (name: string): boolean => {
@@ -17,16 +17,18 @@ const schema = group({
   beam: number('Beam'),
   crew: list(
     'Crew',
-    group({ name: text('Name', required()), age: number('Age') }).rules({ age: check((age, one) => note(`age of ${one.name}`) && age < 100) }),
+    group({ name: text('Name', required()), age: number('Age') }).with(fieldRules({ age: check((age, one) => note(`age of ${one.name}`) && age < 100) })),
     length({ max: 3 }),
     noDuplicates({ by: 'name' }),
     check((crew) => note('count') && crew.length < 10),
   ),
   cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required(), range({ max: 5 })) }) }),
-}).rules({
-  beam: check((beam, all) => note('beam') && (beam < 3 || all.crew.some(({ age }) => (age ?? 0) > 18) || 'An adult, please')),
-  cargo: check((cargo) => note('cargo') && (cargo.cargo === 'none' || cargo.tonnes !== 4)),
-});
+}).with(
+  fieldRules({
+    beam: check((beam, all) => note('beam') && (beam < 3 || all.crew.some(({ age }) => (age ?? 0) > 18) || 'An adult, please')),
+    cargo: check((cargo) => note('cargo') && (cargo.cargo === 'none' || cargo.tonnes !== 4)),
+  }),
+);
 const make = () =>
   createGate(schema, {
     initial: {
@@ -153,8 +155,8 @@ test('rows that are removed are let go: nothing that their conditions and rules 
   const crew = list('Crew', group({ name: text('Name'), permit: text('Permit'), age: number('Age') }));
   const gate = createGate(
     group({ dangerous: boolean('Dangerous'), crew })
-      .appliesWhen({ crew: { permit: (it) => it.dangerous } })
-      .rules({ crew: { name: check((_name, it) => !it.dangerous), age: range(depending((it) => ({ max: it.dangerous ? 60 : 99 }))) } }),
+      .with(appliesWhen({ crew: { permit: (it) => it.dangerous } }))
+      .with(fieldRules({ crew: { name: check((_name, it) => !it.dangerous), age: range(depending((it) => ({ max: it.dangerous ? 60 : 99 }))) } })),
   );
   const rows = gate.list('crew');
   const gone = Array.from({ length: 20 }, () => new WeakRef(rows.add({ name: 'x' })));

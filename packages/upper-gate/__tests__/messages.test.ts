@@ -1,5 +1,24 @@
 import { expect, jest, test } from '@jest/globals';
-import { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, number, range, required, sameAs, text, validate, type Catalogue } from 'upper-gate';
+import {
+  fieldRules,
+  choices,
+  createGate,
+  date,
+  email,
+  file,
+  fileSize,
+  group,
+  keepDraft,
+  length,
+  list,
+  number,
+  range,
+  required,
+  sameAs,
+  text,
+  validate,
+  type Catalogue,
+} from 'upper-gate';
 import { icuCatalogue } from 'upper-gate/icu';
 import { en } from 'upper-gate/messages/en';
 import { ar } from 'upper-gate/messages/ar';
@@ -101,7 +120,7 @@ test('labels in several languages, and a language that changes while messages ar
   const schema = group({
     beam: number({ label: { en: 'Beam', fr: 'Largeur' }, hint: { en: 'At the widest', fr: 'Au plus large' } }, required()),
     again: number({ label: { en: 'Again', fr: 'Encore' } }),
-  }).rules({ again: sameAs('beam') });
+  }).with(fieldRules({ again: sameAs('beam') }));
   const gate = createGate(schema, { initial: { again: 3 } });
   gate.field('beam').leave();
   expect({ label: gate.field('beam').label, message: gate.field('beam').shown[0]?.message }).toEqual({ label: 'Beam', message: 'Beam is required' });

@@ -4,7 +4,26 @@
 import { isDeepStrictEqual } from 'node:util';
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import fc from 'fast-check';
-import { asyncCheck, check, createGate, group, keepDraft, length, list, noDuplicates, number, range, required, sameAs, text, validate, type Gate } from 'upper-gate';
+import {
+  groupRules,
+  appliesWhen,
+  fieldRules,
+  asyncCheck,
+  check,
+  createGate,
+  group,
+  keepDraft,
+  length,
+  list,
+  noDuplicates,
+  number,
+  range,
+  required,
+  sameAs,
+  text,
+  validate,
+  type Gate,
+} from 'upper-gate';
 
 // CI runs 2,000; while working, MODEL_RUNS=50 is enough to see a fault.
 const RUNS = Number(process.env['MODEL_RUNS'] ?? 100);
@@ -118,22 +137,24 @@ class World {
       d: text('D', required(), noted('d')),
       world: text('World', allowed),
       tab: text('Tab'),
-      pair: group({ x: text('X'), y: text('Y') }).groupRules(
-        asyncCheck(
-          async (pair) => {
-            const { x } = pair;
-            await Promise.resolve();
-            // Read after an `await`: it counts all the same.
-            return x !== pair.y || { path: 'y', message: 'Same' };
-          },
-          { debounce: 0 },
+      pair: group({ x: text('X'), y: text('Y') }).with(
+        groupRules(
+          asyncCheck(
+            async (pair) => {
+              const { x } = pair;
+              await Promise.resolve();
+              // Read after an `await`: it counts all the same.
+              return x !== pair.y || { path: 'y', message: 'Same' };
+            },
+            { debounce: 0 },
+          ),
         ),
       ),
       code: text('Code', asyncCheck(ask, { debounce: 100, timeout: 300 })),
       rows: list('Rows', group({ name: text('Name', required(), noted('name')) }), length({ max: 3 }), noDuplicates({ by: 'name' })),
     })
-      .appliesWhen({ d: (all) => (all.b ?? 0) > 4 })
-      .rules({ c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')], b: check((b, all) => note('b of rows') && b !== all.rows.length) });
+      .with(appliesWhen({ d: (all) => (all.b ?? 0) > 4 }))
+      .with(fieldRules({ c: [sameAs('a'), check((_, all) => note('c') && all.a !== '')], b: check((b, all) => note('b of rows') && b !== all.rows.length) }));
   }
 
   #open() {

@@ -7,7 +7,7 @@ import type { Handle } from 'upper-gate';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { de } from 'upper-gate/messages/de';
 
-const { asyncChoicesFrom, boolean, choice, choices, choicesFrom, context, createGate, date, depending, group } = library;
+const { fieldRules, appliesWhen, asyncChoicesFrom, boolean, choice, choices, choicesFrom, context, createGate, date, depending, group } = library;
 const { integer, length, list, number, oneOf, range, required, step, text, validate, validateAsync } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 
@@ -41,16 +41,18 @@ const passage = group({
   pier: integer('Pier'),
   extras: choices('Extras', ['tug', 'carry', 'lamp']),
   lock: text('Lock'),
-}).rules({
-  weight: range(depending(checks.maxWeight)),
-  crew: length(depending(checks.maxCrew)),
-  remarks: length(depending(checks.maxCrew)),
-  berth: choicesFrom(checks.berthsOf),
-  packs: step(depending(checks.packs)),
-  pier: choicesFrom(checks.piers),
-  extras: choicesFrom(checks.extras),
-  lock: oneOf(depending(checks.locks)),
-});
+}).with(
+  fieldRules({
+    weight: range(depending(checks.maxWeight)),
+    crew: length(depending(checks.maxCrew)),
+    remarks: length(depending(checks.maxCrew)),
+    berth: choicesFrom(checks.berthsOf),
+    packs: step(depending(checks.packs)),
+    pier: choicesFrom(checks.piers),
+    extras: choicesFrom(checks.extras),
+    lock: oneOf(depending(checks.locks)),
+  }),
+);
 
 test.each<[values: object, expected: string[]]>([
   [{}, ['kind valueMissing']],
@@ -115,7 +117,7 @@ test('facts from outside move limits of a field by themselves', () => {
 });
 
 test('limits that cannot be are a crash, here and there', () => {
-  const schema = group({ a: number('A'), b: number('B') }).rules({ b: range(depending(({ a = 0 }) => ({ min: a, max: 1 }))) });
+  const schema = group({ a: number('A'), b: number('B') }).with(fieldRules({ b: range(depending(({ a = 0 }) => ({ min: a, max: 1 }))) }));
   const onFault = jest.fn();
   expect(lines(validate(schema, { a: 2, b: 1 }, { onFault }).findings)).toEqual(['b crashed']);
   expect(lines(createGate(schema, { initial: { a: 2, b: 1 }, onFault }).findings)).toEqual(['b crashed']);
@@ -152,13 +154,15 @@ describe('options that are fetched', () => {
   const make = () => {
     const loads: Load[] = [];
     const schema = group({ harbour: text('Harbour', required()), berth: text('Berth', required()), closed: boolean('Closed') })
-      .appliesWhen({ berth: (it) => !it.closed })
-      .rules({
-        berth: asyncChoicesFrom(
-          ({ siblings, signal }) => new Promise<readonly string[]>((resolve, reject) => void loads.push({ harbour: siblings.harbour, signal, resolve, reject })),
-          { timeout: 5000 },
-        ),
-      });
+      .with(appliesWhen({ berth: (it) => !it.closed }))
+      .with(
+        fieldRules({
+          berth: asyncChoicesFrom(
+            ({ siblings, signal }) => new Promise<readonly string[]>((resolve, reject) => void loads.push({ harbour: siblings.harbour, signal, resolve, reject })),
+            { timeout: 5000 },
+          ),
+        }),
+      );
     return { loads, schema };
   };
 
@@ -220,7 +224,7 @@ describe('options that are fetched', () => {
 test('a message may name the values to choose from, fetched or not, in a form and in a validation', async () => {
   const message = 'One of {options}';
   for (const rule of [choicesFrom(() => ['A1', 'A2'], message), asyncChoicesFrom(() => ['A1', 'A2'], message)]) {
-    const schema = group({ berth: text('Berth') }).rules({ berth: rule });
+    const schema = group({ berth: text('Berth') }).with(fieldRules({ berth: rule }));
     const refused = { findings: [{ message: 'One of A1,A2', params: { options: ['A1', 'A2'] } }] };
     expect(await validateAsync(schema, { berth: 'B1' })).toMatchObject(refused);
     expect(await createGate(schema, { initial: { berth: 'B1' } }).submit()).toMatchObject(refused);
@@ -228,11 +232,13 @@ test('a message may name the values to choose from, fetched or not, in a form an
 });
 
 test('random limits: a form and a validation agree, whatever is edited', () => {
-  const schema = group({ a: number('A'), b: number('B'), c: text('C'), rows: list('Rows', group({ n: number('N') })) }).rules({
-    b: range(depending(({ a }) => (a === undefined ? undefined : { min: a, max: a + 2 }))),
-    c: [length(depending(({ a = 0 }) => ({ max: Math.max(0, Math.trunc(a)) }))), oneOf(depending(({ rows }) => rows.map(({ n }) => `${n}`)))],
-    rows: { n: range(depending(({ b }, row) => ({ max: (b ?? 0) + (row.n ?? 0) - 1 }))) },
-  });
+  const schema = group({ a: number('A'), b: number('B'), c: text('C'), rows: list('Rows', group({ n: number('N') })) }).with(
+    fieldRules({
+      b: range(depending(({ a }) => (a === undefined ? undefined : { min: a, max: a + 2 }))),
+      c: [length(depending(({ a = 0 }) => ({ max: Math.max(0, Math.trunc(a)) }))), oneOf(depending(({ rows }) => rows.map(({ n }) => `${n}`)))],
+      rows: { n: range(depending(({ b }, row) => ({ max: (b ?? 0) + (row.n ?? 0) - 1 }))) },
+    }),
+  );
   const amount = fc.constantFrom('', '1', '2', '3', 'x');
   const values = fc.record({ a: amount, b: amount, c: amount, rows: fc.array(fc.record({ n: amount }), { maxLength: 2 }) });
   fc.assert(

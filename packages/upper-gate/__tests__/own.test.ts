@@ -1,7 +1,24 @@
 // A rule, a kind, a catalogue, a keyword and an attribute of an author, which work like built-in ones.
 
 import { expect, test } from '@jest/globals';
-import { context, createGate, defineKind, defineRule, group, length, list, number, range, required, text, unreadable, validate, type Catalogue, type DataOf } from 'upper-gate';
+import {
+  fieldRules,
+  context,
+  createGate,
+  defineKind,
+  defineRule,
+  group,
+  length,
+  list,
+  number,
+  range,
+  required,
+  text,
+  unreadable,
+  validate,
+  type Catalogue,
+  type DataOf,
+} from 'upper-gate';
 import { fieldFromAttributes, toAttributes } from 'upper-gate/html';
 import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
@@ -63,7 +80,7 @@ const schema = group({
   passages: number('Passages'),
   when: text('When', inSeason()),
   crates: list('Crates', group({ seal: text('Seal', startsWith({ prefix: 'S' }, { message: 'Seals start with {prefix}', severity: 'notice' })) })),
-}).rules({ passages: notTooMany({ most: 2, per: 'lock' }) });
+}).with(fieldRules({ passages: notTooMany({ most: 2, per: 'lock' }) }));
 same<DataOf<typeof schema>['toll'], number>(true);
 const lines = (findings: readonly { path: string; code: string; severity: string; message: string }[]): string[] =>
   findings.map(({ path, code, severity, message }) => `${path} ${code} ${severity}: ${message}`);

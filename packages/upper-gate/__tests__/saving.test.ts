@@ -10,6 +10,9 @@ import { applyMergePatch } from 'upper-gate/server';
 import { same } from './types/same.ts';
 
 const {
+  appliesWhen,
+  fieldRules,
+  groupRules,
   boolean,
   check,
   choice,
@@ -46,8 +49,8 @@ const passage = group({
   tolls: dictionary('Tolls', number('Toll', required())),
   crew: list('Crew', group({ name: text('Name', required()), age: number('Age') })),
 })
-  .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4, owner: { lock: (it) => it.ok && season.get() === 'summer' } })
-  .rules({ owner: { side: requiredWhen((it) => it.ok) } });
+  .with(appliesWhen({ tug: (it) => (it.beam ?? 0) > 4, owner: { lock: (it) => it.ok && season.get() === 'summer' } }))
+  .with(fieldRules({ owner: { side: requiredWhen((it) => it.ok) } }));
 
 const words = fc.constantFrom('', 'a', 'b', '3', '4.5', 'x y');
 const numbers = fc.constantFrom('', '3', '5', '4.5', 'five', 7);
@@ -146,7 +149,7 @@ test('what is changed, field by field: what was cleared, cannot be read, does no
 
 test('what counts as saved moves: by acceptance, by rebase, by markSaved as of then; a reset leads back to it', async () => {
   let answer: unknown;
-  const gate = createGate(group({ a: text('A'), b: text('B'), c: text('C'), rows: list('Rows', text('Row')) }).appliesWhen({ c: (it) => it.b !== 'x' }), {
+  const gate = createGate(group({ a: text('A'), b: text('B'), c: text('C'), rows: list('Rows', text('Row')) }).with(appliesWhen({ c: (it) => it.b !== 'x' })), {
     initial: { a: '1', b: '1', c: '1', rows: ['1'] },
     submit: () => answer,
   });
@@ -167,7 +170,7 @@ test('what counts as saved moves: by acceptance, by rebase, by markSaved as of t
   expect([gate.root.raw, gate.state.dirty]).toEqual([{ a: '4', b: '5', c: '1', rows: ['2', '9'] }, false]);
   // What waits for a fact that nobody has given does not apply.
   const tides = context<number>('tides');
-  const later = createGate(group({ a: text('A'), b: text('B') }).appliesWhen({ b: () => tides.get() > 1 }), { initial: { b: 'x' } });
+  const later = createGate(group({ a: text('A'), b: text('B') }).with(appliesWhen({ b: () => tides.get() > 1 })), { initial: { b: 'x' } });
   expect(changesOf(later)).toEqual({});
   later.setContext(tides, 2);
   expect(changesOf(later)).toEqual({});
@@ -424,8 +427,8 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
 
 test('saving: rules between fields see the whole as it would be, with what is left as it was', async () => {
   const boat = group({ long: number('Length', range({ max: 9 })), wide: number('Beam', range({ max: 5 })), note: text('Note') })
-    .rules({ wide: check((wide, it) => wide <= (it.long ?? 0)) })
-    .groupRules(check((it) => (it.long ?? 0) * (it.wide ?? 0) <= 20));
+    .with(fieldRules({ wide: check((wide, it) => wide <= (it.long ?? 0)) }))
+    .with(groupRules(check((it) => (it.long ?? 0) * (it.wide ?? 0) <= 20)));
   const gate = createGate(boat, { initial: { long: 5, wide: 3 } });
   const sent: unknown[] = [];
   gate.set({ note: 'restored' });

@@ -3,7 +3,27 @@ import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 
-const { asyncCheck, boolean, check, choice, choices, files, list, noDuplicates, variant, createGate, date, email, group, integer, length, number } = library;
+const {
+  appliesWhen,
+  fieldRules,
+  groupRules,
+  asyncCheck,
+  boolean,
+  check,
+  choice,
+  choices,
+  files,
+  list,
+  noDuplicates,
+  variant,
+  createGate,
+  date,
+  email,
+  group,
+  integer,
+  length,
+  number,
+} = library;
 const { pattern, toJsonPointer, range, required, requiredWhen, sameAs, text, validate, validateAsync } = library;
 
 const boat = group({
@@ -22,9 +42,9 @@ const boat = group({
   tug: text('Tug', required()),
   berth: group({ name: text('Berth', required()), side: choice('Side', ['port', 'starboard']) }, 'Berth'),
 })
-  .appliesWhen({ tug: (all) => all.beam > 4, berth: (all) => all.kind === 'barge' })
-  .rules({ again: sameAs('email'), phone: requiredWhen((all) => all.callBack), crew: check((crew, all) => crew < all.beam * 4, 'Too many') })
-  .groupRules(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' }));
+  .with(appliesWhen({ tug: (all) => all.beam > 4, berth: (all) => all.kind === 'barge' }))
+  .with(fieldRules({ again: sameAs('email'), phone: requiredWhen((all) => all.callBack), crew: check((crew, all) => crew < all.beam * 4, 'Too many') }))
+  .with(groupRules(check((all) => all.vessel !== all.email || { message: 'Odd', path: 'email', code: 'odd' })));
 
 const good = { vessel: 'Otter', beam: 3, terms: true };
 const found = (schema: Node, raw: unknown): string[] => validate(schema, raw, { async: 'skip' }).findings.map(({ path, code }) => `${path}:${code}`);
@@ -78,7 +98,7 @@ test('messages take their numbers from the rule; the message of the author overr
 });
 
 test('required as a warning does not block, and leaves the data without a value', () => {
-  const schema = group({ a: text('A', required({ severity: 'warning' })), b: text('B') }).rules({ b: check((_, all) => all.a === undefined) });
+  const schema = group({ a: text('A', required({ severity: 'warning' })), b: text('B') }).with(fieldRules({ b: check((_, all) => all.a === undefined) }));
   const judged = validate(schema, { b: 'x' });
   expect(judged).toMatchObject({ ok: true, data: { a: undefined, b: 'x' }, findings: [{ path: 'a', code: 'valueMissing', severity: 'warning' }] });
   const gate = createGate(schema, { initial: { b: 'x' } });
@@ -98,11 +118,13 @@ test('a rule that throws, or answers nonsense, fails closed and is reported', ()
   const schema = group({
     a: text('A', oops),
     b: text('B', nonsense),
-    inner: group({ c: text('C') }).appliesWhen({
-      c: () => {
-        throw new Error('condition');
-      },
-    }),
+    inner: group({ c: text('C') }).with(
+      appliesWhen({
+        c: () => {
+          throw new Error('condition');
+        },
+      }),
+    ),
   });
   const judged = validate(schema, { a: '1', b: '1', inner: { c: '1' } }, { onFault: ({ path, error }) => faults.push(`${path} ${String(error)}`) });
   expect(judged.findings.map(({ path, code }) => `${path}:${code}`)).toEqual(['a:crashed', 'b:crashed', 'inner.c:crashed']);
@@ -110,12 +132,12 @@ test('a rule that throws, or answers nonsense, fails closed and is reported', ()
 });
 
 test('conditions may read fields that have conditions; in a circle they are a fault, and the fields apply', () => {
-  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.c === 'x' });
+  const chain = group({ a: text('A', required()), b: text('B', required()), c: text('C') }).with(appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.c === 'x' }));
   expect(found(chain, {})).toEqual([]);
   expect(found(chain, { c: 'x' })).toEqual(['b:valueMissing']);
   expect(found(chain, { c: 'x', b: 'x' })).toEqual(['a:valueMissing']);
   const faults: unknown[] = [];
-  const circle = group({ a: text('A', required()), b: text('B', required()) }).appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' });
+  const circle = group({ a: text('A', required()), b: text('B', required()) }).with(appliesWhen({ a: (all) => all.b === 'x', b: (all) => all.a === 'x' }));
   expect(validate(circle, {}, { onFault: ({ error }) => faults.push(error) }).findings).toHaveLength(2);
   expect(faults).toEqual([expect.objectContaining({ message: expect.stringContaining('a, b in appliesWhen() read each other') })]);
 });
@@ -127,10 +149,12 @@ test('async rules: not in validate; in validateAsync all at once, after the quic
       asked.push(value);
       return Promise.resolve(answer as never);
     });
-  const schema = group({ a: text('A', ask('taken'), length({ max: 3 })), b: text('B', ask({ severity: 'notice', message: 'free' })), c: text('C', ask(new Date())) }).rules({
-    b: check((b, all) => b !== all.a),
-    c: asyncCheck((_, { siblings }) => Promise.reject(new Error(String(siblings.b))), { unanswered: 'block' }),
-  });
+  const schema = group({ a: text('A', ask('taken'), length({ max: 3 })), b: text('B', ask({ severity: 'notice', message: 'free' })), c: text('C', ask(new Date())) }).with(
+    fieldRules({
+      b: check((b, all) => b !== all.a),
+      c: asyncCheck((_, { siblings }) => Promise.reject(new Error(String(siblings.b))), { unanswered: 'block' }),
+    }),
+  );
   expect(() => validate(schema, {})).toThrow(/validateAsync/);
   expect(validate(schema, { a: '1' }, { async: 'skip' }).ok).toBe(true);
   const faults: unknown[] = [];
@@ -225,7 +249,7 @@ test('validate never throws, and changes nothing, whatever the value', () => {
 test('a limit on findings keeps errors first, never changes the verdict, and says that there were more', async () => {
   const warn = { severity: 'warning' } as const;
   const row = group({ w: text('W', length({ max: 1 }, warn)), e: text('E', required()), both: text('Both', length({ min: 2 }, warn), pattern(/^x/)) });
-  const rows = group({ rows: list('Rows', row, length({ max: 5 })), last: text('Last', required()) }).groupRules(check(() => false, { ...warn, message: 'Hm' }));
+  const rows = group({ rows: list('Rows', row, length({ max: 5 })), last: text('Last', required()) }).with(groupRules(check(() => false, { ...warn, message: 'Hm' })));
   const field = fc.constantFrom('', 'a', 'x', 'xyz');
   const value = fc.record({ rows: fc.array(fc.record({ w: field, e: field, both: field }), { maxLength: 8 }), last: field });
   await fc.assert(

@@ -12,7 +12,7 @@ import { fileOf } from './fileOf.ts';
 
 const { boolean, check, choice, choices, choicesFrom, color, custom, date, dateTime, email, file, files, group, integer, length, list, month, number, text, time, validate, week } =
   library;
-const { after, asyncCheck, asyncChoicesFrom, before, cardNumber, differsFrom, fileSize, fileType, ipAddress } = library;
+const { fieldRules, after, asyncCheck, asyncChoicesFrom, before, cardNumber, differsFrom, fileSize, fileType, ipAddress } = library;
 const { noDuplicates, oneOf, pattern, range, required, requiredWhen, sameAs, step, url } = library;
 
 interface Sample {
@@ -22,7 +22,7 @@ interface Sample {
   readonly bad: unknown;
   readonly code: string;
 }
-const between = (rule: unknown, kind: (label: string) => library.Node = text): library.Node => group({ a: kind('A'), b: kind('B') }).rules({ a: rule as never });
+const between = (rule: unknown, kind: (label: string) => library.Node = text): library.Node => group({ a: kind('A'), b: kind('B') }).with(fieldRules({ a: rule as never }));
 const ofDocument = (format: string): library.Node => fromJsonSchema({ type: 'object', properties: { a: { type: 'string', format } } });
 const letters = (): string[] => ['x', 'y'];
 const isOdd = (value: unknown): boolean => Number(value) % 2 === 1;

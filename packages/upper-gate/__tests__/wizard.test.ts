@@ -7,8 +7,29 @@ import { ja } from 'upper-gate/messages/ja';
 import { isComplete, reviewOf, type ReviewEntry } from 'upper-gate/wizard';
 import { fileOf } from './fileOf.ts';
 
-const { asyncCheck, boolean, check, choice, choices, choicesFrom, context, createGate, date, dictionary, file, group, list, mapped, number, required, text, time, variant } =
-  library;
+const {
+  appliesWhen,
+  asyncCheck,
+  boolean,
+  check,
+  choice,
+  choices,
+  choicesFrom,
+  context,
+  createGate,
+  date,
+  dictionary,
+  fieldRules,
+  file,
+  group,
+  list,
+  mapped,
+  number,
+  required,
+  text,
+  time,
+  variant,
+} = library;
 
 const season = context('season', { fallback: 'summer' });
 const passage = group({
@@ -31,8 +52,8 @@ const passage = group({
   owner: group({ mail: text('E-mail') }, 'Owner'),
   card: group({ number: text('Number') }, { label: 'Card', private: true }),
 })
-  .appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 })
-  .rules({ berth: choicesFrom((it) => (it.side === 'p' ? [{ value: 'A1', label: 'Quay A, 1' }] : [])) });
+  .with(appliesWhen({ tug: (it) => (it.beam ?? 0) > 4 }))
+  .with(fieldRules({ berth: choicesFrom((it) => (it.side === 'p' ? [{ value: 'A1', label: 'Quay A, 1' }] : [])) }));
 const initial = {
   ...{ vessel: 'Otter', beam: 1234.5, arrival: '2027-05-01', at: '09:30', ok: true, side: 'p', kit: ['h', 'rope'], berth: 'A1', papers: fileOf('a.pdf', 3), pin: '1234' },
   ...{ paid: new Date('2027-04-30'), cargo: { load: 'goods', tonnes: 3 }, crew: [{ name: 'Ada' }, {}], ports: ['Oster'], tolls: { barge: 2.5 } },
@@ -101,8 +122,8 @@ test('a step is complete once all that is in it is right; asking shows nothing',
       crew: list('Crew', group({ name: text('Name', required()) })),
       tug: text('Tug', required()),
     })
-      .appliesWhen({ tug: (it) => it.again === 'tug' })
-      .rules({ again: check((value, it) => value === it.name || value === 'tug') }),
+      .with(appliesWhen({ tug: (it) => it.again === 'tug' }))
+      .with(fieldRules({ again: check((value, it) => value === it.name || value === 'tug') })),
     { on: 'blur' },
   );
   const steps = [['name', 'again'], ['season'], ['code'], ['crew', 'tug']];

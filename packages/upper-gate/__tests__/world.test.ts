@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import { createGate, file, group, keepDraft, length, list, number, required, text, variant, type DraftStorage } from 'upper-gate';
+import { setDisabled } from 'upper-gate/binding';
 import { fileOf } from './fileOf.ts';
 
 beforeEach(() => void jest.useFakeTimers({ now: new Date(2027, 4, 1) }));
@@ -37,10 +38,10 @@ test('new values from outside arrive, but for what was edited; reset leads to th
 
 test('a disabled field is neither validated nor sent, and keeps its value', async () => {
   const gate = createGate(schema, { initial: { vessel: '', beam: 3 } });
-  gate.field('vessel').setDisabled(true);
-  gate.field('beam').setDisabled(true);
+  setDisabled(gate.field('vessel'), true);
+  setDisabled(gate.field('beam'), true);
   expect(await gate.submit()).toMatchObject({ status: 'accepted', data: { vessel: undefined, beam: undefined } });
-  gate.field('vessel').setDisabled(false);
+  setDisabled(gate.field('vessel'), false);
   expect({ valid: gate.state.valid, raw: gate.field('beam').raw }).toEqual({ valid: false, raw: '3' });
 });
 

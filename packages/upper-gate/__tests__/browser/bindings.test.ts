@@ -25,12 +25,13 @@ declare const Scene: {
   mountKeptAlive(root: Element): void;
   mountTogether(root: Element): void;
   commits: string[];
+  connect(field: object, connection: object): unknown;
   sent: string[];
   draftIn(gate: unknown): Map<string, string>;
   mountWrong(root: Element, make: () => unknown): void;
 };
 declare const gate: Pick<Gate<Node>, 'root' | 'set' | 'rebase' | 'reset' | 'addFindings'> & {
-  field(path: string): { set(value: unknown): void; raw: unknown; connect(connection: object): unknown };
+  field(path: string): { set(value: unknown): void; raw: unknown };
   list(path: string): { add(row: object, at: number): unknown; move(from: number, to: number): void };
 };
 
@@ -177,7 +178,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
 
   test.each(['has no control', 'could not be shown'])('a refusal of a field that %s, on a page without a summary, shows in the line, which takes the focus', async (why) => {
     await show((root) => Scene.mountLost(root));
-    if (why === 'could not be shown') await page.evaluate(() => void gate.field('kind').connect({ show: () => Promise.resolve(false) }));
+    if (why === 'could not be shown') await page.evaluate(() => void Scene.connect(gate.field('kind'), { show: () => Promise.resolve(false) }));
     await byName('name').fill('Otter');
     await page.locator('button').click();
     const line = page.locator('[data-gate-messages=""]', { hasText: 'Kind' });

@@ -182,7 +182,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
     ({ group, list, text, requiredWhen, length, createGate, bindForm }, form) => {
       const member = group({ name: text('Name'), jobs: list('Jobs', text('Job')) });
       // From the outside, of the number of rows.
-      const schema = group({ crew: list('Crew', member, length({ min: 1 })) }).rules({ crew: { name: requiredWhen(({ crew }) => crew.length > 1) } });
+      const schema = group({ crew: list('Crew', member, length({ min: 1 })) }).with(UpperGate.fieldRules({ crew: { name: requiredWhen(({ crew }) => crew.length > 1) } }));
       const gate = createGate(schema);
       return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
     },
@@ -287,7 +287,7 @@ test.each([
       await new Promise((resolve) => ((globalThis as { arrive?: unknown }).arrive = resolve));
       form.querySelector('p')!.innerHTML = '<input id="code" name="code" aria-label="Code">';
     };
-    gate.field('code').connect({ show: load });
+    UpperGate.connect(gate.field('code'), { show: load });
     return { gate, undo: bindForm(form, gate) };
   });
   await page.click('#go');
@@ -321,7 +321,7 @@ test.each(['throws', 'says no', 'fails to load', 'loads something else'])('what 
       };
       const opened: string[] = [];
       for (const name of ['a', 'b']) document.querySelector(`#${name}`)!.setAttribute('name', `tab.${name}`);
-      gate.field('tab').connect({
+      UpperGate.connect(gate.field('tab'), {
         show: () => {
           const { way } = globalThis as unknown as { way: string };
           opened.push(way);
@@ -412,7 +412,7 @@ test('controls that arrive later are wired, and those that leave take nothing wi
   await scene(
     '<form><input name="a"><div id="slot"></div><div data-gate-applies="b" id="part"></div><button id="go">go</button></form>',
     ({ group, text, boolean, required, createGate, bindForm }, form) => {
-      const gate = createGate(group({ a: text('A'), b: text('B', required()), c: boolean('C') }).appliesWhen({ b: (all) => all.a !== 'no' }));
+      const gate = createGate(group({ a: text('A'), b: text('B', required()), c: boolean('C') }).with(UpperGate.appliesWhen({ b: (all) => all.a !== 'no' })));
       return { gate, undo: bindForm(form, gate) };
     },
   );
@@ -438,7 +438,7 @@ test('custom elements of the form are fields, also when they are defined later; 
       const gate = createGate(group({ d: number('Draught', required(), range({ max: 2 })), note: text('Note', required()) }));
       const note = document.querySelector<HTMLElement>('#note')!;
       note.addEventListener('input', () => gate.field('note').set(note.textContent));
-      gate.field('note').connect({ element: note, focus: () => note.focus() });
+      UpperGate.connect(gate.field('note'), { element: note, focus: () => note.focus() });
       return { gate, undo: bindForm(form, gate) };
     },
   );
@@ -475,7 +475,7 @@ test('custom elements of the form are fields, also when they are defined later; 
 test('the summary links to the fields, follows what is corrected, and goes; without one, what is out of reach is reported in a line', async () => {
   const fields = '<label>A <input name="a" id="a"></label><label>B <input name="b" id="b"></label><button id="go">go</button>';
   const gateOf = ({ group, text, required, createGate, bindForm }: typeof UpperGate, form: HTMLFormElement) => {
-    const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C') }).rules({ c: required() as never }), {
+    const gate = createGate(group({ a: text('A', required()), b: text('B', required()), c: text('C') }).with(UpperGate.fieldRules({ c: required() as never })), {
       focus: form.dataset['focus'] as 'first',
     });
     return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
@@ -618,7 +618,9 @@ test('mistakes in the wiring are reported once each, with the fix, in developmen
       form.id = 'f';
       const row = group({ name: text('Name') });
       const gate = createGate(
-        group({ a: text('A'), b: text('B', required()), rows: list('Rows', row, length({ min: 1 })), moving: text('M') }).rules({ moving: choicesFrom(() => ['x']) }),
+        group({ a: text('A'), b: text('B', required()), rows: list('Rows', row, length({ min: 1 })), moving: text('M') }).with(
+          UpperGate.fieldRules({ moving: choicesFrom(() => ['x']) }),
+        ),
       );
       bindForm(form, gate);
       setTimeout(() => form.insertAdjacentHTML('beforeend', '<p><input name="later"></p><button>plus</button>'));
@@ -721,8 +723,8 @@ test('a field behind a tab that its page opens, and one in a shadow root, take t
       bindForm(document.querySelector('form')!, gate);
       const b = gate.field('b');
       // Drawn later, as frameworks do.
-      b.connect({ show: () => void setTimeout(() => (document.querySelector<HTMLElement>('#tab')!.hidden = false)) });
-      gate.field('c').connect({ element: inner, focus: () => inner.focus() });
+      UpperGate.connect(b, { show: () => void setTimeout(() => (document.querySelector<HTMLElement>('#tab')!.hidden = false)) });
+      UpperGate.connect(gate.field('c'), { element: inner, focus: () => inner.focus() });
       return { gate };
     },
   );
@@ -740,7 +742,7 @@ test('in a shadow root, too, another option takes the focus where the one that h
   await scene('<div id="host"></div>', ({ group, boolean, text, choicesFrom, createGate, bindForm, movingOptions }) => {
     const root = document.querySelector('#host')!.attachShadow({ mode: 'open' });
     root.innerHTML = '<form><template data-gate-options="side"><label><input type="radio"></label></template></form>';
-    const schema = group({ shut: boolean('Shut'), side: text('Side') }).rules({ side: choicesFrom((it) => (it.shut ? ['right'] : ['left', 'right'])) });
+    const schema = group({ shut: boolean('Shut'), side: text('Side') }).with(UpperGate.fieldRules({ side: choicesFrom((it) => (it.shut ? ['right'] : ['left', 'right'])) }));
     const gate = createGate(schema);
     bindForm(root.querySelector('form')!, gate, { options: movingOptions });
     root.querySelector<HTMLInputElement>('[value=left]')!.focus();

@@ -3,7 +3,29 @@ import * as library from 'upper-gate';
 import type { DataOf, RawOf } from 'upper-gate';
 import { same } from './same.ts';
 
-const { after, asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text, variant } = library;
+const {
+  appliesWhen,
+  fieldRules,
+  groupRules,
+  after,
+  asyncCheck,
+  boolean,
+  check,
+  choice,
+  date,
+  email,
+  group,
+  integer,
+  length,
+  number,
+  pattern,
+  range,
+  required,
+  requiredWhen,
+  sameAs,
+  text,
+  variant,
+} = library;
 const { validate } = library;
 
 const address = group({ street: text('Street', required()), city: text('City') });
@@ -36,14 +58,16 @@ const form = group({
   arrival: date('Arrival', range({ min: '2027-01-01' })),
   home: address,
 })
-  .appliesWhen({ tug: (boat) => boat.beam > 4 })
-  .rules({
-    emailAgain: sameAs('email'),
-    phone: requiredWhen((boat) => boat.callBack),
-    beam: [check((beam, boat) => beam < (boat.draught ?? 1)), check((beam, boat) => boat.tug === undefined || boat.tug.length > beam)],
-    home: check((home) => home.street !== home.city),
-  })
-  .groupRules(check((boat) => boat.home.street.length > 1 && boat.tug?.length !== 3, 'no'));
+  .with(appliesWhen({ tug: (boat) => boat.beam > 4 }))
+  .with(
+    fieldRules({
+      emailAgain: sameAs('email'),
+      phone: requiredWhen((boat) => boat.callBack),
+      beam: [check((beam, boat) => beam < (boat.draught ?? 1)), check((beam, boat) => boat.tug === undefined || boat.tug.length > beam)],
+      home: check((home) => home.street !== home.city),
+    }),
+  )
+  .with(groupRules(check((boat) => boat.home.street.length > 1 && boat.tug?.length !== 3, 'no')));
 
 same<
   DataOf<typeof form>,
@@ -121,28 +145,42 @@ date('Arrival', range({ min: 3 }));
 // @ts-expect-error a rule that reads siblings belongs into rules()
 text('Again', sameAs('email'));
 // @ts-expect-error no such field
-form.rules({ emailAgian: sameAs('email') });
+form.with(fieldRules({ emailAgian: sameAs('email') }));
 // @ts-expect-error no such sibling
-form.rules({ emailAgain: sameAs('emial') });
+form.with(fieldRules({ emailAgain: sameAs('emial') }));
 // @ts-expect-error no such sibling
-form.rules({ phone: requiredWhen((boat) => boat.callBak) });
+form.with(fieldRules({ phone: requiredWhen((boat) => boat.callBak) }));
 // @ts-expect-error no such field
-form.appliesWhen({ tugg: () => true });
+form.with(appliesWhen({ tugg: () => true }));
 // @ts-expect-error under appliesWhen() it may be undefined
-form.groupRules(check((boat) => boat.tug.length > 3));
+form.with(groupRules(check((boat) => boat.tug.length > 3)));
 // @ts-expect-error the value is a number
-form.rules({ beam: check((beam) => beam.length > 3) });
+form.with(fieldRules({ beam: check((beam) => beam.length > 3) }));
 // @ts-expect-error the same type is needed: a number is never the same as a text
-form.rules({ beam: sameAs('email') });
+form.with(fieldRules({ beam: sameAs('email') }));
 // @ts-expect-error no such stage
 text('Name', required({ on: 'focus' }));
 
 const stay = group({ from: date('From', required()), to: date('To'), nights: integer('Nights'), note: text('Note') });
-stay.rules({ to: [after('from'), check((to, it) => to > it.from)] });
+stay.with(fieldRules({ to: [after('from'), check((to, it) => to > it.from)] }));
 // @ts-expect-error a text has no before and after
-stay.rules({ note: after('from') });
+stay.with(fieldRules({ note: after('from') }));
 // @ts-expect-error a date does not lie after a number
-stay.rules({ to: after('nights') });
+stay.with(fieldRules({ to: after('nights') }));
 // @ts-expect-error a message of a code that does not exist
 text({ label: 'Name', messages: { tooshort: 'x' } });
 text({ label: 'Name', messages: { tooShort: 'x', own: { mine: 'y' } } });
+// Several clauses in one call: each sees what the ones before it have made of the data.
+const three = group({ a: text('A', required()), b: number('B', required()), c: text('C') }).with(
+  appliesWhen({ b: (it) => it.a === 'x' }),
+  fieldRules({ c: [requiredWhen((it) => it.b === undefined), check((c, it) => c !== it.b?.toFixed(1))] }),
+  groupRules(check((it) => it.b?.toFixed(1) !== it.a)),
+);
+same<DataOf<typeof three>, { a: string; b: number | undefined; c: string | undefined }>(true);
+// @ts-expect-error under a condition it may be undefined
+group({ a: text('A'), b: number('B', required()) }).with(appliesWhen({ b: (it) => it.a === 'x' }), groupRules(check((it) => it.b.toFixed(1) !== it.a)));
+// @ts-expect-error no clause
+group({ a: text('A') }).with({ a: required() });
+const lent = fieldRules<{ a: typeof address }, object>({ a: { street: required() } });
+// @ts-expect-error a clause of another group
+group({ b: text('B') }).with(lent);

@@ -3,7 +3,7 @@ import * as library from 'upper-gate';
 import type { DataOf, FileLike, RawOf } from 'upper-gate';
 import { same } from './same.ts';
 
-const { after, before, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files, fileSize } = library;
+const { fieldRules, groupRules, after, before, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files, fileSize } = library;
 const { fileType, group, integer, interval, ipAddress, length, list, month, mustBeTrue, boolean, noDuplicates, number, oneOf, range, required, step } = library;
 const { text, time, unreadable, url, validate, variant, week } = library;
 
@@ -37,14 +37,16 @@ const form = group({
   cargo: variant('Cargo', 'cargo', { none: group({}), goods: group({ tonnes: number('Tonnes', required()), permit: text('Permit') }) }, required()),
   maybe: variant('Maybe', 'kind', { a: group({ x: text('X') }) }),
 })
-  .rules({
-    week: differsFrom('season'),
-    at: check((at, all) => at.length > (all.stay.from.length as number)),
-    toll: after('position', { orSame: true }),
-    crew: check((crew, all) => crew.every(({ name }) => name !== all.mail)),
-    cargo: check((cargo) => (cargo.cargo === 'goods' ? cargo.tonnes < 10 : true)),
-  })
-  .groupRules(check((all) => all.crew.length < 3 || [{ path: 'crew.0.name', message: 'No' }]));
+  .with(
+    fieldRules({
+      week: differsFrom('season'),
+      at: check((at, all) => at.length > (all.stay.from.length as number)),
+      toll: after('position', { orSame: true }),
+      crew: check((crew, all) => crew.every(({ name }) => name !== all.mail)),
+      cargo: check((cargo) => (cargo.cargo === 'goods' ? cargo.tonnes < 10 : true)),
+    }),
+  )
+  .with(groupRules(check((all) => all.crew.length < 3 || [{ path: 'crew.0.name', message: 'No' }])));
 
 type Form = DataOf<typeof form>;
 same<Form['kit'], readonly ('horn' | 'lights')[]>(true);
@@ -97,10 +99,10 @@ text('Terms', mustBeTrue());
 // @ts-expect-error a date and a number
 interval('Stay', date('From'), number('To'));
 // @ts-expect-error no such sibling
-form.rules({ toll: before('positoin') });
+form.with(fieldRules({ toll: before('positoin') }));
 // @ts-expect-error not every case has tonnes
-form.rules({ cargo: check((cargo) => cargo.tonnes < 3) });
+form.with(fieldRules({ cargo: check((cargo) => cargo.tonnes < 3) }));
 // @ts-expect-error no such case
-form.rules({ cargo: check((cargo) => cargo.cargo === 'sand') });
+form.with(fieldRules({ cargo: check((cargo) => cargo.cargo === 'sand') }));
 // @ts-expect-error duplicates are a matter of lists
 text('Name', noDuplicates());

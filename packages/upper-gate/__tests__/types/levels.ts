@@ -3,7 +3,7 @@ import * as library from 'upper-gate';
 import type { DataOf } from 'upper-gate';
 import { same } from './same.ts';
 
-const { asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, variant } = library;
+const { appliesWhen, fieldRules, asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, variant } = library;
 
 const member = group({ name: text('Name', required()), role: choice('Role', ['skipper', 'deckhand'], required()), permit: text('Permit', required()), length: number('Height') });
 const passage = group({
@@ -16,22 +16,26 @@ const passage = group({
 });
 
 const whole = passage
-  .appliesWhen({
-    dangerous: (boat) => boat.crew.length > 0,
-    home: { zip: (boat, home) => boat.country === 'NL' && home.street !== '' },
-    crew: { permit: (boat, one) => boat.dangerous && one.role === 'skipper', length: (_, one) => one.name !== '' },
-    berths: { side: (boat) => boat.crew[0]?.permit === undefined },
-    cargo: { goods: { kind: (boat, goods) => goods.tonnes > 3 && boat.dangerous, tonnes: (boat) => !boat.dangerous } },
-  })
-  .rules({
-    country: check((country, boat) => country !== boat.home.zip),
-    home: { zip: [requiredWhen((boat, home) => boat.country === home.country), check((zip, boat) => zip !== boat.country)], street: sameAs('country') },
-    crew: { permit: asyncCheck(async (permit, { siblings, beside }) => permit !== beside.name && siblings.dangerous !== false) },
-    berths: { name: check((name, boat, berth) => name !== berth.side && name !== boat.country) },
-    cargo: { goods: { tonnes: check((tonnes, boat, goods) => tonnes.toFixed(1) !== goods.kind && boat.dangerous !== true) } },
-  })
-  .rules({ crew: [check((crew) => crew.length < 9)] })
-  .rules({ cargo: { goods: { kind: check((kind, _, goods) => goods.tonnes !== undefined && kind !== '') } } });
+  .with(
+    appliesWhen({
+      dangerous: (boat) => boat.crew.length > 0,
+      home: { zip: (boat, home) => boat.country === 'NL' && home.street !== '' },
+      crew: { permit: (boat, one) => boat.dangerous && one.role === 'skipper', length: (_, one) => one.name !== '' },
+      berths: { side: (boat) => boat.crew[0]?.permit === undefined },
+      cargo: { goods: { kind: (boat, goods) => goods.tonnes > 3 && boat.dangerous, tonnes: (boat) => !boat.dangerous } },
+    }),
+  )
+  .with(
+    fieldRules({
+      country: check((country, boat) => country !== boat.home.zip),
+      home: { zip: [requiredWhen((boat, home) => boat.country === home.country), check((zip, boat) => zip !== boat.country)], street: sameAs('country') },
+      crew: { permit: asyncCheck(async (permit, { siblings, beside }) => permit !== beside.name && siblings.dangerous !== false) },
+      berths: { name: check((name, boat, berth) => name !== berth.side && name !== boat.country) },
+      cargo: { goods: { tonnes: check((tonnes, boat, goods) => tonnes.toFixed(1) !== goods.kind && boat.dangerous !== true) } },
+    }),
+  )
+  .with(fieldRules({ crew: [check((crew) => crew.length < 9)] }))
+  .with(fieldRules({ cargo: { goods: { kind: check((kind, _, goods) => goods.tonnes !== undefined && kind !== '') } } }));
 
 same<
   DataOf<typeof whole>,
@@ -46,33 +50,33 @@ same<
 >(true);
 // A part, and something in it, both under conditions.
 const both = group({ on: boolean('On'), home: group({ zip: text('Zip', required()) }) })
-  .appliesWhen({ home: { zip: (it) => it.on } })
-  .appliesWhen({ home: (it) => it.home.zip !== 'x' });
+  .with(appliesWhen({ home: { zip: (it) => it.on } }))
+  .with(appliesWhen({ home: (it) => it.home.zip !== 'x' }));
 same<DataOf<typeof both>, { on: boolean; home: { zip: string | undefined } | undefined }>(true);
 createGate(whole).field('crew.0.permit').data satisfies string | undefined;
 
 // @ts-expect-error no such field
-passage.rules({ home: { zipp: check(() => true) } });
+passage.with(fieldRules({ home: { zipp: check(() => true) } }));
 // @ts-expect-error no such field in a row
-passage.rules({ crew: { nme: check(() => true) } });
+passage.with(fieldRules({ crew: { nme: check(() => true) } }));
 // @ts-expect-error no such case
-passage.rules({ cargo: { god: { tonnes: check(() => true) } } });
+passage.with(fieldRules({ cargo: { god: { tonnes: check(() => true) } } }));
 // @ts-expect-error no such field
-passage.appliesWhen({ home: { zipp: () => true } });
+passage.with(appliesWhen({ home: { zipp: () => true } }));
 // @ts-expect-error no such field, beside one that exists
-passage.appliesWhen({ home: { zip: () => true, zipp: () => true } });
+passage.with(appliesWhen({ home: { zip: () => true, zipp: () => true } }));
 // @ts-expect-error no such field, beside one that exists
-passage.appliesWhen({ dangerous: () => true, dangerouss: () => true });
+passage.with(appliesWhen({ dangerous: () => true, dangerouss: () => true }));
 // @ts-expect-error a text has nothing further in
-passage.appliesWhen({ country: { zip: () => true } });
+passage.with(appliesWhen({ country: { zip: () => true } }));
 // @ts-expect-error no such field in the group that declares it
-passage.rules({ crew: { permit: requiredWhen((boat) => boat.dangeros) } });
+passage.with(fieldRules({ crew: { permit: requiredWhen((boat) => boat.dangeros) } }));
 // @ts-expect-error no such field beside it
-passage.rules({ crew: { permit: requiredWhen((boat, one) => one.rol === 'skipper') } });
+passage.with(fieldRules({ crew: { permit: requiredWhen((boat, one) => one.rol === 'skipper') } }));
 // @ts-expect-error the value is a text
-passage.rules({ crew: { permit: check((permit) => permit.toFixed() === '') } });
+passage.with(fieldRules({ crew: { permit: check((permit) => permit.toFixed() === '') } }));
 // @ts-expect-error it has no sibling of that name
-passage.rules({ crew: { permit: sameAs('name') } });
+passage.with(fieldRules({ crew: { permit: sameAs('name') } }));
 
 // Limits and options that depend on other fields.
 const { choices, choicesFrom, asyncChoicesFrom, context, date, depending, integer, length, oneOf, range, step } = library;
@@ -86,25 +90,27 @@ const boat = group({
   day: date('Day'),
   kit: choices('Kit', ['horn', 'lights']),
 });
-boat.rules({
-  weight: [range(depending((it) => ({ max: it.kind === 'barge' ? 300 : 1 }))), step(depending((it) => (it.kind === 'barge' ? 5 : 0.5))), range(depending(() => limits.get()))],
-  crew: length(depending((it) => ({ max: it.kind === 'barge' ? 12 : 3 }))),
-  berth: choicesFrom((it) => (it.kind === 'barge' ? ['A1'] : [{ value: 'B1', label: 'B 1' }])),
-  pier: [oneOf(depending((it) => (it.kind === 'barge' ? [1, 2] : undefined))), asyncChoicesFrom(async ({ siblings }) => (siblings.kind === 'barge' ? [1] : [2]))],
-  day: range(depending((it) => ({ min: it.kind === 'barge' ? 'today' : '2027-05-01' }))),
-  kit: choicesFrom(() => ['horn']),
-});
+boat.with(
+  fieldRules({
+    weight: [range(depending((it) => ({ max: it.kind === 'barge' ? 300 : 1 }))), step(depending((it) => (it.kind === 'barge' ? 5 : 0.5))), range(depending(() => limits.get()))],
+    crew: length(depending((it) => ({ max: it.kind === 'barge' ? 12 : 3 }))),
+    berth: choicesFrom((it) => (it.kind === 'barge' ? ['A1'] : [{ value: 'B1', label: 'B 1' }])),
+    pier: [oneOf(depending((it) => (it.kind === 'barge' ? [1, 2] : undefined))), asyncChoicesFrom(async ({ siblings }) => (siblings.kind === 'barge' ? [1] : [2]))],
+    day: range(depending((it) => ({ min: it.kind === 'barge' ? 'today' : '2027-05-01' }))),
+    kit: choicesFrom(() => ['horn']),
+  }),
+);
 limits.of({ max: 3 });
-boat.rules({ crew: { role: choicesFrom((it, one) => (it.kind === 'barge' && one.name !== '' ? ['skipper'] : [])) } });
+boat.with(fieldRules({ crew: { role: choicesFrom((it, one) => (it.kind === 'barge' && one.name !== '' ? ['skipper'] : [])) } }));
 // @ts-expect-error it is a number
 limits.of({ max: '3' });
 // @ts-expect-error a number has no text limits
-boat.rules({ weight: range(depending(() => ({ max: '2027-05-01' }))) });
+boat.with(fieldRules({ weight: range(depending(() => ({ max: '2027-05-01' }))) }));
 // @ts-expect-error no such sibling
-boat.rules({ weight: range(depending((it) => ({ max: it.wight as number }))) });
+boat.with(fieldRules({ weight: range(depending((it) => ({ max: it.wight as number }))) }));
 const piers = choicesFrom(() => [1, 2]);
 // @ts-expect-error a text is not chosen from numbers
-boat.rules({ berth: piers });
+boat.with(fieldRules({ berth: piers }));
 const byKind = range(depending((it: { kind: string }) => ({ max: it.kind.length })));
 // @ts-expect-error a function of siblings belongs into rules()
 number('Weight', byKind);

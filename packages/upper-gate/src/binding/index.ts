@@ -25,6 +25,8 @@ export {
   toggled,
 } from '../showing/bundle.ts';
 export { type FormAction, formDataOf } from '../showing/action.ts';
+export { connect, setDisabled } from '../showing/connect.ts';
+export type { Connection } from '../gate/node.ts';
 export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading, textOf } from '../showing/errors.ts';
 export { takePosted } from '../gate/posted.ts';
 export { focusFilled } from '../showing/focus.ts';

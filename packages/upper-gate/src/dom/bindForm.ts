@@ -4,10 +4,11 @@ import { explain } from '../development/explain.ts';
 import { devAssert } from '#development';
 import { startHookWarnings } from '#hookWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
-import { offerMarkup, type Handle } from '../gate/handle.ts';
+import type { Handle } from '../gate/handle.ts';
 import { takeRefusal } from '../gate/takeRefusal.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter, idOf } from '../showing/attributes.ts';
+import { connect, offerMarkup } from '../showing/connect.ts';
 import { focusIn } from '../showing/focus.ts';
 import { WHOLES } from '../showing/wholes.ts';
 import { undefinedElements } from '../showing/page.ts';
@@ -125,7 +126,7 @@ class Binding {
     this.#takePosted();
     this.#listen();
     this.#undo.push(
-      gate.root.connect({ focus: () => this.#line.focus() }),
+      connect(gate.root, { focus: () => this.#line.focus() }),
       gate.subscribe(() => this.#line.render()),
       startHookWarnings(form, gate, {
         rows: rows !== undefined,
@@ -268,7 +269,7 @@ class Binding {
     // A field that the author connects has its own way to take the focus.
     if (hook === 'messages' && WHOLES.includes(handle.kind)) {
       this.#attributes.set(element, 'tabindex', '-1');
-      undo.push(handle.connect({ element, focus: (opens) => focusIn(this.#adder(handle.path) ?? element, opens) }));
+      undo.push(connect(handle, { element, focus: (opens) => focusIn(this.#adder(handle.path) ?? element, opens) }));
     }
     render();
     if (hook === 'hint') this.#describeWhole(handle);

@@ -5,6 +5,7 @@ import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
+import { connect, setDisabled } from '../showing/connect.ts';
 import { describedElements } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
@@ -67,7 +68,7 @@ export class BoundField {
       if (filled) this.#undo.push(() => (filled.textContent = before));
     }
     this.#undo.push(
-      handle.connect({ element: controls[0], focus: (opens) => this.#focus(opens) }),
+      connect(handle, { element: controls[0], focus: (opens) => this.#focus(opens) }),
       handle.subscribe(() => this.render()),
     );
     this.noteDisabled();
@@ -76,7 +77,10 @@ export class BoundField {
 
   /** As in HTML: a disabled control is neither validated nor sent. Fieldsets count. */
   noteDisabled(): void {
-    this.handle.setDisabled(this.controls.every((control) => control.matches(':disabled')));
+    setDisabled(
+      this.handle,
+      this.controls.every((control) => control.matches(':disabled')),
+    );
   }
 
   /** The row that it is in may stand elsewhere by now. */

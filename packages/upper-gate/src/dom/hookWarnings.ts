@@ -2,7 +2,7 @@
 
 import { explain, type Explained } from '../development/explain.ts';
 import type { AnyGate } from '../gate/createGate.ts';
-import { hasMovingOptions } from '../gate/handle.ts';
+import { hasMovingOptions } from '../showing/connect.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { partAt, type Part } from '../schema/part.ts';
 import { tagOf, watchMarkup } from '../showing/devWarnings.ts';

@@ -2,7 +2,8 @@
 // <template data-gate-options="field">.
 
 import type { AnyGate } from '../gate/createGate.ts';
-import { hasMovingOptions, type Handle } from '../gate/handle.ts';
+import type { Handle } from '../gate/handle.ts';
+import { hasMovingOptions } from '../showing/connect.ts';
 import type { TextOptions } from '../schema/option.ts';
 import { isControl, writeControls } from '../showing/controls.ts';
 import { hasFocus } from '../showing/page.ts';

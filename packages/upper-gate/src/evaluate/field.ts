@@ -2,10 +2,9 @@
 
 import { isUnreadable, Unreadable, UNREADABLE, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
-import type { Part } from '../schema/part.ts';
 import { isHollow } from '../schema/safeAccess.ts';
 import type { Found, RuleResult } from '../schema/verdict.ts';
-import type { Evaluation } from './evaluation.ts';
+import type { Evaluation, WalkedPart } from '../schema/walker.ts';
 import { crash, CRASHED } from './rule.ts';
 import { verdictsIn } from './verdicts.ts';
 
@@ -32,11 +31,11 @@ export const dataOf = (part: FieldPart, value: unknown): unknown =>
   value === undefined ? (part.mandatory ? NO_VALUE : value) : isUnreadable(value) ? NO_VALUE : value;
 
 /** Whether `required` has reported that there is no value. */
-const isMissing = (part: Part, data: unknown, evaluation: Pick<Evaluation, 'isDue'> | undefined): boolean =>
+const isMissing = (part: WalkedPart, data: unknown, evaluation: Pick<Evaluation, 'isDue'> | undefined): boolean =>
   part.required !== undefined && part.isEmpty(data) && (evaluation?.isDue === undefined || evaluation.isDue(part.required));
 
 /** Whether the rules that do not require a value have nothing to validate in data: there is no value, or `required` has reported that. */
-export const skipsRules = (part: Part, data: unknown, evaluation?: Pick<Evaluation, 'isDue'>): boolean =>
+export const skipsRules = (part: WalkedPart, data: unknown, evaluation?: Pick<Evaluation, 'isDue'>): boolean =>
   data === undefined || isMissing(part, data, evaluation);
 
 /** What reading and the sync rules of a field find in a value, in the order of the rules. */

@@ -5,7 +5,7 @@ import { VALUE_MISSING } from '../schema/field.ts';
 import type { Scopes } from '../schema/kit.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
-import type { Evaluation } from './evaluation.ts';
+import type { Evaluation } from '../schema/walker.ts';
 import { verdictsIn } from './verdicts.ts';
 import { WAITING } from '../schema/noValue.ts';
 

@@ -13,17 +13,17 @@ import { partOf } from '../schema/part.ts';
 import type { DATA, Node } from '../schema/node.ts';
 import type { At, KnownPath, PathOf } from '../schema/paths.ts';
 import type { Stage } from '../schema/verdict.ts';
-import type { Fault } from '../evaluate/evaluation.ts';
+import type { Fault } from '../schema/walker.ts';
 import { SUBMIT } from '../evaluate/stage.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { createEvents } from './events.ts';
-import { findingsBelow, focusFirstError } from './focus.ts';
+import { findingsBelow } from './findingsBelow.ts';
 import { fieldsBelow, handleOf, jsonOf, listOf, type Handle, type ListHandle } from './handle.ts';
 import { withInternals } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { verdictsOf, type GivenFinding, type ProblemDetails } from './serverAnswer.ts';
-import { FormStore } from './store.ts';
-import { createSubmission, type FocusOnRefusal, type Outcome, type Status, type SubmissionEvents, type SubmitRun } from './submission.ts';
+import { FormStore, type FocusOnRefusal } from './store.ts';
+import { createSubmission, type Outcome, type Status, type SubmissionEvents, type SubmitRun } from './submission.ts';
 import type { Values } from './values.ts';
 
 /** The options of `createGate`. */
@@ -427,7 +427,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
       while (isPending() && !store.isDisposed) await store.until(() => !isPending());
       if (store.isDisposed) return false;
       const valid = nodes.every(({ errors }) => errors === 0);
-      if (!valid && moves) nodes.some((node) => focusFirstError(node));
+      if (!valid && moves) nodes.some((node) => store.page?.focusFirstError(node));
       return valid;
     },
     submit: (event?: unknown) => submission.submit(event),

@@ -1,6 +1,6 @@
 // The events of a gate, emitted so that no listener can stop anything else.
 
-import { findingsBelow } from './focus.ts';
+import { findingsBelow } from './findingsBelow.ts';
 import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 

@@ -9,7 +9,7 @@ import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Found, Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
-import { swapRecorder } from './tracking.ts';
+import { createWatch, recordedBy } from '../evaluate/tracking.ts';
 
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
@@ -156,17 +156,6 @@ export class FieldNode extends BaseNode implements Recorder {
     this.replace(this.initial);
   }
 
-  /** It is no edit, and a reset leads back to it. */
-  override offer(value: unknown): void {
-    if (this.isGiven || this.dirty > 0 || this.removed) return;
-    // A reset leads back to it, not to what the part holds otherwise.
-    this.isGiven = this.part.default !== undefined;
-    this.initial = this.write(value);
-    this.setSaved(this.initial);
-    if (this.same(this.raw, this.initial)) this.readRaw();
-    else this.replace(this.initial);
-  }
-
   override holds(value: unknown): boolean {
     const raw = this.write(value);
     return this.readsAs(this.raw, this.data, raw, dataOf(this.part, readValue(this.part, raw, this)));
@@ -203,23 +192,21 @@ export class FieldNode extends BaseNode implements Recorder {
       this.setVerdicts(OWN, OWN_ORDER, this.part.hasFunctions ? this.#follow() : evaluateField(this.part, this.value, this));
       this.isRunning = false;
     }
-    if (this.plainRules !== undefined || this.liveRules !== undefined) super.runRules();
+    if (this.liveRules !== undefined) super.runRules();
   }
 
   /** Runs its rules, and follows the facts from outside that they read. */
   #follow(): readonly Found[] {
     const evaluate = (): readonly Found[] => evaluateField(this.part, this.value, this);
     const source = swapSource(this.kit);
-    const recorder = swapRecorder(this);
-    const found = this.ownWatch === undefined ? evaluate() : this.ownWatch.track(evaluate);
-    swapRecorder(recorder);
+    const found = this.ownWatch === undefined ? recordedBy(this.kit, this, evaluate) : this.ownWatch.track(evaluate);
     swapSource(source);
     return found;
   }
 
   /** A rule of the field has read a fact from outside for the first time. */
   recordRead(what: Readable): void {
-    this.ownWatch ??= this.kit.watch(() => this.kit.start(this));
+    this.ownWatch ??= createWatch(this.kit, () => this.kit.start(this));
     this.ownWatch.recordRead(what);
   }
 

@@ -150,10 +150,9 @@ function counterOf(node: BaseNode, length: Params | undefined, { catalogue }: Fo
 }
 
 /** The params of rules, by rule. */
-function paramsOf({ part, plainRules, liveRules }: BaseNode): Readonly<Record<string, Params>> {
+function paramsOf({ part, liveRules }: BaseNode): Readonly<Record<string, Params>> {
   const params: Record<string, Params> = {};
   for (const rule of part.ruleList) if (!rule.moving) params[rule.name] = rule.params;
-  for (const [rule] of plainRules ?? []) params[rule.name] = rule.params;
   for (const { now } of liveRules ?? []) if (now) params[now.name] = now.params;
   return params;
 }

@@ -8,7 +8,7 @@ import type { Finding } from '../schema/finding.ts';
 import type { Part } from '../schema/part.ts';
 import { blocks } from '../schema/severity.ts';
 import type { Found, Order } from '../schema/verdict.ts';
-import type { NodeReport } from './report.ts';
+import type { NodeReport } from '../evaluate/report.ts';
 
 /** A finding, and who found it. */
 interface StoredVerdict extends Found {

@@ -13,8 +13,8 @@ export class GroupNode extends CompositeNode {
   /** What callbacks see, by the depth of the groups that declare them. */
   #views: object[] | undefined;
 
-  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: GroupPart, step: string) {
-    super(kit, parent, key, step);
+  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: GroupPart, name: string) {
+    super(kit, parent, key, name);
     this.part = part;
   }
 

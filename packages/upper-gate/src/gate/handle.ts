@@ -3,15 +3,13 @@
 import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { wrongUse } from '../schema/assertUse.ts';
-import { isField } from '../schema/field.ts';
 import { join } from '../schema/finding.ts';
 import type { LiveNode, LiveRows } from '../schema/kit.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { dataOf, factsOf, stateOf, type DataSoFar, type FieldState } from './fieldState.ts';
-import { focusNode } from './focus.ts';
-import type { BaseNode, Connection } from './node.ts';
+import type { BaseNode } from './node.ts';
 import { verdictsOf, type GivenFinding } from './serverAnswer.ts';
 import type { FormStore } from './store.ts';
 import type { Values } from './values.ts';
@@ -33,24 +31,11 @@ export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, 
   /** Notes that the user has left the field. */
   leave(): void;
   /**
-   * Disables the field, as in HTML: it is neither validated nor sent.
-   *
-   * @param disabled whether it is disabled
-   */
-  setDisabled(disabled: boolean): void;
-  /**
-   * Moves the focus to the field, by its connection.
+   * Moves the focus to the field, where a page shows it.
    *
    * @returns whether it could be moved
    */
   focus(): boolean;
-  /**
-   * Sets how to move the focus to the field.
-   *
-   * @param connection the element, and functions that focus and open it
-   * @returns removes it
-   */
-  connect(connection: Connection): () => void;
   /** Goes back to the initial value: not touched, nothing shown. */
   reset(): void;
   /**
@@ -179,19 +164,8 @@ class NodeHandle implements Handle {
     this[NODE].leave();
   }
 
-  setDisabled(disabled: boolean): void {
-    const node = this[NODE];
-    this[STORE].change(() => node.setApplies(node.conditionHolds, disabled));
-  }
-
   focus(): boolean {
-    return focusNode(this[NODE]);
-  }
-
-  connect(connection: Connection): () => void {
-    const connections = (this[NODE].connections ??= new Set());
-    connections.add(connection);
-    return () => connections.delete(connection);
+    return this[STORE].page?.focusNode(this[NODE]) ?? false;
   }
 
   reset(): void {
@@ -244,25 +218,15 @@ if (DEV)
     },
   });
 
-/** Gives a field the value of the page's markup: it counts if nothing else was given, and is no edit. */
-export function offerMarkup(handle: Handle, value: unknown): void {
-  const { [STORE]: store, [NODE]: node } = handle as NodeHandle;
-  store.change(() => node.offer(value));
+/** The node of a handle, and the store of its form. */
+export function internalsOfHandle(handle: Handle): { readonly node: BaseNode; readonly store: FormStore } {
+  const { [NODE]: node, [STORE]: store } = handle as NodeHandle;
+  return { node, store };
 }
 
 function countListener(node: BaseNode, by: 1 | -1): void {
   for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) at.listening += by;
 }
-
-/** The type of HTML's input for a field of a kind of the author. */
-export const controlTypeOf = (handle: Handle): string | undefined => {
-  const { part } = (handle as unknown as NodeHandle)[NODE];
-  return isField(part) ? part.spec.definition?.control : undefined;
-};
-
-/** Whether other fields, or facts from outside, say which options a field has. */
-export const hasMovingOptions = (handle: Handle): boolean =>
-  (handle as unknown as NodeHandle)[NODE].liveRules?.some(({ rule }) => rule.givesOptions) ?? false;
 
 /** The handle of a node: always the same one. */
 export const handleOf = (store: FormStore, node: BaseNode): Handle => (node.handle ??= new NodeHandle(store, node)) as Handle;

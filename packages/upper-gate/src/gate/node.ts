@@ -2,19 +2,14 @@
 // here: its place, what is counted over it and everything below, how far events have come, and what was found. What it
 // holds is a matter of its kind: ./fieldNode.ts, ./groupNode.ts, and beside the declarations of lists and variants.
 
-import { NOT_TAKEN } from '../evaluate/applies.ts';
 import { skipsRules } from '../evaluate/field.ts';
-import { NO_SCOPES, runRule } from '../evaluate/rule.ts';
-import { stepsOn, type ScopedSteps } from '../evaluate/steps.ts';
 import { BLUR, rank } from '../evaluate/stage.ts';
-import { verdictsIn } from '../evaluate/verdicts.ts';
+import { NOT_TAKEN } from '../schema/applying.ts';
 import { join, type Finding } from '../schema/finding.ts';
-import type { AsyncRunner, Job, LiveNode, LiveRule, NodeKit, Recorder, Report, Watch } from '../schema/kit.ts';
-import type { Part } from '../schema/part.ts';
-import type { AnyRule } from '../schema/rule.ts';
+import type { AsyncRunner, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
+import type { Part, Reach } from '../schema/part.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import { NodeFindings } from './findings.ts';
-import type { NodeReport } from './report.ts';
 
 /** What is needed of an element, to tell where it stands. */
 export interface Placed {
@@ -37,7 +32,23 @@ export interface Connection {
   readonly show?: () => unknown;
 }
 
+/** What a clause says of a part, and the node of the group that it is a clause of. */
+interface ScopedReach {
+  readonly scope: BaseNode;
+  readonly reach: Reach;
+}
+
 const NOTHING: readonly never[] = [];
+
+/** What clauses say of a part in a node, those of the innermost group first. @param name by what name they know it */
+function reachesOn(parent: BaseNode, name: string): readonly ScopedReach[] {
+  const own = parent.part.reaches ?? NOTHING;
+  if (own.length + parent.reaches.length === 0) return NOTHING;
+  return [...own.map((reach) => ({ scope: parent, reach })), ...parent.reaches].flatMap(({ scope, reach }): readonly ScopedReach[] => {
+    const inner = reach.below.get(name);
+    return inner ? [{ scope, reach: inner }] : NOTHING;
+  });
+}
 
 export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly part: Part;
@@ -45,8 +56,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   readonly parent: BaseNode | undefined;
   readonly depth: number;
   name: string | number;
-  /** What groups around it say of it, and of what is in it. */
-  readonly steps: readonly ScopedSteps<BaseNode>[];
+  /** What the clauses of groups around it say of it, and of what is in it. */
+  readonly reaches: readonly ScopedReach[];
   readonly children: readonly BaseNode[] = NOTHING;
 
   errors = 0;
@@ -83,11 +94,9 @@ export abstract class BaseNode implements LiveNode<Part> {
   changedIn = 0;
 
   readers: Set<Watch> | undefined;
-  /** The rules of groups around it, or of a list, that read nothing but its value. */
-  plainRules: [rule: AnyRule, report: Report][] | undefined;
   liveRules: LiveRule[] | undefined;
   asyncRunners: AsyncRunner[] | undefined;
-  namingReports: Set<NodeReport> | undefined;
+  namingReports: Set<NamingReport> | undefined;
 
   listeners: Set<() => void> | undefined;
   connections: Set<Connection> | undefined;
@@ -99,11 +108,13 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** What was found here; nothing as long as nothing was. */
   held: NodeFindings | undefined;
 
-  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, step = key) {
+  /** @param name by what name clauses of groups further out know it */
+  constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, name = key) {
     this.kit = kit;
     this.parent = parent as BaseNode | undefined;
     // A list's key stands for each of its rows.
-    this.steps = this.parent === undefined ? NOTHING : this.parent.rows === undefined ? stepsOn(this.parent, step) : this.parent.steps;
+    this.reaches =
+      this.parent === undefined ? NOTHING : this.parent.rows === undefined ? reachesOn(this.parent, name) : this.parent.reaches;
     this.depth = parent === undefined ? 0 : parent.depth + 1;
     this.name = key;
     this.applies = this.parent === undefined || this.parent.applies;
@@ -187,11 +198,6 @@ export abstract class BaseNode implements LiveNode<Part> {
     // Only fields are written.
   }
 
-  /** Takes the value of the page's markup, if nothing else was given. */
-  offer(_value: unknown): void {
-    // Only fields have controls.
-  }
-
   /** A field further in was edited. */
   rowEdited(): void {
     // Only lists compare their rows.
@@ -199,43 +205,16 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   // Whether it applies.
 
-  /** Its conditions have run, or it was disabled: as in HTML, what is disabled is neither validated nor sent. */
-  setApplies(conditionHolds: boolean, disabled: boolean, takenAt = this.takenAt): void {
-    const { kit } = this;
-    this.conditionHolds = conditionHolds;
-    this.disabled = disabled;
-    const applies = conditionHolds && !disabled;
-    if (this.takenAt !== takenAt) {
-      this.takenAt = takenAt;
-      kit.changed(this);
-    }
-    if (this.ownApplies === applies) return;
-    this.ownApplies = applies;
-    kit.changed(this);
-    this.forEach((node) => {
-      node.applies = node.ownApplies && !node.removed && (node.parent === undefined || node.parent.applies);
-      kit.markChanged(node);
-      if (node.applies) {
-        node.runRules();
-        kit.updateAsync(node, 0);
-      } else node.stopRules();
-    });
-    // Rules of the groups around it may have findings for it.
-    for (let at = this.parent; at !== undefined; at = at.parent) at.namingReports?.forEach((report) => report.place());
-  }
-
   remove(): void {
     this.forEach((node) => {
+      node.applies = false;
       node.stopRules();
       // It lets go of what it has read.
       if (node.condition) this.kit.schedule(node.condition);
       this.kit.markChanged(node);
     });
     this.parent!.count(-this.errors, -this.found, -this.pending, -this.dirty, -this.touched);
-    this.forEach((node) => {
-      node.removed = true;
-      node.applies = false;
-    });
+    this.forEach((node) => (node.removed = true));
   }
 
   // Events.
@@ -263,10 +242,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     const before = this.stage;
     if (before < event) {
       const isLate = (rule: Reporter): boolean => !this.isDue(rule);
-      const hasLate =
-        this.part.ruleList.some(isLate) ||
-        !!this.liveRules?.some(({ rule }) => isLate(rule)) ||
-        !!this.plainRules?.some(([rule]) => isLate(rule));
+      const hasLate = this.part.ruleList.some(isLate) || !!this.liveRules?.some(({ rule }) => isLate(rule));
       this.stage = event;
       if (hasLate) this.runRules();
     }
@@ -335,15 +311,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     return this.liveRules?.some(({ requires }) => requires) ?? false;
   }
 
-  attach(rule: AnyRule, scope: LiveNode<Part>, order: Order): void {
-    if (rule.attach) rule.attach(rule, this, scope, order);
-    else (this.plainRules ??= []).push([rule, this.kit.report(this, rule, order)]);
-  }
-
   runRules(): void {
-    this.plainRules?.forEach(([rule, report]) =>
-      report.set(this.applies && this.isDue(rule) ? verdictsIn(runRule(rule, this, NO_SCOPES, this)) : NOTHING),
-    );
     this.liveRules?.forEach((rule) => rule.schedule());
   }
 

@@ -3,8 +3,7 @@
 // that read several fields, then async rules are brought in line. Then observers and listeners are called, once each. What
 // they edit in turn is flushed at once and told of in another round.
 
-import { NOT_TAKEN } from '../evaluate/applies.ts';
-import type { Fault } from '../evaluate/evaluation.ts';
+import type { Fault } from '../schema/walker.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { swapSource } from '../schema/context/context.ts';
@@ -17,22 +16,32 @@ import type {
   News,
   NodeClass,
   NodeKit,
+  Readable,
   Recorder,
-  Report,
   Token,
+  Watch,
 } from '../schema/kit.ts';
 import { WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { Order, Reporter, Stage } from '../schema/verdict.ts';
-import { LiveCondition } from './condition.ts';
+import type { Stage } from '../schema/verdict.ts';
 import { createNode } from './createNode.ts';
 import { EditLimit } from './editLimit.ts';
 import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
 import { Queue } from './queue.ts';
-import { NodeReport } from './report.ts';
-import { scopesOf } from './scopes.ts';
-import { changed, createWatch, read } from './tracking.ts';
+
+/** What a page does for a form: it comes with the bindings. */
+export interface PageLink {
+  /** Moves the focus to a field. @returns whether it could be moved */
+  focusNode(node: BaseNode): boolean;
+  /** Moves the focus to the first field with an error. @returns whether it could be moved */
+  focusFirstError(node: BaseNode): boolean;
+  /** Moves the focus where the form wants it after a refusal. */
+  followRefusal(root: BaseNode, focus: FocusOnRefusal): void;
+}
+
+/** Where the focus moves on a refusal: to the first invalid control, to the summary, or nowhere. */
+export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 /** Called at the end of each operation, with the nodes that have changed in it. */
 export type Observer = (changed: readonly BaseNode[]) => void;
@@ -51,6 +60,8 @@ export class FormStore implements NodeKit<Part> {
   news: News | undefined;
   rearrangedLists = 0;
   isFollowed = false;
+  /** Set as soon as something of the form is on a page. */
+  page: PageLink | undefined;
   sent: Map<LiveNode, unknown> | undefined;
   isDisposed = false;
   /** Whether of each field one finding is shown at a time. */
@@ -61,9 +72,7 @@ export class FormStore implements NodeKit<Part> {
   #context: LiveFacts | undefined;
   /** The one hook for those who follow the form: submissions, events, drafts. Called before the listeners. */
   observers: readonly Observer[] = [];
-  readonly changed = changed;
-  readonly read = read;
-  readonly scopesOf = scopesOf;
+  recorder: Recorder | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
   readonly #limit = new EditLimit();
@@ -96,21 +105,16 @@ export class FormStore implements NodeKit<Part> {
     return made;
   }
 
-  createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown, step?: string): LiveNode<Part> {
-    return createNode(this, parent, key, part, initial, step);
+  createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown, name?: string): LiveNode<Part> {
+    return createNode(this, parent, key, part, initial, name);
   }
 
-  addCondition(node: LiveNode<Part>, evaluate: () => boolean): void {
-    const target = node as BaseNode;
-    target.condition = new LiveCondition(target, () => ({ applies: evaluate(), takenAt: NOT_TAKEN, verdict: undefined }));
+  read(what: Readable, by = this.recorder): void {
+    by?.recordRead(what);
   }
 
-  watch(invalidate: () => void) {
-    return createWatch(invalidate);
-  }
-
-  report(node: LiveNode, rule: Reporter, order: Order, isAsync = false): Report {
-    return new NodeReport(node as BaseNode, rule, order, isAsync);
+  changed(what: Readable): void {
+    what.readers?.forEach(invalidate);
   }
 
   find(path: string, from: LiveNode = this.root): LiveNode | undefined {
@@ -120,7 +124,7 @@ export class FormStore implements NodeKit<Part> {
   }
 
   readNode(node: LiveNode, by: Recorder | undefined, from: number): unknown {
-    read(node, by);
+    this.read(node, by);
     if (node.ownApplies) return node.readForRule(by, from);
     if (node.takenAt < from) throw WAITING;
     return undefined;
@@ -348,4 +352,5 @@ export class FormStore implements NodeKit<Part> {
   }
 }
 
+const invalidate = (watch: Watch): void => watch.invalidate();
 const runRules = (node: BaseNode): void => node.runRules();

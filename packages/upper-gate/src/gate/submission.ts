@@ -6,9 +6,9 @@ import type { Finding } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { aborted } from './aborted.ts';
 import { addVerdicts } from './addVerdicts.ts';
-import { findingsBelow, focusFirstError, focusNode } from './focus.ts';
+import { findingsBelow } from './findingsBelow.ts';
 import { isAnswer, refusalIn, type ServerVerdict } from './serverAnswer.ts';
-import type { FormStore } from './store.ts';
+import type { FocusOnRefusal, FormStore } from './store.ts';
 
 /** The state of a submission. */
 export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
@@ -37,9 +37,6 @@ export interface SubmissionEvents<D> {
   /** The handler threw: the error. */
   readonly failed: unknown;
 }
-
-/** Where the focus moves on a refusal: to the first invalid control, to the summary, or nowhere. */
-export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 /** The submissions of one form. */
 export interface Submission {
@@ -87,9 +84,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
     become('refused');
     emit('refused', outcome);
-    const focusForm = (): unknown => focusNode(root);
-    if (focus === 'summary') focusForm();
-    else if (focus === 'first' && !focusFirstError(root, focusForm)) focusForm();
+    store.page?.followRefusal(root, focus);
     return outcome;
   };
 
@@ -138,7 +133,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
         });
         // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
         if (emit('failed', error)) current?.catch(() => undefined);
-        if (focus !== 'none') focusNode(root);
+        if (focus !== 'none') store.page?.focusNode(root);
         throw error;
       }
     }

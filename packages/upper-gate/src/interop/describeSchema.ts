@@ -7,7 +7,7 @@ import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isField } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
-import { isGroup, type StepTree } from '../schema/group.ts';
+import { isGroup, type Placed, type Predicate, type ReachOf } from '../schema/group.ts';
 import { isList } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { Option } from '../schema/option.ts';
@@ -84,20 +84,30 @@ function describeRule({ name, params, severity = 'error', code, on, author, asyn
   };
 }
 
-/** Descriptions of parts on which the steps of a group put conditions, here or further in. */
-function underConditions(described: Readonly<Record<string, SchemaDescription>>, { below }: StepTree): Record<string, SchemaDescription> {
-  const within = (one: SchemaDescription, tree: StepTree): SchemaDescription => ({
+/** What a clause has for each field, by its path. */
+function byField<T, D>(list: readonly Placed<T>[], describe: (what: T) => D): Record<string, D[]> {
+  const described: Record<string, D[]> = {};
+  for (const { way, what } of list) (described[way.join('.')] ??= []).push(describe(what));
+  return described;
+}
+
+/** Descriptions of parts on which a group puts conditions, here or further in. */
+function underConditions(
+  described: Readonly<Record<string, SchemaDescription>>,
+  { below }: ReachOf<Predicate>,
+): Record<string, SchemaDescription> {
+  const within = (one: SchemaDescription, reach: ReachOf<Predicate>): SchemaDescription => ({
     ...one,
-    ...(one.fields && { fields: underConditions(one.fields, tree) }),
-    ...(one.item && { item: within(one.item, tree) }),
-    ...(one.cases && { cases: underConditions(one.cases, tree) }),
+    ...(one.fields && { fields: underConditions(one.fields, reach) }),
+    ...(one.item && { item: within(one.item, reach) }),
+    ...(one.cases && { cases: underConditions(one.cases, reach) }),
   });
   return Object.fromEntries(
     Object.entries(described).map(([key, one]) => {
-      const tree = below.get(key);
-      if (!tree) return [key, one];
-      const inner = within(one, tree);
-      return [key, tree.conditions.length > 0 ? { ...inner, always: false, conditional: true } : inner];
+      const reach = below.get(key);
+      if (!reach) return [key, one];
+      const inner = within(one, reach);
+      return [key, reach.items.length > 0 ? { ...inner, always: false, conditional: true } : inner];
     }),
   );
 }
@@ -138,15 +148,13 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       // What the data becomes, functions alone know.
       if (part.spec.isMapped) description.type = 'unknown';
     } else if (isGroup(part)) {
-      description.fields = underConditions(all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!]))), part.steps);
+      const { conditions, fieldRules } = part.clauses;
+      const fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])));
+      description.fields = conditions ? underConditions(fields, conditions.reach) : fields;
       if (part.isPartial)
         description.fields = Object.fromEntries(Object.entries(description.fields).map(([key, one]) => [key, { ...one, optional: true }]));
-      const fieldRules: Record<string, RuleDescription[]> = {};
-      for (const { way, rule } of part.stepRules) if (way.length > 0) (fieldRules[way.join('.')] ??= []).push(describeRule(rule));
-      if (part.stepRules.some(({ way }) => way.length > 0)) description.fieldRules = fieldRules;
-      const appliesWhen: Record<string, string[]> = {};
-      for (const { way, when } of part.conditions) (appliesWhen[way.join('.')] ??= []).push(when.name);
-      if (part.conditions.length > 0) description.appliesWhen = appliesWhen;
+      if (fieldRules) description.fieldRules = byField(fieldRules.list, describeRule);
+      if (conditions) description.appliesWhen = byField(conditions.list, ({ name }) => name);
     } else if (isList(part) || isDictionary(part)) description.item = read(part.part);
     else if (isVariant(part)) {
       const { key, cases, chooser } = part;

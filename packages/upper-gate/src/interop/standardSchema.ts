@@ -27,7 +27,7 @@ function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): Stan
 }
 
 /**
- * Uses a schema of another library as a rule: on a field, on a group (`.groupRules()`), on a list, or on the whole form. Its
+ * Uses a schema of another library as a rule: on a field, on a group (`groupRules()`), on a list, or on the whole form. Its
  * issues become findings on the fields that their paths name (code `customError`). Converted values are not used.
  *
  * @param schema the schema
@@ -36,7 +36,7 @@ function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): Stan
  * @throws (as a `crashed` finding) TypeError for a schema that answers later
  *
  * @example
- * group({ from: date('From'), to: date('To') }).groupRules(standardSchemaRule(stay))
+ * group({ from: date('From'), to: date('To') }).with(groupRules(standardSchemaRule(stay)))
  */
 export const standardSchemaRule = (schema: StandardSchema, options?: RuleOptions | string): Rule<unknown> =>
   check((value) => answersOf(atOnce(schema, value)), options);

@@ -35,8 +35,10 @@ export interface Annotation {
   readonly absent?: 'accepted' | 'refused';
   /** Of an object: whether any property may be left out, with all its rules. */
   readonly partial?: unknown;
-  /** The rules of a value, in their order; of an object, rules between its fields, by field. */
+  /** The rules of a value, in their order. */
   readonly rules?: unknown;
+  /** Of an object: the rules on its fields that read others, by field. */
+  readonly fieldRules?: unknown;
   /** The names of the functions that say whether a field applies, by field. */
   readonly appliesWhen?: unknown;
   /** Rules on an object as a whole. */
@@ -60,6 +62,7 @@ const TYPES: Readonly<Record<keyof Annotation, Type>> = {
   partial: FLAG,
   // Read with the rules, and with the fields.
   rules: ANY,
+  fieldRules: ANY,
   appliesWhen: ANY,
   groupRules: ANY,
 };
@@ -87,7 +90,15 @@ export function readDefault(bags: readonly Keywords[]): { readonly default?: nev
 export function readSettings(bags: readonly Keywords[], name: string): Settings & JsonObject {
   const text = (keyword: string): string | undefined =>
     bags.map(({ schema }) => schema[keyword]).find((value): value is string => typeof value === 'string' && value !== '');
-  const settings = omit(annotationOf(bags) as JsonObject, ['kind', 'absent', 'partial', 'rules', 'appliesWhen', 'groupRules']);
+  const settings = omit(annotationOf(bags) as JsonObject, [
+    'kind',
+    'absent',
+    'partial',
+    'rules',
+    'fieldRules',
+    'appliesWhen',
+    'groupRules',
+  ]);
   const isPrivate = bags.some(({ schema }) => schema['format'] === 'password');
   return {
     hint: text('description'),

@@ -4,8 +4,13 @@ import { required } from '../rules/required.ts';
 import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { custom } from '../schema/custom.ts';
 import { partial } from '../schema/compose/partial.ts';
-import { group, type Way, type Written } from '../schema/group.ts';
-import { nodeOf, type Part, partOf } from '../schema/part.ts';
+import { appliesWhen } from '../clauses/appliesWhen/appliesWhen.ts';
+import { fieldRules } from '../clauses/fieldRules/fieldRules.ts';
+import type { Written } from '../clauses/flatten.ts';
+import { groupRules } from '../clauses/groupRules.ts';
+import { groupPartOf } from '../schema/compose/extend.ts';
+import { group, type Way } from '../schema/group.ts';
+import { insideOf, nodeOf, type Part, partOf } from '../schema/part.ts';
 import { HOSTILE, isName, ownValue } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
@@ -31,13 +36,6 @@ interface InBranches {
   readonly place: Place;
   readonly needed: boolean;
   readonly conditions: IfCondition[];
-}
-
-/** The steps of a group, as what is read adds them. */
-interface Steps {
-  appliesWhen(when: Written<AuthorFunction>): Steps;
-  rules(rules: Written<AnyRule>): Steps;
-  groupRules(...rules: readonly AnyRule[]): Steps;
 }
 
 /**
@@ -73,7 +71,7 @@ const flatten = (entries: JsonObject, before: Way = []): [way: Way, entry: unkno
     [given].flat().flatMap((entry): [Way, unknown][] => (isNested(entry) ? flatten(entry, [...before, key]) : [[[...before, key], entry]])),
   );
 
-/** What is written for a field further in, as steps take it. */
+/** What is written for a field further in, as clauses take it. */
 const written = <T>([key, ...rest]: Way, value: T): Written<T> => ({ [key!]: rest.length === 0 ? value : written(rest, value) });
 
 class ObjectReader {
@@ -104,11 +102,22 @@ class ObjectReader {
 
   read(name: string): Make {
     const { cases } = this.#more;
-    const { appliesWhen: conditions = {}, rules = {}, groupRules = [], partial: isPartial } = annotationOf(this.#bags);
+    const {
+      appliesWhen: conditions = {},
+      fieldRules: rules = {},
+      groupRules: ofGroup = [],
+      partial: isPartial,
+      rules: misplaced,
+    } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
+    if (misplaced !== undefined)
+      throw new JsonSchemaError(
+        at,
+        '"rules" stands at a value that is no object. Move rules on the fields of an object to "fieldRules", others to "groupRules".',
+      );
     if (!isObject(conditions) || !isObject(rules))
-      throw new JsonSchemaError(at, '"appliesWhen" and "rules" of an object must be objects with the names of fields as keys.');
-    if (!isList(groupRules)) throw new JsonSchemaError(at, '"groupRules" must be a list of rules.');
+      throw new JsonSchemaError(at, '"appliesWhen" and "fieldRules" must be objects with the names of fields as keys.');
+    if (!isList(ofGroup)) throw new JsonSchemaError(at, '"groupRules" must be a list of rules.');
     this.#properties(conditions, cases);
     for (const branch of [...this.#casesAsBranches(cases), ...this.#branches()]) this.#branch(branch, cases?.key);
     for (const [key, { place, needed, conditions }] of this.#inBranches) {
@@ -125,19 +134,20 @@ class ObjectReader {
       this.#conditions.push([way, this.#reader.functions.byName(each, under(at, 'appliesWhen', ...way))]);
     }
     for (const [way, entry] of flatten(rules))
-      for (const rule of this.#entries(entry, this.#partAt(way, at)?.kind, under(at, 'rules', ...way))) this.#across.push([way, rule]);
+      for (const rule of this.#entries(entry, this.#partAt(way, at)?.kind, under(at, 'fieldRules', ...way))) this.#across.push([way, rule]);
     for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
     // Now that all kinds are known; each once, however many branches it has.
     for (const schema of this.#ifs.keys()) this.#ifs.set(schema, this.#condition(schema));
     const unknown = this.#unknown();
     const settings = readSettings(this.#bags, name);
-    const rulesOnGroup = this.#entries(groupRules, 'group', under(at, 'groupRules'));
+    const rulesOnGroup = this.#entries(ofGroup, 'group', under(at, 'groupRules'));
     return (_, json) => {
-      let made = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json }) as unknown as Steps;
-      if (isPartial === true) made = partial(made as never) as unknown as Steps;
-      for (const [way, when] of this.#conditions) made = made.appliesWhen(written(way, when));
-      for (const [way, rule] of this.#across) made = made.rules(written(way, rule));
-      return partOf((rulesOnGroup.length > 0 ? made.groupRules(...rulesOnGroup) : made) as never);
+      const declared = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json });
+      let made = groupPartOf(isPartial === true ? partial(declared) : declared, 'group');
+      // (Nobody knows the types of what was read.)
+      for (const [way, when] of this.#conditions) made = made.with(appliesWhen(written(way, when) as never) as never);
+      for (const [way, rule] of this.#across) made = made.with(fieldRules(written(way, rule) as never) as never);
+      return rulesOnGroup.length > 0 ? made.with(groupRules(...(rulesOnGroup as never[])) as never) : made;
     };
   }
 
@@ -147,11 +157,11 @@ class ObjectReader {
     throw new JsonSchemaError(at, `"${key}" is named here, but "properties" does not describe it.`);
   }
 
-  /** The part that a step leads to; nothing: the key of a variant. */
+  /** The part that a way leads to; nothing: the key of a variant. */
   #partAt([key, ...rest]: Way, at: string): Part | undefined {
     let part = this.#parts.get(this.#known(key!, at));
     for (const name of rest) {
-      part = part?.stepInto(name)?.part;
+      part = part && insideOf(part, name)?.part;
       if (!part) throw new JsonSchemaError(at, `"${[key, ...rest].join('.')}" is named here, but nothing describes "${name}".`);
     }
     return part;

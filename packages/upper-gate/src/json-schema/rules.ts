@@ -373,7 +373,7 @@ export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: 
     if (readsOther && !canReadOthers)
       throw new JsonSchemaError(
         at,
-        `the rule ${name} reads other fields. Move it to "gate": { "rules": { ... } } of the object around this value.`,
+        `the rule ${name} reads other fields. Move it to "gate": { "fieldRules": { ... } } of the object around this value.`,
       );
   }
 }

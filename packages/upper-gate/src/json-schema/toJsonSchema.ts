@@ -4,7 +4,7 @@ import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { isField, type FieldPart } from '../schema/field.ts';
-import { isGroup, type GroupPart, type StepTree, type Way } from '../schema/group.ts';
+import { isGroup, type GroupPart, type Predicate, type ReachOf, type Way } from '../schema/group.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import { type Part, partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
@@ -23,6 +23,8 @@ export interface ToJsonSchemaOptions {
 }
 
 type JsonDraft = Record<string, unknown>;
+/** The conditions that groups further out put on a part, and on what is in it. */
+type ConditionsBelow = ReachOf<Predicate>;
 
 /** What a part holds to begin with, as JSON has it; nothing where only a function knows. */
 function defaultIn(part: Part): unknown {
@@ -78,8 +80,8 @@ class Writer {
     return name;
   }
 
-  /** @param outer what groups further out say of it, and of what is in it */
-  #write(part: Part, at: string, initial: unknown, outer: readonly StepTree[], isItem = false): JsonObject {
+  /** @param outer the conditions of groups further out */
+  #write(part: Part, at: string, initial: unknown, outer: readonly ConditionsBelow[], isItem = false): JsonObject {
     if (isDeferred(part)) {
       const reference = { $ref: this.#refer(part.target) };
       return {
@@ -145,7 +147,7 @@ class Writer {
     return entries;
   }
 
-  #leaf(part: FieldPart | ListPart | DictionaryPart, at: string, outer: readonly StepTree[]): JsonDraft {
+  #leaf(part: FieldPart | ListPart | DictionaryPart, at: string, outer: readonly ConditionsBelow[]): JsonDraft {
     const draft: JsonDraft = isList(part)
       ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, outer, true) }
       : isDictionary(part)
@@ -173,7 +175,7 @@ class Writer {
     throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values with functions, which JSON cannot hold.`);
   }
 
-  #variant(part: VariantPart, at: string, outer: readonly StepTree[]): JsonDraft {
+  #variant(part: VariantPart, at: string, outer: readonly ConditionsBelow[]): JsonDraft {
     const cases = Object.entries(part.cases).map(([value, group], i) => {
       const {
         title,
@@ -192,21 +194,22 @@ class Writer {
     return { type: 'object', oneOf: cases, ...(entries.length > 0 && { gate: { rules: entries } }) };
   }
 
-  #group(part: GroupPart, at: string, initial: unknown, outer: readonly StepTree[]): JsonDraft {
+  #group(part: GroupPart, at: string, initial: unknown, outer: readonly ConditionsBelow[]): JsonDraft {
     const { keys, parts, unknown, ruleList } = part;
+    const { conditions: own } = part.clauses;
     const appliesWhen: Record<string, unknown> = {};
     const properties: JsonDraft = {};
     const required: string[] = [];
     const branches: JsonObject[] = [];
     keys.forEach((key, i) => {
       const place = under(at, 'properties', key);
-      const inner = below([part.steps, ...outer], key);
+      const inner = below(own ? [own.reach, ...outer] : outer, key);
       const schema = this.#write(parts[i]!, place, isObject(initial) ? initial[key] : undefined, inner);
-      const conditions = part.steps.below.get(key)?.conditions ?? [];
+      const conditions = (own?.reach.below.get(key)?.items ?? []).map(({ what }) => what);
       const [first, ...more] = conditions.flatMap((when) => originOf(when) ?? []);
       const names = conditions.filter((when) => !originOf(when)).map((when) => this.nameOf(when, undefined, place));
       if (names.length > 0) appliesWhen[key] = names.length > 1 ? names : names[0];
-      const isTaken = below(outer, key).some((tree) => tree.conditions.length > 0);
+      const isTaken = below(outer, key).some(({ items }) => items.length > 0);
       const needs = names.length === 0 && !isTaken && !part.isPartial && failsAbsent(parts[i]!);
       if (needs && !first) required.push(key);
       // What is described under a condition keeps its place by `true`.
@@ -216,11 +219,11 @@ class Writer {
       for (const { if: schemaOf, holds } of more.flatMap(({ conditions: necessary }) => necessary))
         branches.push(branch({ if: schemaOf, holds: !holds }, { properties: { [key]: false } }));
     });
-    for (const { way, when } of part.conditions) if (way.length > 1) nest(appliesWhen, way, this.nameOf(when, undefined, placeOf(at, way)));
-    const { rules, conditional } = this.#across(part, at);
+    for (const { way, what } of own?.list ?? []) if (way.length > 1) nest(appliesWhen, way, this.nameOf(what, undefined, placeOf(at, way)));
+    const { fieldRules, conditional } = this.#across(part, at);
     const allOf = [...branches, ...conditional];
     const groupRules = this.#rules(ruleList, '', {}, at);
-    const gate = Object.entries({ appliesWhen, rules, groupRules }).filter(([, value]) => Object.keys(value).length > 0) as [
+    const gate = Object.entries({ appliesWhen, fieldRules, groupRules }).filter(([, value]) => Object.keys(value).length > 0) as [
       string,
       unknown,
     ][];
@@ -236,17 +239,16 @@ class Writer {
   }
 
   /** The rules between fields: by field, and those that came from an `if`. */
-  #across(part: GroupPart, at: string): { rules: JsonDraft; conditional: JsonObject[] } {
-    const rules: Record<string, unknown> = {};
+  #across(part: GroupPart, at: string): { fieldRules: JsonDraft; conditional: JsonObject[] } {
+    const fieldRules: Record<string, unknown> = {};
     const conditional: JsonObject[] = [];
-    for (const { way, rule } of part.stepRules) {
-      const [key, ...further] = way;
-      if (key === undefined) continue;
+    for (const { way, what: rule } of part.clauses.fieldRules?.list ?? []) {
+      const [key, ...further] = way as readonly [string, ...string[]];
       const place = placeOf(at, way);
       const origin = originOf(rule) ?? (rule.author && originOf(rule.author));
       if (!origin || further.length > 0) {
-        rules[key] ??= [];
-        for (const entry of this.#rules([rule], '', {}, place)) nest(rules, way, entry);
+        fieldRules[key] ??= [];
+        for (const entry of this.#rules([rule], '', {}, place)) nest(fieldRules, way, entry);
         continue;
       }
       const draft: JsonDraft = {};
@@ -254,14 +256,15 @@ class Writer {
       const inForce = entries ? { properties: { [key]: { ...draft, gate: { rules: entries } } } } : { required: [key] };
       for (const condition of origin.conditions) conditional.push(branch(condition, inForce));
     }
-    return { rules, conditional };
+    return { fieldRules, conditional };
   }
 }
 
 const NOTHING: readonly never[] = [];
 
 /** What steps say of a part further in. */
-const below = (trees: readonly StepTree[], step: string): readonly StepTree[] => trees.flatMap((tree) => tree.below.get(step) ?? NOTHING);
+const below = (all: readonly ConditionsBelow[], name: string): readonly ConditionsBelow[] =>
+  all.flatMap((each) => each.below.get(name) ?? NOTHING);
 
 /** Where a part stands in the document that a step leads to: only for error messages. */
 const placeOf = (at: string, way: Way): string => under(at, 'properties', way.join('.'));

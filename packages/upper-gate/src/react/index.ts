@@ -9,4 +9,5 @@ export { useGateField, type GateField, type InputBundle, type OptionBundle } fro
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
-export type { FormAction, ShownError } from '../binding/index.ts';
+export { connect, setDisabled } from '../binding/index.ts';
+export type { Connection, FormAction, ShownError } from '../binding/index.ts';

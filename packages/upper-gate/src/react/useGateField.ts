@@ -5,17 +5,18 @@ import { warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, useSyncExternalStore, type ReactNode, type RefCallback } from 'react';
 import {
   attach,
-  describeField,
-  leave,
-  partsOf,
-  rawIn,
-  toggled,
   type ControlAttributes,
   type ControlValue,
+  describeField,
   type FieldsetAttributes,
   type Focusable,
+  leave,
   type LimitAttributes,
   type OptionAttributes,
+  partsOf,
+  rawIn,
+  setDisabled,
+  toggled,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -121,8 +122,8 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   });
   useEffect(() => {
     if (disabled === undefined) return;
-    handle.setDisabled(disabled);
-    return () => handle.setDisabled(false);
+    setDisabled(handle, disabled);
+    return () => setDisabled(handle, false);
   }, [handle, disabled]);
 
   const ties = useMemo(() => {

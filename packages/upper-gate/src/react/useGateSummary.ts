@@ -3,13 +3,14 @@
 import { useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import {
   announceLine,
+  connect,
   focusFilled,
   followRefusals,
   idPrefixOf,
   lineMessages,
+  type ShownError,
   summaryHeading,
   textOf,
-  type ShownError,
 } from '../binding/index.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { messageElements } from './useGateField.ts';
@@ -66,7 +67,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const focus = (): boolean => focusFilled(elements.current.place, elements.current.line);
   useEffect(
     () =>
-      gate.root.connect({
+      connect(gate.root, {
         focus: () => {
           // What there is to read may only be drawn by the next render.
           wanted.current = !focus();

@@ -1,7 +1,23 @@
 // Limits that depend on other fields.
 
-import { attachCrossField } from './crossField/live.ts';
-import { Depending } from './moving.ts';
+import { Branded } from '../schema/brand.ts';
+import type { AnyRule } from '../schema/rule.ts';
+import type { RuleOptions } from '../schema/verdict.ts';
+import type { Depending, MovingParts } from './limits.ts';
+import { makeMoving } from './moving.ts';
+
+class DependingLimits<B, L, T> extends Branded implements Depending<B, L, T> {
+  readonly limits: (siblings: B, beside: L) => T | undefined;
+
+  constructor(limits: (siblings: B, beside: L) => T | undefined) {
+    super();
+    this.limits = limits;
+  }
+
+  toRule(name: string, make: (limits: T) => AnyRule, options: RuleOptions | string | undefined, more?: MovingParts): AnyRule {
+    return makeMoving(name, this.limits, make, options, more);
+  }
+}
 
 /**
  * Makes limits that depend on other fields, or on facts from outside, in place of fixed ones in `range`, `length`, `step` and
@@ -12,7 +28,6 @@ import { Depending } from './moving.ts';
  * @returns what these rules take in place of limits
  *
  * @example
- * .rules({ weight: range(depending((boat) => ({ max: HEAVIEST[boat.kind] }))) })
+ * fieldRules({ weight: range(depending((boat) => ({ max: HEAVIEST[boat.kind] }))) })
  */
-export const depending = <B, L, T>(limits: (siblings: B, beside: L) => T | undefined): Depending<B, L, T> =>
-  new Depending(limits, attachCrossField);
+export const depending = <B, L, T>(limits: (siblings: B, beside: L) => T | undefined): Depending<B, L, T> => new DependingLimits(limits);

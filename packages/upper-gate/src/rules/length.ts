@@ -6,7 +6,7 @@ import { assertUse } from '../schema/assertUse.ts';
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
-import { isDepending, makeMoving, type Depending } from './moving.ts';
+import { isDepending, type Depending } from './limits.ts';
 
 /** The limits of `length`: a number of characters, choices, files or rows. */
 export interface LengthLimits {
@@ -68,7 +68,7 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
  *
  * @example
  * text('Vessel name', length({ min: 2, max: 40 }))
- * .rules({ crew: length(depending((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 }))) })
+ * fieldRules({ crew: length(depending((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 }))) })
  * list('Crew', crewMember, length({ min: 1, max: 12 }))
  */
 export function length<B = unknown, L = unknown>(
@@ -77,7 +77,7 @@ export function length<B = unknown, L = unknown>(
 ): Rule<string | readonly unknown[] | undefined, B, 'plain', L>;
 export function length(limits: LengthLimits | Depending<never, never, LengthLimits>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
-    ? makeMoving('length', limits, (now) => lengthRule(now, undefined), options, { attributes: textAttributes })
+    ? limits.toRule('length', (now) => lengthRule(now, undefined), options, { attributes: textAttributes })
     : lengthRule(limits, options);
 }
 

@@ -7,8 +7,8 @@ import { asText, toOptions, type Options, type OptionValue } from '../schema/opt
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import type { RuleName } from '../schema/vocabulary.ts';
-import { attachCrossField } from './crossField/live.ts';
-import { Depending, isDepending, makeMoving } from './moving.ts';
+import { isDepending, type Depending } from './limits.ts';
+import { makeMoving } from './moving.ts';
 
 const OTHER: Verdict = { code: 'notAllowed', text: notAllowed };
 
@@ -37,7 +37,7 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
  *
  * @example
  * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
- * .rules({ lock: oneOf(depending((it) => LOCKS[it.canal])) })
+ * fieldRules({ lock: oneOf(depending((it) => LOCKS[it.canal])) })
  */
 export function oneOf<T extends OptionValue, B = unknown, L = unknown>(
   values: readonly T[] | Depending<B, L, readonly T[]>,
@@ -48,7 +48,7 @@ export function oneOf(
   options?: RuleOptions | string,
 ): AnyRule {
   return isDepending(values)
-    ? makeMoving('oneOf', values, (now) => amongst('oneOf', now, false), options)
+    ? values.toRule('oneOf', (now) => amongst('oneOf', now, false), options)
     : amongst('oneOf', values, false, options);
 }
 
@@ -62,16 +62,16 @@ export type Wide<T> = T extends string ? string : T extends number ? number : bo
  *
  * @param of returns the values, with labels where these say more; nothing: every value is taken
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
- * @returns the rule, for `.rules()`
+ * @returns the rule, for `fieldRules()`
  *
  * @example
  * group({ harbour: choice('Harbour', ['Oster', 'Wester'], required()), berth: text('Berth') })
- *   .rules({ berth: choicesFrom((it) => BERTHS[it.harbour]) })
+ *   .with(fieldRules({ berth: choicesFrom((it) => BERTHS[it.harbour]) }))
  */
 export const choicesFrom = <T extends OptionValue, B, L = unknown>(
   of: (siblings: B, beside: L) => Options<T> | undefined,
   options?: RuleOptions | string,
 ): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, 'plain', L> =>
-  makeMoving('choicesFrom', new Depending(of, attachCrossField), (now) => amongst('choicesFrom', now, true), options, {
+  makeMoving('choicesFrom', of, (now) => amongst('choicesFrom', now, true), options, {
     givesOptions: true,
   });

@@ -7,7 +7,7 @@ import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calend
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { Clock, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
-import { isDepending, makeMoving, type Depending } from './moving.ts';
+import { isDepending, type Depending } from './limits.ts';
 
 type Limit = number | string;
 
@@ -100,7 +100,7 @@ function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
  *
  * @example
  * number('Beam (m)', range({ min: 0.5, max: 5.2 }))
- * .rules({ beam: range(depending((boat) => ({ max: WIDEST[boat.kind] }))) })
+ * fieldRules({ beam: range(depending((boat) => ({ max: WIDEST[boat.kind] }))) })
  * date('Arrival', range({ min: 'today', max: '2027-10-31' }))
  * time('Lockage', range({ min: '07:00', max: '19:00', step: 900 }))
  */
@@ -110,7 +110,7 @@ export function range<T extends Limit, B = unknown, L = unknown>(
 ): Rule<(T extends number ? number : string) | undefined, B, 'plain', L>;
 export function range(limits: RangeLimits<Limit> | Depending<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
-    ? makeMoving('range', limits, (now) => rangeOf(now, undefined), options, { attributes: limitAttributes })
+    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, { attributes: limitAttributes })
     : rangeOf(limits, options);
 }
 
@@ -170,7 +170,7 @@ export function step<T extends Limit = number, B = unknown, L = unknown>(
 ): Rule<(T extends number ? number : string) | undefined, B, 'plain', L>;
 export function step(size: number | Depending<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
   return isDepending(size)
-    ? makeMoving('step', size, (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes })
+    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes })
     : stepOf(size, base, options);
 }
 

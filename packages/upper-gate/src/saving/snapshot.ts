@@ -11,7 +11,7 @@ import { isField, isUnreadable } from '../schema/field.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { isVariant } from '../schema/variant/variant.ts';
-import { viewValue, type ValueView } from '../validate/view.ts';
+import { viewValue, type ValueView } from '../clauses/appliesWhen/view.ts';
 
 /** What is saved, and what would be once this is saved. */
 export interface Snapshot {
@@ -26,7 +26,7 @@ export interface Snapshot {
 /** The data of a view, or `undefined` without data. */
 function dataOfView(view: ValueView): unknown {
   const { part, children } = view;
-  if (!view.settle().applies) return undefined;
+  if (!view.applies) return undefined;
   if (isField(part)) {
     try {
       return view.see(0);
@@ -48,7 +48,7 @@ export function savedData(store: FormStore): unknown {
   const { root, catalogue } = store;
   const outer = swapSource(store);
   try {
-    const [view] = viewValue(root.part, root.saved, { locale: catalogue?.locale }, (_, raw) => raw);
+    const [view] = viewValue(root.part, root.saved, { locale: catalogue?.locale });
     return dataOfView(view);
   } finally {
     swapSource(outer);

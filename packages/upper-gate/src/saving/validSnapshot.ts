@@ -11,7 +11,7 @@ import { isReadable, isWhole, savedData, take, type Fits, type Snapshot } from '
 function wrongIn(store: FormStore, { left }: Snapshot): ReadonlySet<BaseNode> {
   const { root, catalogue, now } = store;
   const rawOf = (node: BaseNode): unknown => (left.has(node) ? node.saved : isWhole(node) ? node.raw : node.fold(rawOf));
-  const walk = new Walk({ ...(catalogue && { messages: catalogue }), now }, false, store);
+  const walk = new Walk({ ...(catalogue && { messages: catalogue }), now }, store);
   walk.whole(root.part, rawOf(root));
   const wrong = walk.entries
     .filter((entry) => isFinding(entry) && blocks(entry))

@@ -8,12 +8,12 @@ import { explain, explained } from '../development/explain.ts';
 const BRAND: unique symbol = Symbol.for('upper-gate');
 
 /** Grows by one whenever a part, a rule or an unreadable value of one version no longer fits the next. */
-const VERSION = 1;
+const VERSION = 2;
 
 /** The brand, for what is made as a plain object. */
 export const brand = { [BRAND]: VERSION } as const;
 
-/** What the library has made: a part of a schema, a rule, the mark of a value that cannot be read. */
+/** What the library has made: a part of a schema, a rule, a clause, the mark of a value that cannot be read. */
 export abstract class Branded {
   readonly [BRAND]: number;
 
@@ -26,7 +26,7 @@ export abstract class Branded {
 export const WRONG_USE = 'Upper Gate: wrong use. A development build of this page explains it.';
 
 const versionOf = (value: unknown): number | undefined =>
-  typeof value === 'object' && value !== null ? (value as Partial<Branded>)[BRAND] : undefined;
+  (typeof value === 'object' && value !== null) || typeof value === 'function' ? (value as Partial<Branded>)[BRAND] : undefined;
 
 /** Whether a copy of this library has made a value, of whatever version. */
 export const isBranded = (value: unknown): value is Branded => versionOf(value) !== undefined;

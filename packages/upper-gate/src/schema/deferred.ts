@@ -4,7 +4,8 @@
 import { FieldPart, Unreadable, UNREADABLE } from './field.ts';
 import type { Finding } from './finding.ts';
 import type { LiveNode } from './kit.ts';
-import type { Location, Part, Walker } from './part.ts';
+import type { Location, Part } from './part.ts';
+import type { Walker } from './walker.ts';
 import type { Settings } from './node.ts';
 import { blocks } from './severity.ts';
 

@@ -147,7 +147,7 @@ export class FieldPart extends Part {
     this.emptyData = spec.emptyData;
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
-    this.attached = rules.filter((rule) => rule.async || rule.moving);
+    this.attached = rules.filter((rule) => rule.walk !== undefined);
     this.hasFunctions = this.sync.some((rule) => rule.author ?? rule.definition);
   }
 

@@ -39,6 +39,12 @@ export interface Report {
   set(verdicts: readonly Verdict[]): void;
 }
 
+/** A report that names other fields. */
+export interface NamingReport {
+  /** Puts the verdicts where they belong by now: a field that they name may apply, or no longer apply. */
+  place(): void;
+}
+
 /** Work that runs once in a flush, however often it was queued. */
 export interface Job {
   /** Whether it runs before everything else: it decides what applies. */
@@ -111,11 +117,19 @@ export interface LiveNode<P = unknown> extends Readable {
   countRows(): void;
   readonly path: string;
   /** Whether it applies itself: its conditions hold and it is not disabled. What is around it may still not apply. */
-  readonly ownApplies: boolean;
+  ownApplies: boolean;
   /** If it does not: the depth of the group whose condition says so; the deepest one of several. */
-  readonly takenAt: number;
+  takenAt: number;
   /** Whether it and everything around it apply. */
-  readonly applies: boolean;
+  applies: boolean;
+  /** Whether its conditions hold. */
+  conditionHolds: boolean;
+  /** As in HTML: neither validated nor sent. */
+  disabled: boolean;
+  /** What decides whether its conditions hold. */
+  condition: Job | undefined;
+  /** The reports of rules here that name other fields. */
+  namingReports: Set<NamingReport> | undefined;
   readonly removed: boolean;
   readonly required: boolean;
   /** Whether it counts as empty to `required`. */
@@ -191,8 +205,8 @@ export interface LiveNode<P = unknown> extends Readable {
   reword(): void;
   /** Runs the rules here. */
   runRules(): void;
-  /** Attaches a rule of this part, or of a group around it. @param scope what the rule may read */
-  attach(rule: object, scope: LiveNode<P>, order: Order): void;
+  /** It does not apply any more: nothing is found, and no answer awaited. */
+  stopRules(): void;
   count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
   /** Notes an edit: what was found by a server, or by async rules, was about another value. */
   noteEdit(): void;
@@ -276,12 +290,12 @@ export interface Kit {
   updateAsync(node: LiveNode, event: number): void;
   /** Notes that what a node shows has changed. */
   markChanged(node: LiveNode): void;
-  watch(invalidate: () => void): Watch;
-  report(node: LiveNode, rule: Reporter, order: Order, isAsync?: boolean): Report;
-  /** What a rule or condition of a group may read, on a node in it. @param by records it; default: the callback under way */
-  scopesOf(node: LiveNode, scope: LiveNode, by?: Recorder): Scopes;
+  /** Has every callback run again that read a node. */
+  changed(node: Readable): void;
   /** See `LiveFacts.read`. */
   readContext(token: Token, by?: Recorder): unknown;
+  /** Records what the callback under way reads. */
+  recorder: Recorder | undefined;
   /** Records that a callback has read a node. @param by default: the callback under way */
   read(node: Readable, by?: Recorder): void;
   fault(error: unknown, node: LiveNode, rule: string): void;
@@ -301,10 +315,8 @@ export interface NodeKit<P> extends Kit {
   readonly sent: Map<LiveNode, unknown> | undefined;
   /** The class of a kind of node, made once. */
   nodeClass(make: (Base: BaseNodeClass<P>) => NodeClass<P>): NodeClass<P>;
-  /** @param step by what steps of groups further out name it; default: its key */
-  createNode(part: P, parent: LiveNode<P> | undefined, key: string, initial: unknown, step?: string): LiveNode<P>;
-  /** Makes a node apply only while a function says so. */
-  addCondition(node: LiveNode<P>, evaluate: () => boolean): void;
+  /** @param name by what name clauses of groups further out know it; default: its key */
+  createNode(part: P, parent: LiveNode<P> | undefined, key: string, initial: unknown, name?: string): LiveNode<P>;
   /**
    * Begins an edit, which `end()` ends: rules run, and listeners are called, once the outermost operation is over.
    *
@@ -320,8 +332,6 @@ export interface NodeKit<P> extends Kit {
   noteMove(): void;
   /** Has the rules of new nodes run as soon as it is known which of them apply. */
   start(node: LiveNode): void;
-  /** Has every callback run again that read a node. */
-  changed(node: Readable): void;
   /** Reads a node for a callback: nothing if it does not apply. @param from see `LiveNode.readForRule` */
   readNode(node: LiveNode, by: Recorder | undefined, from: number): unknown;
 }

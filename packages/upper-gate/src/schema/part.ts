@@ -4,12 +4,12 @@ import { DEV, devAssert } from '#development';
 import type { Label, Texts } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
-import type { NO_VALUE } from './noValue.ts';
 import type { FieldSettings, InJson, LabelOr, Node, Settings } from './node.ts';
 import type { TextOptions } from './option.ts';
 import type { AnyRule } from './rule.ts';
-import type { Stage, Verdict } from './verdict.ts';
+import type { Stage } from './verdict.ts';
 import type { JsonType } from './vocabulary.ts';
+import type { Walker } from './walker.ts';
 
 /** Where a part stands in the one around it. */
 export interface Location {
@@ -23,12 +23,12 @@ export interface Piece {
   readonly part: Part;
   readonly raw: unknown;
   readonly key: string | number;
-  /** By what steps of groups further out name it; nothing: they pass through it, as through the rows of a list. */
-  readonly step?: string;
+  /** By what name clauses of groups further out know it; nothing: they pass through it, as through the rows of a list. */
+  readonly name?: string;
 }
 
-/** What a step names further in. */
-export interface StepPlace {
+/** What a clause names further in. */
+export interface Inside {
   readonly part: Part;
   /** Whether it only stands between, as a case of a variant does: no rule can be on it. */
   readonly isBetween: boolean;
@@ -43,26 +43,12 @@ export interface SeenPiece {
   field(name: string): unknown;
 }
 
-/** What a part is handed to walk a whole value of it. */
-export interface Walker {
-  /**
-   * Walks a part under a key; its findings get the key before their paths.
-   *
-   * @returns its data, or `NO_VALUE`
-   */
-  child(part: Part, raw: unknown, key: string | number): unknown;
-  /** Walks a part in place of this one, at the same path. @param known a key that belongs to the value beside those of the part */
-  instead(part: Part, raw: unknown, known?: string): unknown;
-  /** Runs the rules of this part on its data as a whole. */
-  rules(part: Part, data: unknown): void;
-  /** Reports that this part has no data of its type. */
-  reject(part: Part, verdict?: Verdict, rule?: AnyRule): typeof NO_VALUE;
-  /** How many values without data there were so far. */
-  readonly missing: number;
-  /** Marks data in which values are missing, so that callbacks which read one of those wait. @param before `missing` before it was built */
-  close(data: object, before: number): void;
-  /** How deep the walk is in parts that lie within themselves. */
-  depth: number;
+/** What brings a clause of a group into a whole value, and into a live form, for the parts in the group. */
+export interface Reach {
+  /** What it says of the parts further in, by the names that clauses give them. A list's rows have none: it passes through. */
+  readonly below: ReadonlyMap<string, Reach>;
+  /** Attaches what it says of a part to the node of that part. @param scope the node of the group */
+  attach(node: LiveNode<Part>, scope: LiveNode<Part>): void;
 }
 
 export abstract class Part extends Branded {
@@ -81,7 +67,6 @@ export abstract class Part extends Branded {
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
   #hasAsyncRules: boolean | undefined;
-  #hasConditions: boolean | undefined;
   /** The rule that requires a value, if there is one. */
   readonly required: AnyRule | undefined;
   /** Walks a whole value, for kinds that bring their own way; fields and groups have none. Reports to the walker, never throws. */
@@ -129,19 +114,9 @@ export abstract class Part extends Branded {
     return this.ruleList.some((rule) => rule.async);
   }
 
-  /** Whether a field here applies only under a condition. */
-  get isConditional(): boolean {
-    return false;
-  }
-
   /** Whether a rule here or further in is async. Computed on first use: a recursive part does not exist before. */
   get hasAsyncRules(): boolean {
     return (this.#hasAsyncRules ??= within(this, (part) => part.isAsync));
-  }
-
-  /** Whether a field in it applies only under a condition. */
-  get hasConditions(): boolean {
-    return (this.#hasConditions ??= within(this, (part) => part.isConditional));
   }
 
   /** The parts of a value; undefined if the value is of another type, or has no parts. */
@@ -150,15 +125,14 @@ export abstract class Part extends Branded {
   /** What callbacks see of a value of it. */
   see?(pieces: readonly SeenPiece[]): unknown;
 
-  /** The part further in that a step names. */
-  stepInto(_key: string): StepPlace | undefined {
-    return undefined;
-  }
+  /** What its clauses say of the parts in it. */
+  readonly reaches?: readonly Reach[];
 
-  /** The names that steps can give. */
-  get stepNames(): readonly string[] {
-    return [];
-  }
+  /** The part further in that a clause names; default: the one under that name. */
+  inside?(name: string): Inside | undefined;
+
+  /** The names that clauses can give, for errors. */
+  insideNames?(): readonly string[] | undefined;
 
   /** Makes its node in a live form, for kinds that bring their own; fields and groups have none. */
   createNode?(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part>;
@@ -186,7 +160,7 @@ export abstract class Part extends Branded {
 const NO_PARTS: readonly never[] = [];
 
 /** Whether a predicate holds for a part, or for one further in; each part is visited once, recursive ones too. */
-function within(part: Part, holds: (part: Part) => boolean): boolean {
+export function within(part: Part, holds: (part: Part) => boolean): boolean {
   const due = new Set([part]);
   for (const each of due) {
     if (holds(each)) return true;
@@ -206,6 +180,13 @@ export function partOf(node: Node): Part {
 
 /** The declared view of a part, by the types that its maker gives it. */
 export const nodeOf = <N extends Node>(part: Part): N => part as unknown as N;
+
+/** The part that a clause names in another. */
+export function insideOf(part: Part, name: string): Inside | undefined {
+  if (part.inside) return part.inside(name);
+  const found = part.locate(name)?.part;
+  return found && { part: found, isBetween: false };
+}
 
 /** The part under a path, which the schema may lack. */
 export function partAt(root: Part, path: string): Part | undefined {

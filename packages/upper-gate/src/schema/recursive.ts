@@ -9,6 +9,7 @@ import type { LiveNode } from './kit.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, Node, RAW } from './node.ts';
 import { nodeOf, Part, partOf, type Location, type Piece, type SeenPiece } from './part.ts';
+import { piecesOf, seeAs } from './pieces.ts';
 
 /** What controls hold for data. */
 type RawIn<D> = D extends number
@@ -70,11 +71,11 @@ class RecursivePart extends Part {
   }
 
   override pieces(raw: unknown): readonly Piece[] | undefined {
-    return this.target.pieces?.(raw);
+    return piecesOf(this.target, raw);
   }
 
   override see(pieces: readonly SeenPiece[]): unknown {
-    return this.target.see?.(pieces);
+    return seeAs(this.target, pieces);
   }
 
   override locate(key: string, value?: unknown): Location | undefined {

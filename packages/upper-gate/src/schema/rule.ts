@@ -11,6 +11,7 @@ import type { AttachRule } from './kit.ts';
 import type { TextOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
+import type { WalkedPart, Walker } from './walker.ts';
 
 declare const MARK: unique symbol;
 
@@ -59,6 +60,8 @@ interface RuleBody<in V, in B, in L = unknown> {
    * runs whenever that value changes.
    */
   readonly attach?: AttachRule<AnyRule>;
+  /** Runs it on a whole value, if it needs more than that value: an answer from elsewhere, facts from outside. */
+  walk?(rule: AnyRule, part: WalkedPart, data: unknown, walker: Walker): void;
   /**
    * Of a rule whose params depend on other fields, or on facts from outside: the rule as it is now; nothing: there is none now.
    * It runs whether the field is empty or not, since its params are for hints and attributes, too.
@@ -106,6 +109,7 @@ const UNIFORM: object = {
   options: undefined,
   givesOptions: undefined,
   attach: undefined,
+  walk: undefined,
   skips: undefined,
   author: undefined,
   definition: undefined,

@@ -55,7 +55,7 @@ interface RuleFacts {
   readonly isNamed?: true;
   /** Whether it waits for an answer. */
   readonly isAsync?: true;
-  /** Whether it reads another field, so that it stands in `.rules()`. */
+  /** Whether it reads another field, so that it stands in `fieldRules()`. */
   readonly readsOther?: true;
 }
 

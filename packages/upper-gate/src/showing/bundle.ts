@@ -4,7 +4,7 @@ import { blocks } from '../schema/severity.ts';
 import { CONTROL_TYPES } from '../html/controlTypes.ts';
 import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState } from '../gate/fieldState.ts';
-import { controlTypeOf, type Handle } from '../gate/handle.ts';
+import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import {
@@ -19,6 +19,7 @@ import {
   showNone,
   writeControls,
 } from './controls.ts';
+import { connect, controlTypeOf } from './connect.ts';
 import { describedElements } from './describe.ts';
 import { focusIn } from './focus.ts';
 import { fieldStatus, type FieldStatus } from './status.ts';
@@ -214,7 +215,7 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
  * @returns undoes it
  */
 export function attach(gate: object, handle: Handle, target: HTMLElement | Focusable): () => void {
-  if (!(target instanceof HTMLElement)) return handle.connect({ focus: () => target.focus() });
+  if (!(target instanceof HTMLElement)) return connect(handle, { focus: () => target.focus() });
   const element = target;
   const control = isControl(element) ? element : undefined;
   const single = control && !['radio', 'checkbox'].includes((control as HTMLInputElement).type) ? [control] : undefined;
@@ -238,7 +239,7 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   follow();
   // Of radios the chosen one: the first of them stands for all.
   const focus = (opens: boolean): boolean => focusIn((control && chosenWith(control)) ?? element, opens);
-  const undo = [handle.subscribe(follow), handle.connect({ element, focus })];
+  const undo = [handle.subscribe(follow), connect(handle, { element, focus })];
   describeField(gate, handle);
   return () => undo.forEach((each) => each());
 }

@@ -82,7 +82,7 @@ function* refusalWarnings(gate: AnyGate): Iterable<Explained> {
     if (part.isLeaf)
       yield explain(
         'error-without-control',
-        `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", draw one with useGateField(gate, "${path}"), or connect one: gate.field("${path}").connect({ element, focus }).`,
+        `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", draw one with useGateField(gate, "${path}"), or connect one: connect(gate.field("${path}"), { element, focus }).`,
       );
     else if (parent)
       yield explain(

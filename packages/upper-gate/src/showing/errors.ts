@@ -4,7 +4,7 @@ import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { blocks } from '../schema/severity.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { shownOf } from '../gate/fieldState.ts';
-import { canBeShown, focusNode, inDocumentOrder } from '../gate/focus.ts';
+import { canBeShown, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { FormStore } from '../gate/store.ts';
 import type { BaseNode } from '../gate/node.ts';

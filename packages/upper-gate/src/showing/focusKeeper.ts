@@ -2,7 +2,7 @@
 // the page. Whatever draws the page does so after the gate has changed, so what to do is noted first and done then.
 
 import type { AnyGate } from '../gate/createGate.ts';
-import { focusBelow, focusNode, inDocumentOrder } from '../gate/focus.ts';
+import { focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { News } from '../schema/kit.ts';

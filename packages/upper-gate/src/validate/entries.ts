@@ -1,6 +1,6 @@
 // What a walk over a whole value yields, in schema order.
 
-import type { Fault } from '../evaluate/evaluation.ts';
+import type { Fault } from '../schema/walker.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Scopes } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';

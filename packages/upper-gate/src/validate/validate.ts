@@ -3,7 +3,7 @@
 import { explain } from '../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
-import type { Fault } from '../evaluate/evaluation.ts';
+import type { Fault } from '../schema/walker.ts';
 import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node } from '../schema/node.ts';
@@ -11,6 +11,7 @@ import { partOf } from '../schema/part.ts';
 import { blocks } from '../schema/severity.ts';
 import { runPendingChecks } from './pendingChecks.ts';
 import { isFault, isFinding, isPendingCheck } from './entries.ts';
+import { AsyncWalk } from './asyncWalk.ts';
 import { Walk, type WalkOptions } from './walk.ts';
 
 /** The result of validating a whole value. `more`: there were more findings than `maxFindings`. */
@@ -66,7 +67,7 @@ export function validate<N extends Node>(schema: N, raw: unknown, options: Valid
         "validate() cannot run the async rules of this schema. Call validateAsync(), or skip them with { async: 'skip' }.",
       ),
   );
-  const walk = new Walk(options, false);
+  const walk = new Walk(options);
   return conclude<N[typeof DATA]>(walk.whole(part, raw), walk, options);
 }
 
@@ -86,7 +87,7 @@ export async function validateAsync<N extends Node>(
   raw: unknown,
   options: ValidateAsyncOptions = {},
 ): Promise<ValidationResult<N[typeof DATA]>> {
-  const walk = new Walk(options, true);
+  const walk = new AsyncWalk(options);
   const data = walk.whole(partOf(schema), raw);
   if (!walk.isOver && walk.entries.some(isPendingCheck)) await runPendingChecks(walk, options);
   return conclude<N[typeof DATA]>(data, walk, options);

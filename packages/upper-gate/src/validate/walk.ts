@@ -3,28 +3,22 @@
 // Paths grow on the way up: a part reports relative to itself, and whoever walks it puts its key before what it reported.
 
 import { DEV } from '#development';
-import { skipsRules } from '../evaluate/field.ts';
 import { toFinding } from '../evaluate/finding.ts';
-import { sortByPath } from '../evaluate/order.ts';
-import { NO_SCOPES, runRule } from '../evaluate/rule.ts';
-import { verdictsIn } from '../evaluate/verdicts.ts';
+import { isAbsent, isRefused, rawInJson } from '../evaluate/json.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { assertNumber, wrongUse } from '../schema/assertUse.ts';
 import { contextMap, swapSource, type ContextSource, type ContextToken, type ContextValue } from '../schema/context/context.ts';
 import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
-import { NO_VALUE, WAITING } from '../schema/noValue.ts';
-import type { Scopes } from '../schema/kit.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { AnyRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
 import type { Clock, Reporter, Verdict } from '../schema/verdict.ts';
-import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
+import type { WalkView } from '../schema/walker.ts';
 import type { Entry } from './entries.ts';
 import { walkField } from './field.ts';
 import { walkGroup, type GroupWalker } from './group.ts';
-import { ABSENT, viewValue, type ValueView } from './view.ts';
 
 /**
  * How a value is written: `'form'` as controls and form bodies hold it (mostly text), `'json'` by its JSON types (a number is
@@ -53,19 +47,6 @@ export interface WalkOptions {
 
 const systemClock: Clock = () => new Date();
 
-/** Whether JSON may leave a value out, and does. */
-const isAbsent = ({ inJson }: Part, raw: unknown): boolean =>
-  inJson?.absent === 'accepted' && (raw === undefined || (raw === null && inJson.nullable === true));
-/** Whether JSON may not leave a value out, and does. */
-const isRefused = ({ inJson }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;
-/** What a part is read from in JSON: no value for `null` where that is taken, nothing that can be read for another type. */
-const rawInJson = ({ inJson, jsonType }: Part, raw: unknown): unknown =>
-  raw === undefined || (raw === null && inJson?.nullable)
-    ? undefined
-    : jsonType === 'any' || jsonType === jsonTypeOf(raw)
-      ? raw
-      : INACCESSIBLE;
-
 export class Walk implements GroupWalker, ContextSource {
   readonly entries: Entry[] = [];
   readonly catalogue: Catalogue | undefined;
@@ -73,16 +54,15 @@ export class Walk implements GroupWalker, ContextSource {
   readonly now: Clock;
   readonly refuseUnknown: boolean;
   readonly isJson: boolean;
-  readonly collectAsync: boolean;
   missing = 0;
   depth = 0;
-  unsorted = false;
+  sort: ((entries: Entry[], root: Part) => void) | undefined = undefined;
   /** The moment of every rule has come. */
   readonly isDue = undefined;
   /** The data in which values are missing, and what conditions see of it if there are any. */
-  incomplete: WeakMap<object, ValueView | undefined> | undefined = undefined;
+  incomplete: WeakMap<object, WalkView | undefined> | undefined = undefined;
   /** What conditions see of the part that is walked, if there are any. */
-  view: ValueView | undefined = undefined;
+  view: WalkView | undefined = undefined;
 
   readonly maxFindings: number;
   /** How many findings there were, and how many of these were errors. */
@@ -97,11 +77,7 @@ export class Walk implements GroupWalker, ContextSource {
   #lacking: ContextToken | undefined;
 
   /** @param facts who knows the facts from outside, if that is not the caller */
-  constructor(
-    { messages, unknown, source, now = systemClock, maxFindings = Infinity, context }: WalkOptions,
-    collectAsync: boolean,
-    facts?: ContextSource,
-  ) {
+  constructor({ messages, unknown, source, now = systemClock, maxFindings = Infinity, context }: WalkOptions, facts?: ContextSource) {
     assertNumber('maxFindings', maxFindings, 1);
     this.maxFindings = maxFindings;
     this.catalogue = messages;
@@ -109,7 +85,6 @@ export class Walk implements GroupWalker, ContextSource {
     this.now = now;
     this.refuseUnknown = unknown === 'refuse';
     this.isJson = source === 'json';
-    this.collectAsync = collectAsync;
     this.#context = contextMap(context);
     this.#facts = facts;
   }
@@ -124,7 +99,7 @@ export class Walk implements GroupWalker, ContextSource {
     try {
       const data = this.instead(part, raw);
       this.assertContext();
-      if (this.unsorted) sortByPath(this.entries, part);
+      this.sort?.(this.entries, part);
       return data;
     } finally {
       swapSource(outer);
@@ -150,13 +125,12 @@ export class Walk implements GroupWalker, ContextSource {
     );
   }
 
-  fault(error: unknown, rule: string): void {
-    this.entries.push({ error, path: '', rule });
+  fault(error: unknown, rule: string, path = ''): void {
+    this.entries.push({ error, path, rule });
   }
 
   report(part: Part, rule: Reporter | undefined, verdict: Verdict): void {
     this.keep(toFinding('', part, rule, verdict, this.catalogue));
-    if (verdict.path) this.unsorted = true;
   }
 
   keep(finding: Finding): void {
@@ -170,7 +144,7 @@ export class Walk implements GroupWalker, ContextSource {
     if (this.found > maxFindings && this.errors > 0) this.isOver = true;
   }
 
-  reject(part: Part, verdict: Verdict = UNREADABLE.verdict, rule?: AnyRule): typeof NO_VALUE {
+  reject(part: Part, verdict: Verdict = UNREADABLE.verdict, rule?: Reporter): typeof NO_VALUE {
     this.report(part, rule, verdict);
     this.missing += 1;
     return NO_VALUE;
@@ -183,7 +157,7 @@ export class Walk implements GroupWalker, ContextSource {
     }
     const { entries, view } = this;
     const { length } = entries;
-    if (view !== undefined) this.view = view.children.get(String(key));
+    if (view !== undefined) this.view = view.child(String(key));
     const data = this.instead(part, raw);
     this.view = view;
     if (entries.length > length) this.prefix(length, key);
@@ -205,63 +179,19 @@ export class Walk implements GroupWalker, ContextSource {
       raw = rawInJson(part, raw);
     }
     if (walk !== undefined) return walk(raw, this);
-    return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this, undefined);
+    return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this);
   }
 
   /** A case of a variant, whose fields stand beside the choice. */
   #case(part: GroupPart, raw: unknown, known: string): unknown {
     const { view } = this;
-    this.view = view?.children.get('');
+    this.view = view?.child('');
     const data = walkGroup(part, raw, this, known);
     this.view = view;
     return data;
   }
 
-  viewOf(part: GroupPart, raw: unknown): ValueView | undefined {
-    if (this.view?.part === part) return this.view;
-    if (!part.hasConditions) return undefined;
-    const [view, faults] = viewValue(part, raw, this, (inner, value) =>
-      !this.isJson ? value : isAbsent(inner, value) ? ABSENT : isRefused(inner, value) ? NO_VALUE : rawInJson(inner, value),
-    );
-    this.entries.push(...faults);
-    return view;
-  }
-
-  rules(part: Part, data: unknown): void {
-    const seen = this.readable(data);
-    for (const rule of part.ruleList) this.rule(rule, part, data, [seen, seen]);
-  }
-
-  rule(rule: AnyRule, part: Part, data: unknown, scopes: Scopes | undefined): void {
-    if (this.isOver) return;
-    const has = data !== NO_VALUE;
-    if (!rule.async) {
-      const subject = {
-        empty: has && part.isEmpty(data),
-        skipsRules: has && skipsRules(part, data),
-        readForRule: () => this.readable(data),
-      };
-      for (const verdict of verdictsIn(runRule(rule, subject, scopes ?? NO_SCOPES, this))) this.report(part, rule, verdict);
-    } else if (this.collectAsync && has && !skipsRules(part, data))
-      this.entries.push({ path: '', part, rule, value: this.readable(data), scopes });
-  }
-
   close(data: object, before: number): void {
     if (this.missing > before) (this.incomplete ??= new WeakMap()).set(data, this.view);
-  }
-
-  readable(data: unknown, from?: number): unknown {
-    if (data === NO_VALUE) throw WAITING;
-    const { incomplete } = this;
-    if (!incomplete?.has(data as object)) return data;
-    const view = incomplete.get(data as object);
-    const depth = from ?? view?.depth;
-    return new Proxy(data as object, {
-      get: (target, key) => {
-        const value: unknown = target[key as never];
-        if (value === undefined && typeof key === 'string' && view?.find(key)?.isTakenFrom(depth!)) throw WAITING;
-        return this.readable(value, depth);
-      },
-    });
   }
 }

@@ -3,16 +3,17 @@
 import { computed, onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import {
   attach,
-  describeField,
-  leave,
-  partsOf,
-  rawIn,
-  toggled,
   type ControlAttributes,
   type ControlValue,
+  describeField,
   type FieldsetAttributes,
+  leave,
   type LimitAttributes,
   type OptionAttributes,
+  partsOf,
+  rawIn,
+  setDisabled,
+  toggled,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -97,10 +98,10 @@ export function useGateField(
   if (typeof document !== 'undefined') {
     watch(
       () => toValue(options.disabled),
-      (disabled) => disabled !== undefined && handle.value.setDisabled(disabled),
+      (disabled) => disabled !== undefined && setDisabled(handle.value, disabled),
       { immediate: true },
     );
-    onScopeDispose(() => options.disabled !== undefined && handle.value.setDisabled(false));
+    onScopeDispose(() => options.disabled !== undefined && setDisabled(handle.value, false));
   }
 
   // Once it is drawn, it is known which of the parts are there.

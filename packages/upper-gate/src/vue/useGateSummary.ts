@@ -3,13 +3,14 @@
 import { nextTick, onScopeDispose, watch } from 'vue';
 import {
   announceLine,
+  connect,
   focusFilled,
   followRefusals,
   idPrefixOf,
   lineMessages,
+  type ShownError,
   summaryHeading,
   textOf,
-  type ShownError,
 } from '../binding/index.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Finding } from '../schema/finding.ts';
@@ -76,7 +77,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   );
   const focus = (): boolean => focusFilled(place, line);
   onScopeDispose(
-    gate.root.connect({
+    connect(gate.root, {
       focus: () => {
         // What there is to read may only be drawn by then.
         if (!focus()) void nextTick(focus);

@@ -1,6 +1,8 @@
 // The form of the scenes: the same for React and Vue.
 
 import {
+  fieldRules,
+  appliesWhen,
   asyncCheck,
   boolean,
   choice,
@@ -30,7 +32,7 @@ export const schema = group({
   side: choice('Side', ['port', 'starboard']),
   ok: boolean('Fine'),
   crew: list('Crew', text('Member', required())),
-}).rules({ again: sameAs('name') });
+}).with(fieldRules({ again: sameAs('name') }));
 
 /** Two lists of one name, in an either-or. */
 export const either = group({ cargo: variant('Cargo', 'load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }) });
@@ -62,7 +64,7 @@ export const heard = group({
   way: choice('Way', ['up', 'down']),
   tug: text('Tug'),
   crew: list({ label: 'Crew', hint: 'Two at most' }, text('Member', required()), length({ min: 1, max: 3 })),
-}).appliesWhen({ tug: ({ way }) => way === 'up' });
+}).with(appliesWhen({ tug: ({ way }) => way === 'up' }));
 
 const BERTHS: Readonly<Record<string, readonly string[]>> = { Oster: ['A1', 'A2'], Wester: ['A2', 'B1'] };
 /** Limits and options that depend on other fields. */
@@ -72,12 +74,14 @@ export const moving = group({
   side: text('Side'),
   kit: choices('Kit', ['horn', 'lights', 'rope']),
   day: date({ label: 'Day', hint: 'Until {max}' }),
-}).rules({
-  berth: choicesFrom((it) => BERTHS[it.harbour]),
-  side: choicesFrom((it) => (it.harbour === 'Oster' ? ['port', 'starboard'] : [{ value: 'port', label: 'Portside' }])),
-  kit: choicesFrom((it) => (it.harbour === 'Oster' ? ['horn', 'lights'] : ['lights', 'rope'])),
-  day: range(depending((it) => ({ max: it.harbour === 'Oster' ? '2027-05-31' : '2027-06-30' }))),
-});
+}).with(
+  fieldRules({
+    berth: choicesFrom((it) => BERTHS[it.harbour]),
+    side: choicesFrom((it) => (it.harbour === 'Oster' ? ['port', 'starboard'] : [{ value: 'port', label: 'Portside' }])),
+    kit: choicesFrom((it) => (it.harbour === 'Oster' ? ['horn', 'lights'] : ['lights', 'rope'])),
+    day: range(depending((it) => ({ max: it.harbour === 'Oster' ? '2027-05-31' : '2027-06-30' }))),
+  }),
+);
 
 /** How often each component has rendered. */
 export const renders: Record<string, number> = {};

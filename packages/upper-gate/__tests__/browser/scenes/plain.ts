@@ -4,6 +4,7 @@ import { createGate, type AnyGate } from 'upper-gate';
 import { bindForm, errorSummary, movingOptions, templateRows } from 'upper-gate/dom';
 import { book, draftIn, either, formData, heard, keep, many, moving, nested, schema, sent } from './forms.ts';
 
+export { connect } from 'upper-gate/dom';
 export { draftIn, sent };
 
 const field = (name: string, attributes = ''): string =>

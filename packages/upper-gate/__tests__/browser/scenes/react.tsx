@@ -6,6 +6,7 @@ import type { AnyGate, Gate, Handle, Node, Row, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/react';
 import { book, count, draftIn, either, formData, heard, keep, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
+export { connect } from 'upper-gate/react';
 export { draftIn, renders, sent };
 
 /** Draws a component in an element. */

@@ -5,6 +5,7 @@ import { useGate, useGateField, useGateList, useGateState, useGateSummary, type 
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component, type VNode } from 'vue';
 import { book, count, draftIn, either, formData, heard, keep, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
+export { connect } from 'upper-gate/vue';
 export { draftIn, renders, sent };
 type FormGate = Gate<typeof schema>;
 

@@ -1,5 +1,6 @@
 // A custom rule that waits for an answer.
 
+import { walkRule } from '../../evaluate/walkRule.ts';
 import { makeRule, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions, Stage } from '../../schema/verdict.ts';
 import { attachAsync } from './runner.ts';
@@ -63,7 +64,7 @@ export function asyncCheck<V, B = unknown, L = unknown>(
   return makeRule(
     'asyncCheck',
     {},
-    { async: { name, run, debounce, timeout, cache, unanswered }, author: test, attach: attachAsync },
+    { async: { name, run, debounce, timeout, cache, unanswered }, author: test, attach: attachAsync, walk: walkRule },
     rest,
   );
 }

@@ -2,8 +2,11 @@
 // what the run has read by then, sends it back to idle at once, so that at most one run is in flight and no late answer
 // counts.
 
+import { NodeReport } from '../../evaluate/report.ts';
+import { createWatch } from '../../evaluate/tracking.ts';
 import { DEV } from '#development';
 import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
+import { scopesOf } from '../../evaluate/scopes.ts';
 import { rank, SUBMIT } from '../../evaluate/stage.ts';
 import type { AsyncRunner, LiveNode, Readable, Recorder } from '../../schema/kit.ts';
 import { WAITING } from '../../schema/noValue.ts';
@@ -35,8 +38,8 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   const spec = rule.async!;
   const { debounce, cache } = spec;
   const first = rule.on === undefined ? kit.onRank : rank(rule.on);
-  const report = kit.report(target, rule, order, true);
-  const watch = kit.watch(() => {
+  const report = new NodeReport(target, rule, order, true);
+  const watch = createWatch(kit, () => {
     cancel();
     kit.updateAsync(target, 0);
   });
@@ -125,7 +128,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     const reply = runAsyncRule(
       { ...rule, async: { ...spec, run: followed } },
       target.readForRule(recorder),
-      kit.scopesOf(target, scope, recorder),
+      scopesOf(target, scope, recorder),
       (token) => kit.readContext(token, recorder),
       false,
       run,

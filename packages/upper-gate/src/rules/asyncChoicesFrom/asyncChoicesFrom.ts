@@ -1,6 +1,7 @@
 // The values to choose from, fetched: from a server or elsewhere.
 
 import { reportedBy } from '../../evaluate/rule.ts';
+import { walkRule } from '../../evaluate/walkRule.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
 import { makeRule, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions } from '../../schema/verdict.ts';
@@ -24,10 +25,10 @@ export interface AsyncChoicesOptions extends RuleOptions {
  *
  * @param load gets `{ signal, siblings, beside, read }`; resolves to the values, with labels where these say more
  * @param options `message`, `code`, `timeout`, `name`, `unanswered`
- * @returns the rule, for `.rules()`
+ * @returns the rule, for `fieldRules()`
  *
  * @example
- * .rules({
+ * fieldRules({
  *   berth: asyncChoicesFrom(async ({ siblings, signal }) => {
  *     const reply = await fetch(`/harbours/${siblings.harbour}/berths`, { signal });
  *     return (await reply.json()) as string[];
@@ -50,7 +51,13 @@ export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
   return makeRule<Wide<T> | readonly Wide<T>[] | undefined, B, L>(
     'asyncChoicesFrom',
     {},
-    { async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run }, author: load, attach: attachAsyncChoices, givesOptions: true },
+    {
+      async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run },
+      author: load,
+      attach: attachAsyncChoices,
+      walk: walkRule,
+      givesOptions: true,
+    },
     rest,
   );
 }

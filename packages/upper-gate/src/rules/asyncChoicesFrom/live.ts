@@ -1,8 +1,11 @@
 // Values to choose from in one form, which are fetched: idle -> loading -> settled. A change of what was read by then sends it
 // back to idle, so that no late answer counts.
 
+import { NodeReport } from '../../evaluate/report.ts';
+import { createWatch } from '../../evaluate/tracking.ts';
 import { runAsyncRule, type Reply } from '../../evaluate/asyncRule.ts';
 import { NO_SCOPES, runRule } from '../../evaluate/rule.ts';
+import { scopesOf } from '../../evaluate/scopes.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
 import type { Job, LiveNode, LiveRule, Readable, Recorder } from '../../schema/kit.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
@@ -19,7 +22,7 @@ const NOTHING: readonly never[] = [];
 export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveNode, order: Order): void {
   const { kit } = target;
   const { clock } = kit;
-  const report = kit.report(target, rule, order);
+  const report = new NodeReport(target, rule, order);
   let controller: AbortController | undefined;
   let isSettled = false;
   let failure: readonly Verdict[] = NOTHING;
@@ -43,7 +46,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     if (controller || now || failure.length > 0) become(undefined, undefined, NOTHING);
     report.set(NOTHING);
   };
-  const watch = kit.watch(() => {
+  const watch = createWatch(kit, () => {
     stop();
     live.schedule();
   });
@@ -62,7 +65,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     const loading = async (_: never, context: AsyncCheckRun<never, never>): Promise<void> => {
       loaded = amongst('asyncChoicesFrom', await load(context), true);
     };
-    const scopes = kit.scopesOf(target, scope, recorder);
+    const scopes = scopesOf(target, scope, recorder);
     const read: Parameters<typeof runAsyncRule>[3] = (token) => kit.readContext(token, recorder);
     void runAsyncRule({ ...rule, async: { ...rule.async!, run: loading } }, undefined, scopes, read, false, run, clock).then(
       (reply) => run === controller && kit.batch(() => conclude(reply, loaded)),

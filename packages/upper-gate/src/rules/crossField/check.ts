@@ -63,13 +63,13 @@ const nameOf = (result: unknown): string =>
 /**
  * Makes a custom rule. It does not run on empty values.
  *
- * @param test gets the value, and in a group's `.rules()` the siblings; returns `true` (right), `false`, a message, or a finding
+ * @param test gets the value, and in `fieldRules()` the siblings; returns `true` (right), `false`, a message, or a finding
  * @param options the message for `false`, or options
  * @returns the rule
  *
  * @example
  * check((name) => name !== 'Titanic', 'Choose another name')
- * .rules({ beam: check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`) })
+ * fieldRules({ beam: check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`) })
  */
 export function check<V, B = unknown, L = unknown>(
   test: (value: V, siblings: B, beside: L) => CheckResult,

@@ -1,5 +1,6 @@
 // From and to.
 
+import { fieldRules } from '../../clauses/fieldRules/fieldRules.ts';
 import { rangeUnderflow } from '../../messages/english.ts';
 import { position } from '../../schema/calendar.ts';
 import type { Field } from '../../schema/field.ts';
@@ -28,7 +29,7 @@ export function interval<
     siblings.from === undefined || position(value) >= position(siblings.from)
       ? undefined
       : { code: 'rangeUnderflow', text: rangeUnderflow };
-  return group({ from, to }, settings).rules({
-    to: makeRule('after', { other: 'from', orSame: true }, { test, attach: attachCrossField }, undefined),
-  });
+  return group({ from, to }, settings).with(
+    fieldRules({ to: makeRule('after', { other: 'from', orSame: true }, { test, attach: attachCrossField }, undefined) }),
+  );
 }

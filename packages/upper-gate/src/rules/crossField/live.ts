@@ -1,7 +1,10 @@
 // A rule that reads other fields, in one form: it runs again when something that it read changes.
 
+import { NodeReport } from '../../evaluate/report.ts';
+import { createWatch } from '../../evaluate/tracking.ts';
 import { runRule } from '../../evaluate/rule.ts';
 import { sameValue } from '../../evaluate/sameValue.ts';
+import { scopesOf } from '../../evaluate/scopes.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
 import type { Job, LiveNode, LiveRule } from '../../schema/kit.ts';
 import type { AnyRule } from '../../schema/rule.ts';
@@ -12,7 +15,7 @@ const NOTHING: readonly never[] = [];
 /** Attaches a rule on a field, group or list that may read the group that declares it. */
 export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNode, order: Order): void {
   const { kit } = target;
-  const report = kit.report(target, rule, order);
+  const report = new NodeReport(target, rule, order);
   const setState = (requires: boolean, now: AnyRule | undefined): void => {
     const isSame = live.now === now || sameValue([live.now?.params, live.now?.options], [now?.params, now?.options]);
     if (isSame && live.requires === requires) return;
@@ -20,9 +23,9 @@ export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNod
     if (!isSame) live.now = now;
     kit.markChanged(target);
   };
-  const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, kit.scopesOf(target, scope), target, setState));
+  const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, scopesOf(target, scope), target, setState));
   const schedule = (): void => kit.schedule(live);
-  const watch = kit.watch(schedule);
+  const watch = createWatch(kit, schedule);
   const live: Mutable<LiveRule> & Job = {
     rule,
     now: rule.moving ? undefined : rule,

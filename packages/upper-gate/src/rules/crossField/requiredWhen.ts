@@ -13,7 +13,7 @@ import { attachCrossField } from './live.ts';
  * @returns the rule
  *
  * @example
- * .rules({ phone: requiredWhen((boat) => boat.callBack) })
+ * fieldRules({ phone: requiredWhen((boat) => boat.callBack) })
  */
 export function requiredWhen<B, L = unknown>(
   when: (siblings: B, beside: L) => boolean | undefined,

@@ -46,7 +46,7 @@ function compareOrder<V, B>(
  * @returns the rule
  *
  * @example
- * .rules({ emailAgain: sameAs('email') })
+ * fieldRules({ emailAgain: sameAs('email') })
  */
 export function sameAs<
   V,
@@ -64,7 +64,7 @@ export function sameAs<
  * @returns the rule
  *
  * @example
- * .rules({ secondPhone: differsFrom('phone') })
+ * fieldRules({ secondPhone: differsFrom('phone') })
  */
 export function differsFrom<
   V,
@@ -83,7 +83,7 @@ export function differsFrom<
  * @returns the rule
  *
  * @example
- * .rules({ departure: after('arrival', { orSame: true }) })
+ * fieldRules({ departure: after('arrival', { orSame: true }) })
  */
 export function after<
   V,
@@ -104,7 +104,7 @@ export function after<
  * @returns the rule
  *
  * @example
- * .rules({ arrival: before('departure') })
+ * fieldRules({ arrival: before('departure') })
  */
 export function before<
   V,

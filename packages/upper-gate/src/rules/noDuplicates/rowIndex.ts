@@ -1,6 +1,8 @@
 // The rule that no two rows are the same, in one form. Rows are kept by what they are compared by, so that an edit costs
 // what the rows of its old and its new value cost, not what the list does.
 
+import { NodeReport } from '../../evaluate/report.ts';
+import { createWatch } from '../../evaluate/tracking.ts';
 import type { Job, LiveNode, LiveRule, Report, Watch } from '../../schema/kit.ts';
 import type { AnyRule } from '../../schema/rule.ts';
 import type { Order, Verdict } from '../../schema/verdict.ts';
@@ -60,11 +62,11 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
   const add = (node: LiveNode): void => {
     const row: IndexedRow = {
       node,
-      watch: kit.watch(() => {
+      watch: createWatch(kit, () => {
         invalid.add(row);
         schedule();
       }),
-      report: kit.report((by === undefined ? undefined : kit.find(by, node)) ?? node, rule, order),
+      report: new NodeReport((by === undefined ? undefined : kit.find(by, node)) ?? node, rule, order),
       key: undefined,
     };
     rows.set(node, row);
@@ -92,7 +94,7 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
   };
 
   const schedule = (): void => kit.schedule(live);
-  const watch = kit.watch(() => {
+  const watch = createWatch(kit, () => {
     isRearranged = true;
     schedule();
   });

@@ -11,13 +11,13 @@ import { groupPartOf } from './extend.ts';
 /** The options of `pick` and `omit`. */
 export interface PickOptions {
   /**
-   * With `'drop'`, conditions and rules of the group are left out, since they may read missing fields. By default, a group
-   * that has any is refused.
+   * With `'drop'`, the clauses of the group are left out, since they may read missing fields. By default, a group that has
+   * any is refused.
    */
-  readonly steps?: 'drop';
+  readonly clauses?: 'drop';
 }
 
-function choose(name: string, base: Node, isWanted: (key: string) => boolean, names: readonly string[], { steps }: PickOptions): Part {
+function choose(name: string, base: Node, isWanted: (key: string) => boolean, names: readonly string[], { clauses }: PickOptions): Part {
   const part = groupPartOf(base, name);
   const unknown = names.find((key) => !part.positions.has(key));
   assertUse(
@@ -25,11 +25,11 @@ function choose(name: string, base: Node, isWanted: (key: string) => boolean, na
     DEV && `${name}() names the field "${unknown}", which the group does not have. It has: ${part.keys.join(', ')}.`,
   );
   assertUse(
-    steps === 'drop' || part.conditions.length + part.stepRules.length === 0,
+    clauses === 'drop' || Object.keys(part.clauses).length === 0,
     DEV &&
       explain(
         'rules-left-behind',
-        `${name}() would leave out rules or conditions of the group, which may read other fields. Write { steps: 'drop' }, or call ${name}() before they are added.`,
+        `${name}() would leave out the clauses of the group, which may read other fields. Write { clauses: 'drop' }, or call ${name}() before .with(...).`,
       ),
   );
   return part.withFields(Object.fromEntries(Object.entries(part.fields).filter(([key]) => isWanted(key))), false);
@@ -40,12 +40,12 @@ function choose(name: string, base: Node, isWanted: (key: string) => boolean, na
  *
  * @param base the group
  * @param names the fields to keep
- * @param options `steps: 'drop'` leaves out conditions and rules, too
+ * @param options `clauses: 'drop'` leaves out conditions and rules, too
  * @returns a new group
- * @throws TypeError for a name that it lacks; for a group with conditions or rules between its fields, unless `steps: 'drop'`
+ * @throws TypeError for a name that it lacks; for a group with clauses, unless `clauses: 'drop'`
  *
  * @example
- * const contact = pick(passage, ['email', 'phone'], { steps: 'drop' });
+ * const contact = pick(passage, ['email', 'phone'], { clauses: 'drop' });
  */
 export function pick<F extends Fields, C, const P extends keyof F & string>(
   base: Group<F, C>,
@@ -61,12 +61,12 @@ export function pick<F extends Fields, C, const P extends keyof F & string>(
  *
  * @param base the group
  * @param names the fields to leave out
- * @param options `steps: 'drop'` leaves out conditions and rules, too
+ * @param options `clauses: 'drop'` leaves out conditions and rules, too
  * @returns a new group
  * @throws TypeError as `pick`
  *
  * @example
- * const withoutCrew = omit(passage, ['crew'], { steps: 'drop' });
+ * const withoutCrew = omit(passage, ['crew'], { clauses: 'drop' });
  */
 export function omit<F extends Fields, C, const P extends keyof F & string>(
   base: Group<F, C>,

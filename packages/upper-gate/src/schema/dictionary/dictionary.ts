@@ -1,11 +1,14 @@
 // Dictionaries: entries of one kind under keys that no schema knows.
 
+import { attachOwnRules } from '../../evaluate/attachRule.ts';
+import { walkOwnRules } from '../../evaluate/walkRule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace, type Walker } from '../part.ts';
+import { nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
 import type { AnyRule, Mark, Rule } from '../rule.ts';
 import { isName, jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
 import { makeView } from '../view.ts';
+import type { Walker } from '../walker.ts';
 import { noKey } from './noKey.ts';
 import { dictionaryNode } from './node.ts';
 
@@ -60,7 +63,7 @@ export class DictionaryPart extends Part {
       values &&
       ownKeys(values)
         .filter(isName)
-        .map((key) => ({ part: this.part.row, raw: ownRaw(values, key), key, step: key }))
+        .map((key) => ({ part: this.part.row, raw: ownRaw(values, key), key, name: key }))
     );
   }
 
@@ -69,7 +72,7 @@ export class DictionaryPart extends Part {
     return makeView([...byKey.keys()], (key) => byKey.get(key)?.read());
   }
 
-  override stepInto(): StepPlace {
+  override inside(): Inside {
     return { part: this.part, isBetween: false };
   }
 
@@ -79,7 +82,8 @@ export class DictionaryPart extends Part {
 
   override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
     const node = new (kit.nodeClass(dictionaryNode))(kit, parent, key, this, initial);
-    this.ruleList.forEach((rule, index) => node.attach(rule, node, { depth: node.depth, index: index + 1 }));
+    // (Behind keys that cannot be some.)
+    attachOwnRules(node, 1);
     return node;
   }
 
@@ -93,7 +97,7 @@ export class DictionaryPart extends Part {
       else walker.reject(this, noKey(key));
     }
     walker.close(data, missing);
-    walker.rules(this, data);
+    walkOwnRules(this, data, walker);
     return data;
   }
 }

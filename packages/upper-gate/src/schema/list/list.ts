@@ -1,7 +1,8 @@
 // Lists: any number of fields, groups or lists of one kind.
 
+import { attachOwnRules } from '../../evaluate/attachRule.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW, Settings } from '../node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location, type Piece, type SeenPiece, type StepPlace } from '../part.ts';
+import { insideOf, nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
 import type { AnyRule, Mark, Rule } from '../rule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { ownRaw } from '../safeAccess.ts';
@@ -53,13 +54,13 @@ export class ListPart extends Part {
     return makeListView(pieces, (piece) => piece.read());
   }
 
-  /** Its key stands for each of its rows. */
-  override stepInto(key: string): StepPlace | undefined {
-    return this.part.stepInto(key);
+  /** Its name stands for each of its rows. */
+  override inside(name: string): Inside | undefined {
+    return insideOf(this.part, name);
   }
 
-  override get stepNames(): readonly string[] {
-    return this.part.stepNames;
+  override insideNames(): readonly string[] | undefined {
+    return this.part.insideNames?.();
   }
 
   override locate(key: string): Location {
@@ -68,7 +69,7 @@ export class ListPart extends Part {
 
   override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
     const node = new (kit.nodeClass(listNode))(kit, parent, key, this, initial);
-    this.ruleList.forEach((rule, index) => node.attach(rule, node, { depth: node.depth, index }));
+    attachOwnRules(node);
     return node;
   }
 }

@@ -1,7 +1,9 @@
 // How a whole value of a list is walked: row by row, then the rules on the list itself.
 
-import type { Part, Walker } from '../part.ts';
+import { walkOwnRules } from '../../evaluate/walkRule.ts';
+import type { Part } from '../part.ts';
 import { isHollow, jsonTypeOf, lengthOf, ownRaw } from '../safeAccess.ts';
+import type { Walker } from '../walker.ts';
 
 /** A raw value as a list, and its length; nothing if it is none. */
 export function rowsOf(raw: unknown): readonly [rows: readonly unknown[], size: number] | undefined {
@@ -20,6 +22,6 @@ export function walkList(list: Part & { readonly part: Part }, raw: unknown, wal
   const data: unknown[] = [];
   for (let i = 0; i < size; i += 1) data.push(walker.child(list.part, ownRaw(rows, i), i));
   walker.close(data, missing);
-  walker.rules(list, data);
+  walkOwnRules(list, data, walker);
   return data;
 }

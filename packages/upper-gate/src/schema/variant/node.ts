@@ -1,6 +1,8 @@
 // An either-or in one form: the field that chooses, and a group for each of its values, of which one applies.
 
-import type { BaseNodeClass, LiveNode, NodeClass, NodeKit, Recorder } from '../kit.ts';
+import { createWatch } from '../../evaluate/tracking.ts';
+import { NOT_TAKEN, setApplies } from '../applying.ts';
+import type { BaseNodeClass, Job, LiveNode, NodeClass, NodeKit, Recorder } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
 import { ownValue } from '../safeAccess.ts';
@@ -17,6 +19,18 @@ type Child = LiveNode<Part>;
 /** What a callback sees of a variant: the fields of the case that was chosen, beside the choice. */
 export const seenVariant = (key: string, value: unknown, names: readonly string[], readField: (name: string) => unknown): object =>
   makeView([key, ...names], (name) => (name === key ? value : readField(name)));
+
+/** Makes a node apply only while a function holds. */
+function applyWhile(node: Child, kit: NodeKit<Part>, holds: () => boolean): void {
+  const watch = createWatch(kit, () => kit.schedule(condition));
+  const condition: Job = {
+    isCondition: true,
+    isQueued: false,
+    run: () => (node.removed ? watch.untrack() : setApplies(node, watch.track(holds), node.disabled, NOT_TAKEN)),
+  };
+  node.condition = condition;
+  kit.schedule(condition);
+}
 
 /** Makes the class of variant nodes. */
 export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
@@ -36,7 +50,7 @@ export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const choosing = kit.createNode(chooser, this, name, ownValue(initial, name));
       this.children = [choosing, ...Object.entries(cases).map(([value, group]) => kit.createNode(group, this, '', initial, value))];
       this.#values.forEach((value, i) =>
-        kit.addCondition(this.children[i + 1]!, () => {
+        applyWhile(this.children[i + 1]!, kit, () => {
           kit.read(choosing);
           return choosing.data === value;
         }),

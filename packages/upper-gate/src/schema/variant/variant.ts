@@ -5,13 +5,14 @@ import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
 import type { Field, Marks, Optional, RulesFor } from '../field.ts';
 import { type Group, type GroupPart, isGroup } from '../group.ts';
-import { type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, type StepPlace, toSettings, type Walker } from '../part.ts';
+import { type Inside, type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, toSettings } from '../part.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import { seenVariant, variantNode } from './node.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
 import type { AnyRule, Rule } from '../rule.ts';
 import { jsonTypeOf, ownRaw, ownValue } from '../safeAccess.ts';
+import type { Walker } from '../walker.ts';
 
 /** The groups to choose from, by the value that chooses them. */
 export interface Cases {
@@ -82,9 +83,9 @@ export class VariantPart extends Part {
   override pieces(raw: unknown): readonly Piece[] {
     const { key, chooser, cases } = this;
     const chosen = choiceIn(raw, key);
-    const choosing: Piece = { part: chooser, raw: chosen, key, step: '' };
+    const choosing: Piece = { part: chooser, raw: chosen, key, name: '' };
     return typeof chosen === 'string' && Object.hasOwn(cases, chosen)
-      ? [choosing, { part: cases[chosen]!, raw, key: '', step: chosen }]
+      ? [choosing, { part: cases[chosen]!, raw, key: '', name: chosen }]
       : [choosing];
   }
 
@@ -93,11 +94,11 @@ export class VariantPart extends Part {
     return value === undefined ? value : seenVariant(this.key, value, this.cases[value as string]!.keys, (name) => group!.field(name));
   }
 
-  override stepInto(key: string): StepPlace | undefined {
-    return Object.hasOwn(this.cases, key) ? { part: this.cases[key]!, isBetween: true } : undefined;
+  override inside(name: string): Inside | undefined {
+    return Object.hasOwn(this.cases, name) ? { part: this.cases[name]!, isBetween: true } : undefined;
   }
 
-  override get stepNames(): readonly string[] {
+  override insideNames(): readonly string[] {
     return Object.keys(this.cases);
   }
 

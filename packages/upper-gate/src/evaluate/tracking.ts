@@ -2,41 +2,26 @@
 // and has it run again when its value changes. Reads are compared with those of the last run: a callback that takes the
 // same way again, as most do, costs no bookkeeping; one that takes another depends on what it read there and on no more.
 
-import type { Readable, Recorder, Watch } from '../schema/kit.ts';
-
-let active: Recorder | undefined;
-
-/**
- * Has what follows recorded by another recorder.
- *
- * @returns the one before, to restore afterwards
- */
-export function swapRecorder(recorder: Recorder | undefined): Recorder | undefined {
-  const before = active;
-  active = recorder;
-  return before;
-}
+import type { Kit, Readable, Recorder, Watch } from '../schema/kit.ts';
 
 class TrackedCallback implements Watch {
   /** What the last run read, in order. */
   reads: Readable[] = [];
   /** How many of them the run under way has read again. */
   at = 0;
+  readonly #kit: Kit;
   readonly invalidate: () => void;
 
-  constructor(invalidate: () => void) {
+  constructor(kit: Kit, invalidate: () => void) {
+    this.#kit = kit;
     this.invalidate = invalidate;
   }
 
   track<T>(callback: () => T): T {
-    const outer = active;
     this.at = 0;
-    // eslint-disable-next-line @typescript-eslint/no-this-alias -- the reads that follow belong to this callback
-    active = this;
     try {
-      return callback();
+      return recordedBy(this.#kit, this, callback);
     } finally {
-      active = outer;
       if (this.at < this.reads.length) this.forgetFrom(this.at);
     }
   }
@@ -66,14 +51,15 @@ class TrackedCallback implements Watch {
 }
 
 /** Makes the watch of a callback. @param invalidate called when something that it read has changed */
-export const createWatch = (invalidate: () => void): Watch => new TrackedCallback(invalidate);
+export const createWatch = (kit: Kit, invalidate: () => void): Watch => new TrackedCallback(kit, invalidate);
 
-/** Records that a callback has read a node. @param by default: the callback under way */
-export const read = (what: Readable, by: Recorder | undefined = active): void => by?.recordRead(what);
-
-/** Has every callback run again that read a node. */
-export function changed(what: Readable): void {
-  what.readers?.forEach(invalidate);
+/** Calls a function whose reads are recorded. */
+export function recordedBy<T>(kit: Kit, recorder: Recorder, callback: () => T): T {
+  const outer = kit.recorder;
+  kit.recorder = recorder;
+  try {
+    return callback();
+  } finally {
+    kit.recorder = outer;
+  }
 }
-
-const invalidate = (watch: Watch): void => watch.invalidate();

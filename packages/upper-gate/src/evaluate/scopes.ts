@@ -1,4 +1,4 @@
-// What the steps of the groups around a node may read.
+// What the clauses of the groups around a node may read.
 
 import { isGroup } from '../schema/group.ts';
 import type { LiveNode, Recorder, Scopes } from '../schema/kit.ts';

@@ -1,31 +1,25 @@
 // What one rule reports in one form. A verdict belongs to the field that it names, as long as that applies; else to the
 // node of the rule.
 
-import { severityOf } from '../evaluate/finding.ts';
-import type { LiveNode, Report } from '../schema/kit.ts';
+import { severityOf } from './finding.ts';
+import type { LiveNode, NamingReport, Report } from '../schema/kit.ts';
 import { blocks } from '../schema/severity.ts';
 import type { Found, Order, Reporter, Verdict } from '../schema/verdict.ts';
 
-/** Where a rule is that reports. */
-export interface ReportingNode extends LiveNode {
-  /** The reports of rules here that name other fields. */
-  namingReports: Set<NodeReport> | undefined;
-}
-
 const NOTHING: readonly never[] = [];
 
-export class NodeReport implements Report {
+export class NodeReport implements Report, NamingReport {
   errorsElsewhere = 0;
   /** Whether an async rule reports: its errors do not keep the same rule from running. */
   readonly isAsync: boolean;
-  readonly #node: ReportingNode;
+  readonly #node: LiveNode;
   readonly #rule: Reporter;
   readonly #order: Order;
   #verdicts: readonly Verdict[] = NOTHING;
   /** The other nodes that have verdicts of this rule. */
   #others: readonly LiveNode[] = NOTHING;
 
-  constructor(node: ReportingNode, rule: Reporter, order: Order, isAsync: boolean) {
+  constructor(node: LiveNode, rule: Reporter, order: Order, isAsync = false) {
     this.#node = node;
     this.#rule = rule;
     this.#order = order;
@@ -39,7 +33,6 @@ export class NodeReport implements Report {
     this.place();
   }
 
-  /** Puts the verdicts where they belong by now: a field that they name may apply, or no longer apply. */
   place(): void {
     const node = this.#node;
     const rule = this.#rule;

@@ -1,12 +1,13 @@
 // Whether a field applies: all its conditions hold.
 
 import { DEV } from '#development';
-import type { Predicate } from '../schema/group.ts';
-import type { Evaluation } from './evaluation.ts';
-import type { Scopes } from '../schema/kit.ts';
-import { CRASHED } from './rule.ts';
-import type { Verdict } from '../schema/verdict.ts';
-import { WAITING } from '../schema/noValue.ts';
+import { CRASHED } from '../../evaluate/rule.ts';
+import { NOT_TAKEN } from '../../schema/applying.ts';
+import type { Predicate } from '../../schema/group.ts';
+import type { Scopes } from '../../schema/kit.ts';
+import { WAITING } from '../../schema/noValue.ts';
+import type { Verdict } from '../../schema/verdict.ts';
+import type { Evaluation } from '../../schema/walker.ts';
 
 /** What the conditions of a field came to. */
 export interface Applies {
@@ -24,9 +25,6 @@ export interface ScopedCondition {
   readonly depth: number;
   readonly scopes: () => Scopes;
 }
-
-/** Deeper than any group: whoever reads what does not apply for another reason, or applies, knows. (A small integer takes no extra memory.) */
-export const NOT_TAKEN = 1e9;
 
 export const HOLDS: Applies = { applies: true, takenAt: NOT_TAKEN, verdict: undefined };
 const BROKEN: Applies = { applies: true, takenAt: NOT_TAKEN, verdict: CRASHED };

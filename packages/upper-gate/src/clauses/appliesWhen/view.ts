@@ -2,22 +2,23 @@
 // that has conditions itself runs these first. Where that shows a circle, all begins again, with the fields of the circle
 // applying whatever their conditions come to.
 
-import { circleError, circlesThrough, HOLDS, NOT_TAKEN, runConditions, type Applies, type ScopedCondition } from '../evaluate/applies.ts';
-import type { Evaluation, Fault } from '../evaluate/evaluation.ts';
-import { dataOf, readValue } from '../evaluate/field.ts';
-import { stepsOn, type ScopedSteps } from '../evaluate/steps.ts';
-import { isField } from '../schema/field.ts';
-import { join } from '../schema/finding.ts';
-import { isGroup } from '../schema/group.ts';
-import type { Scopes } from '../schema/kit.ts';
-import { NO_VALUE, WAITING } from '../schema/noValue.ts';
-import type { Part, Piece, SeenPiece } from '../schema/part.ts';
+import { dataOf, readValue } from '../../evaluate/field.ts';
+import { isAbsent, isRefused, rawInJson } from '../../evaluate/json.ts';
+import { isField } from '../../schema/field.ts';
+import { join } from '../../schema/finding.ts';
+import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../../schema/group.ts';
+import type { Scopes } from '../../schema/kit.ts';
+import { NO_VALUE, WAITING } from '../../schema/noValue.ts';
+import { within, type Part, type Piece, type SeenPiece } from '../../schema/part.ts';
+import { piecesOf, seeAs } from '../../schema/pieces.ts';
+import { ownRaw } from '../../schema/safeAccess.ts';
+import type { Evaluation, Fault, Walker, WalkView } from '../../schema/walker.ts';
+import { circleError, circlesThrough, HOLDS, runConditions, type Applies, type ScopedCondition } from './applies.ts';
+import { NOT_TAKEN } from '../../schema/applying.ts';
 
 /** What all views of one value share. */
 interface Session {
   readonly values: Pick<Evaluation, 'isJson' | 'locale'>;
-  /** What a part is read from, where values have JSON's types. */
-  readonly normalise: (part: Part, raw: unknown) => unknown;
   /** The views that have conditions. */
   readonly conditional: ValueView[];
   /** Those that are in a circle. */
@@ -27,17 +28,45 @@ interface Session {
 }
 
 /** In place of a raw value that JSON may leave out, and does. */
-export const ABSENT: unique symbol = Symbol('absent');
+const ABSENT: unique symbol = Symbol('absent');
+
+/** What a part is read from, where values have JSON's types. */
+const normalised = (part: Part, raw: unknown): unknown =>
+  isAbsent(part, raw) ? ABSENT : isRefused(part, raw) ? NO_VALUE : rawInJson(part, raw);
+
+/** The conditions of a group that lead to a part, with the view of the group. */
+interface ScopedReach {
+  readonly scope: ValueView;
+  readonly reach: ReachOf<Predicate>;
+}
+
+/** The conditions on what is in a part, those of the innermost group first. @param name by what they name it */
+function reachesOn(parent: ValueView, name: string): readonly ScopedReach[] {
+  const own = isGroup(parent.part) ? parent.part.clauses.conditions?.reach : undefined;
+  const all = own ? [{ scope: parent, reach: own }, ...parent.reaches] : parent.reaches;
+  return all.flatMap(({ scope, reach }): readonly ScopedReach[] => {
+    const inner = reach.below.get(name);
+    return inner ? [{ scope, reach: inner }] : NOTHING;
+  });
+}
+
+const conditional = new WeakMap<Part, boolean>();
+/** Whether a field in a part applies only under a condition. */
+function hasConditions(part: Part): boolean {
+  const found = conditional.get(part) ?? within(part, (each) => isGroup(each) && each.clauses.conditions !== undefined);
+  conditional.set(part, found);
+  return found;
+}
 
 const NOTHING: readonly never[] = [];
 
 /** How deep views are made before anybody reads them: a recursive part is as deep as a client wants; walking it ends far above. */
 const DEEPEST = 1000;
 
-export class ValueView {
+export class ValueView implements WalkView {
   readonly part: Part;
   readonly depth: number;
-  readonly steps: readonly ScopedSteps<ValueView>[];
+  readonly reaches: readonly ScopedReach[];
   readonly #session: Session;
   readonly #parent: ValueView | undefined;
   readonly #key: string;
@@ -55,20 +84,20 @@ export class ValueView {
   /** The views with conditions that its own have read. */
   readonly #reads = new Set<ValueView>();
 
-  constructor(session: Session, { part, raw, key, step }: Piece, parent: ValueView | undefined) {
+  constructor(session: Session, { part, raw, key, name }: Piece, parent: ValueView | undefined) {
     this.part = part;
     this.#session = session;
     this.#parent = parent;
     this.#key = String(key);
-    this.#raw = session.normalise(part, raw);
+    this.#raw = session.values.isJson ? normalised(part, raw) : raw;
     this.depth = parent === undefined ? 0 : parent.depth + 1;
-    this.steps = parent === undefined ? NOTHING : step === undefined ? parent.steps : stepsOn(parent, step);
+    this.reaches = parent === undefined ? NOTHING : name === undefined ? parent.reaches : reachesOn(parent, name);
     // Those on a list are not on its rows, but on what is in them.
     this.#conditions =
-      step === undefined
+      name === undefined
         ? NOTHING
-        : this.steps.flatMap(({ scope, tree }) =>
-            tree.conditions.map((when) => ({ when, depth: scope.depth, scopes: () => this.#scopesIn(scope) })),
+        : this.reaches.flatMap(({ scope, reach }) =>
+            reach.items.map(({ what }) => ({ when: what, depth: scope.depth, scopes: () => this.#scopesIn(scope) })),
           );
     if (this.#conditions.length > 0) session.conditional.push(this);
   }
@@ -85,17 +114,23 @@ export class ValueView {
 
   get children(): ReadonlyMap<string, ValueView> {
     if (this.#children) return this.#children;
-    const pieces = this.part.pieces?.(this.#raw);
+    const pieces = piecesOf(this.part, this.#raw);
     this.#hasParts = pieces !== undefined;
     return (this.#children = new Map(pieces?.map((piece) => [String(piece.key), new ValueView(this.#session, piece, this)])));
   }
 
-  /** The part under a key, also of a case beside the choice. */
-  find(key: string): ValueView | undefined {
-    return this.children.get(key) ?? this.children.get('')?.children.get(key);
+  child(key: string): ValueView | undefined {
+    return this.children.get(key);
   }
 
-  /** Whether callbacks of a group at a depth know nothing of its being absent: they wait. */
+  find(key: string): ValueView | undefined {
+    return this.child(key) ?? this.child('')?.child(key);
+  }
+
+  get applies(): boolean {
+    return this.settle().applies;
+  }
+
   isTakenFrom(depth: number): boolean {
     return this.settle().takenAt < depth;
   }
@@ -113,11 +148,6 @@ export class ValueView {
     session.running = outer;
     this.#isRunning = false;
     return (this.#result = session.circular.has(this) ? { ...result, applies: true, takenAt: NOT_TAKEN } : result);
-  }
-
-  /** What its conditions threw. */
-  get errors(): readonly unknown[] {
-    return this.#errors;
   }
 
   /** What a callback sees of it. @param from the depth of the group that declares the callback */
@@ -145,11 +175,12 @@ export class ValueView {
     if (isField(part)) return dataOf(part, readValue(part, raw, { ...this.#session.values, fault: () => undefined }));
     const { children } = this;
     if (!this.#hasParts) return NO_VALUE;
-    return part.see!(
+    return seeAs(
+      part,
       [...children.values()].map((child): SeenPiece => ({
         key: child.#key,
         read: () => child.#read(from),
-        field: (name) => child.children.get(name)!.#read(from),
+        field: (name) => child.child(name)!.#read(from),
       })),
     );
   }
@@ -185,8 +216,25 @@ export class ValueView {
 
   /** Makes the views of all parts that may have conditions. */
   #visit(): void {
-    if ((!this.part.hasConditions && this.steps.length === 0) || this.depth > DEEPEST) return;
+    if ((!hasConditions(this.part) && this.reaches.length === 0) || this.depth > DEEPEST) return;
     this.children.forEach((child) => child.#visit());
+  }
+
+  walkFields(values: object, data: Record<string, unknown>, walker: Walker): void {
+    const { keys, parts } = this.part as GroupPart;
+    keys.forEach((key, i) => {
+      const field = this.child(key);
+      // Of a group of which fields may be left out.
+      if (!field) return;
+      const { applies, verdict } = field.settle();
+      const from = walker.entries.length;
+      for (const error of field.#errors) walker.fault(error, 'appliesWhen');
+      if (verdict) walker.report(parts[i]!, undefined, verdict);
+      walker.prefix(from, key);
+      data[key] = applies ? walker.child(parts[i]!, ownRaw(values, key), key) : undefined;
+      // What was taken away from further out is missing to those who know nothing of it.
+      if (field.isTakenFrom(this.depth)) walker.missing += 1;
+    });
   }
 
   #forget(): void {
@@ -196,14 +244,20 @@ export class ValueView {
   }
 }
 
-/** Makes the view of a value, with all its conditions run. @param normalise what a part is read from, where values are JSON's */
-export function viewValue(
-  part: Part,
-  raw: unknown,
-  { isJson = false, locale }: Session['values'],
-  normalise: Session['normalise'],
-): [ValueView, readonly Fault[]] {
-  const session: Session = { values: { isJson, locale }, normalise, conditional: [], circular: new Set(), running: undefined };
+/**
+ * Makes the view of a value, with all its conditions run.
+ *
+ * @returns the view, and the circles of conditions that there are, as faults
+ */
+export function viewValue(part: Part, raw: unknown, { isJson = false, locale }: Session['values']): [ValueView, readonly Fault[]] {
+  const session: Session = { values: { isJson, locale }, conditional: [], circular: new Set(), running: undefined };
   const view = new ValueView(session, { part, raw, key: '' }, undefined);
   return [view, view.settleAll()];
+}
+
+/** What the conditions of a group see of a value of it. */
+export function viewOf(part: Part, raw: unknown, walker: Walker): WalkView {
+  const [view, faults] = viewValue(part, raw, walker);
+  for (const { error, rule, path } of faults) walker.fault(error, rule, path);
+  return view;
 }

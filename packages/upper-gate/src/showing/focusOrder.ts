@@ -1,8 +1,8 @@
 // Moving the focus to what is wrong.
 
+import type { FocusOnRefusal } from '../gate/store.ts';
 import { blocks } from '../schema/severity.ts';
-import type { Finding } from '../schema/finding.ts';
-import type { BaseNode, Connection, Placed } from './node.ts';
+import type { BaseNode, Connection, Placed } from '../gate/node.ts';
 
 /**
  * Moves the focus to one field. What hides it is opened.
@@ -20,6 +20,12 @@ export const focusNode = (node: BaseNode): boolean => focusFirst(connectionsAt(n
  * @returns whether it could be moved, or is waited for
  */
 export const focusFirstError = (root: BaseNode, otherwise?: () => unknown): boolean => focusFirst(connectionsOfErrors(root), otherwise);
+
+/** Moves the focus after a refusal: to the first invalid field, to whatever is connected to the form as a whole, or nowhere. */
+export function followRefusal(root: BaseNode, focus: FocusOnRefusal): void {
+  const focusForm = (): unknown => focusNode(root);
+  if (focus === 'summary' || (focus === 'first' && !focusFirstError(root, focusForm))) focusForm();
+}
 
 /**
  * Moves the focus to the first field at a node or below.
@@ -167,16 +173,4 @@ function isBefore(a: Placed, b: Placed): boolean {
 /** Sorts what has elements as these stand in the document. */
 export function inDocumentOrder<T extends Pick<Connection, 'element'>>(items: T[]): T[] {
   return items.sort(({ element: a }, { element: b }) => (!a || !b || a === b ? 0 : isBefore(a, b) ? -1 : 1));
-}
-
-/** All findings at a node and below, in schema order: those of a whole behind those of its parts. */
-export function findingsBelow(node: BaseNode): readonly Finding[] {
-  const all: Finding[] = [];
-  const collect = (at: BaseNode): void => {
-    if (at.found === 0) return;
-    at.children.forEach(collect);
-    for (const finding of at.findings) all.push(finding);
-  };
-  collect(node);
-  return all;
 }

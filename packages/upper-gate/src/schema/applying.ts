@@ -1,0 +1,36 @@
+// Whether a part of a live form applies: its conditions hold, and it is not disabled.
+
+import type { LiveNode } from './kit.ts';
+
+/** Deeper than any group: nobody waits for what applies, or does not apply for another reason than a condition. (A small integer takes no extra memory.) */
+export const NOT_TAKEN = 1e9;
+
+/**
+ * Says whether a node applies: what its conditions came to, or whether it is disabled, is other than before. As in HTML, what is
+ * disabled is neither validated nor sent.
+ *
+ * @param takenAt the depth of the group whose condition does not hold
+ */
+export function setApplies(target: LiveNode, conditionHolds: boolean, disabled: boolean, takenAt = target.takenAt): void {
+  const { kit } = target;
+  target.conditionHolds = conditionHolds;
+  target.disabled = disabled;
+  const applies = conditionHolds && !disabled;
+  if (target.takenAt !== takenAt) {
+    target.takenAt = takenAt;
+    kit.changed(target);
+  }
+  if (target.ownApplies === applies) return;
+  target.ownApplies = applies;
+  kit.changed(target);
+  target.forEach((node) => {
+    node.applies = node.ownApplies && !node.removed && (node.parent === undefined || node.parent.applies);
+    kit.markChanged(node);
+    if (node.applies) {
+      node.runRules();
+      kit.updateAsync(node, 0);
+    } else node.stopRules();
+  });
+  // Rules of the groups around it may have findings for it.
+  for (let at = target.parent; at !== undefined; at = at.parent) at.namingReports?.forEach((report) => report.place());
+}
