@@ -5,7 +5,9 @@ import { fileURLToPath } from 'node:url';
 // While watching, fewer runs of the model are enough.
 if (process.argv.some((argument) => argument.startsWith('--watch'))) process.env.MODEL_RUNS ??= '50';
 
-const transform = { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] };
+// As the compiler writes classes: a field that is only declared is not there.
+const jsc = { target: 'es2022', parser: { syntax: 'typescript' }, transform: { useDefineForClassFields: false } };
+const transform = { '^.+\\.ts$': ['@swc/jest', { jsc }] };
 const library = {
   // Of packages, what Node takes, also where a page is imitated.
   testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },

@@ -12,13 +12,14 @@ import { availableParallelism } from 'node:os';
  */
 const CHECKS = {
   compile: { run: ['node scripts/build.mjs compile'], load: 1 },
-  browser: { run: ['node scripts/browser.mjs', 'npx jest --selectProjects browser --maxWorkers=2'], load: 1.5 },
+  chromium: { run: ['node scripts/browser.mjs'], load: 0.5 },
+  browser: { run: ['npx jest --selectProjects browser --maxWorkers=2'], load: 1.5, needs: ['chromium'] },
   library: { run: ['npx jest --selectProjects library --maxWorkers=2'], load: 2 },
   pages: { run: ['node scripts/build.mjs pages'], load: 1, needs: ['compile'] },
-  examples: { run: ['npx jest --selectProjects examples --maxWorkers=2'], load: 1.5, needs: ['pages', 'browser'] },
-  cli: { run: ['npx jest --selectProjects cli --maxWorkers=2'], load: 1.5, needs: ['compile', 'browser'] },
+  examples: { run: ['npx jest --selectProjects examples --maxWorkers=2'], load: 1.5, needs: ['pages', 'chromium'] },
+  cli: { run: ['npx jest --selectProjects cli --maxWorkers=2'], load: 1.5, needs: ['compile', 'chromium'] },
   site: { run: ['node scripts/build.mjs site'], load: 1, needs: ['compile'] },
-  docs: { run: ['npx jest --selectProjects docs --maxWorkers=2'], load: 1.5, needs: ['site', 'pages', 'browser'] },
+  docs: { run: ['npx jest --selectProjects docs --maxWorkers=2'], load: 1.5, needs: ['site', 'pages', 'chromium'] },
   lint: { run: ['npm run -s lint:code', 'npm run -s lint:tidy'], load: 1 },
   types: { run: ['npm run -s types:all'], load: 1, needs: ['compile'] },
   api: { run: ['npm run -s api'], load: 1 },

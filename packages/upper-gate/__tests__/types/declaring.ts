@@ -179,7 +179,7 @@ const three = group({ a: text('A', required()), b: number('B', required()), c: t
 same<DataOf<typeof three>, { a: string; b: number | undefined; c: string | undefined }>(true);
 // @ts-expect-error under a condition it may be undefined
 group({ a: text('A'), b: number('B', required()) }).with(appliesWhen({ b: (it) => it.a === 'x' }), groupRules(check((it) => it.b.toFixed(1) !== it.a)));
-// @ts-expect-error no clause
+// @ts-expect-error an object is no clause
 group({ a: text('A') }).with({ a: required() });
 const lent = fieldRules<{ a: typeof address }, object>({ a: { street: required() } });
 // @ts-expect-error a clause of another group

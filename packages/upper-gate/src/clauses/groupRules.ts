@@ -5,7 +5,7 @@ import { walkOwnRules } from '../evaluate/walkRule.ts';
 import type { Clause, Fields, Group, GroupRules, Under } from '../schema/group.ts';
 import type { DATA } from '../schema/node.ts';
 import type { AnyRule, Mark, Rule } from '../schema/rule.ts';
-import { makeClause } from './makeClause.ts';
+import { addClauses, makeClause } from './makeClause.ts';
 
 /** Behind all rules of the group on its fields. */
 const LAST = 1e6;
@@ -32,4 +32,4 @@ export const groupRules = <F extends Fields, C>(
     Mark
   >[]
 ): Clause<F, C, Group<F, C>> =>
-  makeClause((group) => group.withClauses({ groupRules: GROUP_RULES }, [...group.ruleList, ...(rules as readonly AnyRule[])]));
+  makeClause((group) => addClauses(group, { groupRules: GROUP_RULES }, [...group.ruleList, ...(rules as readonly AnyRule[])]));

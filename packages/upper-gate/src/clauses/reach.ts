@@ -1,6 +1,7 @@
 // What a clause says of the parts in its group, by the names on the way to them.
 
-import type { Placed, ReachOf } from '../schema/group.ts';
+import type { ReachOf } from '../schema/group.ts';
+import type { Placed } from '../schema/part.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 

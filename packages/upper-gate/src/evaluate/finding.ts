@@ -40,7 +40,7 @@ export function toFinding(
   const text: Text =
     verdict.message ??
     options?.message ??
-    textOf(part.messages, code) ??
+    textOf(part.settings.messages, code) ??
     (wordedAs === undefined ? undefined : (textOf(catalogue, wordedAs) ?? verdict.text)) ??
     textOf(catalogue, code) ??
     textOf(catalogue, verdict.code) ??
@@ -56,9 +56,6 @@ export function toFinding(
   };
 }
 
-/** The params of a rule that are limits of the value. */
-const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base'];
-
 /** What a message about a part may speak about: its label, and the params of a rule, written as people read them. */
 export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undefined): MessageParams {
   const locale = catalogue?.locale ?? 'en';
@@ -66,7 +63,5 @@ export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undef
   const words: Record<string, unknown> & MessageParams = { label: inLanguage(part.label, catalogue), kind: part.kind, locale, ...params };
   const { otherLabel } = params;
   if (otherLabel !== undefined) words['otherLabel'] = inLanguage(otherLabel as Label, catalogue);
-  const { writeLimit } = part;
-  if (writeLimit) for (const name of LIMITS) if (params[name] !== undefined) words[name] = writeLimit(params[name], locale);
-  return words;
+  return part.writeParams ? { ...words, ...part.writeParams(params, locale) } : words;
 }

@@ -4,14 +4,14 @@ import type { Part } from '../schema/part.ts';
 import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 
 /** Whether JSON may leave a value out, and does. */
-export const isAbsent = ({ inJson }: Part, raw: unknown): boolean =>
+export const isAbsent = ({ settings: { inJson } }: Part, raw: unknown): boolean =>
   inJson?.absent === 'accepted' && (raw === undefined || (raw === null && inJson.nullable === true));
 
 /** Whether JSON may not leave a value out, and does. */
-export const isRefused = ({ inJson }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;
+export const isRefused = ({ settings: { inJson } }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;
 
 /** What a part is read from in JSON: no value for `null` where that is taken, nothing that can be read for another type. */
-export const rawInJson = ({ inJson, jsonType }: Part, raw: unknown): unknown =>
+export const rawInJson = ({ settings: { inJson }, jsonType }: Part, raw: unknown): unknown =>
   raw === undefined || (raw === null && inJson?.nullable)
     ? undefined
     : jsonType === 'any' || jsonType === jsonTypeOf(raw)

@@ -15,7 +15,7 @@ function positionsOn(root: Part, path: string): readonly number[] {
   if (path === '') return [WHOLE];
   let part: Part | undefined = root;
   const positions = path.split('.').map((key) => {
-    const found = part?.locate(key);
+    const found = part?.locate?.(key);
     part = found?.part;
     return found ? found.position : UNKNOWN;
   });

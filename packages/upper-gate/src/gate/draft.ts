@@ -71,7 +71,7 @@ const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
 
 /** Collects what was edited: fields one by one, lists and dictionaries as a whole. */
 function collect(node: BaseNode, edits: Map<string, unknown>): void {
-  if (node.dirty === 0 || node.part.private) return;
+  if (node.dirty === 0 || node.part.settings.private) return;
   if (!node.part.isLeaf && !node.part.isOpen) return node.children.forEach((child) => collect(child, edits));
   const raw = restorable(node.part, node.portable, fits);
   if (raw !== undefined) edits.set(node.path, raw);

@@ -141,7 +141,7 @@ export class FieldNode extends BaseNode implements Recorder {
   override restart(initial: unknown, given: boolean, forgets: boolean): void {
     this.restartOwn();
     if (given) this.isGiven = initial !== undefined;
-    if (given || (!this.isGiven && this.part.default !== undefined)) this.initial = this.begin(initial);
+    if (given || (!this.isGiven && this.part.settings.default !== undefined)) this.initial = this.begin(initial);
     if (forgets) this.markSaved(this.initial);
     this.replace(this.initial);
   }

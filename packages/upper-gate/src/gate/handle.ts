@@ -117,8 +117,9 @@ export interface ListHandle<I extends Node = Node> {
   subscribe(listener: () => void): () => void;
 }
 
-const NODE = Symbol('node');
-const STORE = Symbol('store');
+// (Of the global registry: a binding may come from another copy of the library.)
+const NODE: unique symbol = Symbol.for('upper-gate: node');
+const STORE: unique symbol = Symbol.for('upper-gate: store');
 const ROW = Symbol('row');
 
 /**
@@ -234,7 +235,7 @@ export const handleOf = (store: FormStore, node: BaseNode): Handle => (node.hand
 /** What a node is, for people and programs: without what is private. */
 export function jsonOf(store: FormStore, node: BaseNode): object {
   const pick = (of: (node: BaseNode) => unknown) => {
-    const value = (at: BaseNode): unknown => (at.part.private ? undefined : at.part.isLeaf ? of(at) : at.fold(value));
+    const value = (at: BaseNode): unknown => (at.part.settings.private ? undefined : at.part.isLeaf ? of(at) : at.fold(value));
     return value(node);
   };
   const { path, findings, touched, dirty, pending, valid, applies, required } = factsOf(store, node);

@@ -42,7 +42,7 @@ const NOTHING: readonly never[] = [];
 
 /** What clauses say of a part in a node, those of the innermost group first. @param name by what name they know it */
 function reachesOn(parent: BaseNode, name: string): readonly ScopedReach[] {
-  const own = parent.part.reaches ?? NOTHING;
+  const own = parent.part.clauses?.reaches ?? NOTHING;
   if (own.length + parent.reaches.length === 0) return NOTHING;
   return [...own.map((reach) => ({ scope: parent, reach })), ...parent.reaches].flatMap(({ scope, reach }): readonly ScopedReach[] => {
     const inner = reach.below.get(name);
@@ -166,7 +166,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   abstract moveInitial(): void;
 
   get defaultValue(): unknown {
-    const standard = this.part.default;
+    const { default: standard } = this.part.settings;
     if (typeof standard !== 'function') return standard;
     try {
       return (standard as () => unknown)();
@@ -220,7 +220,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   // Events.
 
   get revealStage(): number {
-    const { reveal } = this.part;
+    const { reveal } = this.part.settings;
     return reveal === undefined ? this.kit.revealRank : rank(reveal);
   }
 

@@ -14,14 +14,14 @@ const DEEPEST = 1000;
  * @param fits whether a field takes a raw value
  */
 export function restorable(part: Part | undefined, raw: unknown, fits: (field: FieldPart, raw: unknown) => boolean, depth = 0): unknown {
-  if (depth > DEEPEST || part === undefined || part.private || raw === undefined || part.kind === 'file' || part.kind === 'files')
+  if (depth > DEEPEST || part === undefined || part.settings.private || raw === undefined || part.kind === 'file' || part.kind === 'files')
     return undefined;
   // A part within itself is kept as a whole.
-  if (part.row !== part) return isObject(raw) ? restorable(part.row, raw, fits, depth) : undefined;
+  if (part.row) return isObject(raw) ? restorable(part.row(), raw, fits, depth) : undefined;
   if (isField(part)) return part.jsonType === 'any' || fits(part, raw) ? raw : undefined;
   if (Array.isArray(raw))
-    return part.kind === 'list' ? raw.map((row, i) => restorable(part.locate(String(i))?.part, row, fits, depth + 1)) : undefined;
+    return part.kind === 'list' ? raw.map((row, i) => restorable(part.locate?.(String(i))?.part, row, fits, depth + 1)) : undefined;
   if (!isObject(raw) || part.kind === 'list') return undefined;
-  const fields = Object.keys(raw).map((key) => [key, restorable(part.locate(key, raw)?.part, raw[key], fits, depth + 1)] as const);
+  const fields = Object.keys(raw).map((key) => [key, restorable(part.locate?.(key, raw)?.part, raw[key], fits, depth + 1)] as const);
   return Object.fromEntries(fields.filter(([, value]) => value !== undefined));
 }

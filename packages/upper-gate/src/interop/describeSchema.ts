@@ -7,7 +7,8 @@ import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isField } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
-import { isGroup, type Placed, type Predicate, type ReachOf } from '../schema/group.ts';
+import { isGroup, type Predicate, type ReachOf } from '../schema/group.ts';
+import type { Placed } from '../schema/part.ts';
 import { isList } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { Option } from '../schema/option.ts';
@@ -134,11 +135,12 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       kind: part.kind,
       label: inWords(part.label),
       hint: part.hint === undefined ? undefined : inWords(part.hint),
-      always: part.inJson?.absent !== 'accepted',
+      always: part.settings.inJson?.absent !== 'accepted',
       rules: part.ruleList.map(describeRule),
     };
     known.set(part, description);
-    if (part.default !== undefined && typeof part.default !== 'function') description.default = part.default;
+    const { default: standard } = part.settings;
+    if (standard !== undefined && typeof standard !== 'function') description.default = standard;
     if (isDeferred(part)) Object.assign(description, { always: part.always, target: read(part.target) });
     else if (isField(part)) {
       description.always = part.mandatory || part.spec.emptyData !== undefined;

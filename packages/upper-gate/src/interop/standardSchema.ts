@@ -5,7 +5,7 @@ import { blocks } from '../schema/severity.ts';
 import { asyncCheck, type AsyncCheckOptions } from '../rules/asyncCheck/asyncCheck.ts';
 import { check, type CheckFinding } from '../rules/crossField/check.ts';
 import { type Field, FieldPart } from '../schema/field.ts';
-import { partOf } from '../schema/part.ts';
+import { hasAsyncRules } from '../schema/part.ts';
 import type { DATA, LabelOr, Node, RAW, Settings } from '../schema/node.ts';
 import type { Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
@@ -127,7 +127,7 @@ export function toStandardSchema<N extends Node>(
       version: 1,
       vendor: 'upper-gate',
       validate: (value) =>
-        partOf(schema).hasAsyncRules ? validateAsync(schema, value, options).then(resultOf) : resultOf(validate(schema, value, options)),
+        hasAsyncRules(schema) ? validateAsync(schema, value, options).then(resultOf) : resultOf(validate(schema, value, options)),
     },
   };
 }

@@ -103,9 +103,9 @@ function optionsOf(
 }
 
 /** The keywords of a field's kind; a type of null is written with its settings. */
-export function writeKind({ kind, spec, inJson }: FieldPart): JsonObject {
+export function writeKind({ kind, spec, settings }: FieldPart): JsonObject {
   const { type, keywords } = writingOf(kind)!;
-  const nullable = inJson?.nullable === true;
+  const nullable = settings.inJson?.nullable === true;
   if (type === 'any') return {};
   if (!spec.options) return { type, ...keywords };
   const types = new Set(spec.options.map(({ value }) => typeof value));
@@ -174,14 +174,19 @@ export function kindOf(schema: JsonObject): string | undefined {
 }
 
 /** What only some kinds have under `gate`. */
-const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'partial', 'appliesWhen', 'groupRules'];
+const OF_GROUPS = ['partial', 'appliesWhen', 'fieldRules', 'groupRules'];
+const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', ...OF_GROUPS];
 
 /** Throws if the annotation has something without a meaning for the kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
-  const taken: readonly string[] =
-    kind === 'group' ? ['partial', 'appliesWhen', 'groupRules'] : isKindName(kind) ? KINDS[kind].settings : [];
+  const taken: readonly string[] = kind === 'group' ? OF_GROUPS : isKindName(kind) ? KINDS[kind].settings : [];
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
+  if (kind === 'group' && isObject(annotation['rules']))
+    throw new JsonSchemaError(
+      under(at, 'gate'),
+      '"rules" has no meaning for an object. Move rules on its fields to "fieldRules", others to "groupRules".',
+    );
 }
 
 /**

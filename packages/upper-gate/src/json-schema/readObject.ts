@@ -9,7 +9,8 @@ import { fieldRules } from '../clauses/fieldRules/fieldRules.ts';
 import type { Written } from '../clauses/flatten.ts';
 import { groupRules } from '../clauses/groupRules.ts';
 import { groupPartOf } from '../schema/compose/extend.ts';
-import { group, type Way } from '../schema/group.ts';
+import { group } from '../schema/group.ts';
+import type { Way } from '../schema/part.ts';
 import { insideOf, nodeOf, type Part, partOf } from '../schema/part.ts';
 import { HOSTILE, isName, ownValue } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
@@ -102,19 +103,8 @@ class ObjectReader {
 
   read(name: string): Make {
     const { cases } = this.#more;
-    const {
-      appliesWhen: conditions = {},
-      fieldRules: rules = {},
-      groupRules: ofGroup = [],
-      partial: isPartial,
-      rules: misplaced,
-    } = annotationOf(this.#bags);
+    const { appliesWhen: conditions = {}, fieldRules: rules = {}, groupRules: ofGroup = [], partial: isPartial } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
-    if (misplaced !== undefined)
-      throw new JsonSchemaError(
-        at,
-        '"rules" stands at a value that is no object. Move rules on the fields of an object to "fieldRules", others to "groupRules".',
-      );
     if (!isObject(conditions) || !isObject(rules))
       throw new JsonSchemaError(at, '"appliesWhen" and "fieldRules" must be objects with the names of fields as keys.');
     if (!isList(ofGroup)) throw new JsonSchemaError(at, '"groupRules" must be a list of rules.');

@@ -4,7 +4,8 @@ import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { isField, type FieldPart } from '../schema/field.ts';
-import { isGroup, type GroupPart, type Predicate, type ReachOf, type Way } from '../schema/group.ts';
+import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema/group.ts';
+import type { Way } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import { type Part, partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
@@ -28,8 +29,9 @@ type ConditionsBelow = ReachOf<Predicate>;
 
 /** What a part holds to begin with, as JSON has it; nothing where only a function knows. */
 function defaultIn(part: Part): unknown {
-  if (typeof part.default === 'function' || (isField(part) && part.spec.isMapped)) return undefined;
-  return isVariant(part) && part.default !== undefined ? { [part.key]: part.default } : part.default;
+  const { default: standard } = part.settings;
+  if (typeof standard === 'function' || (isField(part) && part.spec.isMapped)) return undefined;
+  return isVariant(part) && standard !== undefined ? { [part.key]: standard } : standard;
 }
 
 /**
@@ -86,7 +88,7 @@ class Writer {
       const reference = { $ref: this.#refer(part.target) };
       return {
         title: inLanguage(part.label, undefined),
-        ...(part.inJson?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference),
+        ...(part.settings.inJson?.nullable === true ? { anyOf: [reference, { type: 'null' }] } : reference),
       };
     }
     const draft = isGroup(part)
@@ -112,16 +114,17 @@ class Writer {
     const gate: JsonDraft = {};
     if (typeof part.label !== 'string') gate['label'] = written(part.label, at, 'the label');
     if (part.hint !== undefined && typeof part.hint !== 'string') gate['hint'] = part.hint;
-    if (part.reveal !== undefined) gate['reveal'] = part.reveal;
-    if (part.private) gate['private'] = true;
-    for (const [code, message] of Object.entries(part.messages ?? {})) written(message, at, `the message for ${code}`);
-    if (part.messages) gate['messages'] = part.messages;
+    const { reveal, private: isPrivate, messages, inJson } = part.settings;
+    if (reveal !== undefined) gate['reveal'] = reveal;
+    if (isPrivate) gate['private'] = true;
+    for (const [code, message] of Object.entries(messages ?? {})) written(message, at, `the message for ${code}`);
+    if (messages) gate['messages'] = messages;
     // Else it would be read as required(), as that of a row is which has no rules.
-    if (part.inJson?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';
+    if (inJson?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';
     if (isItem && takesRequired(part)) gate['rules'] = [];
     Object.assign(gate, own);
     const { type, ...rest } = draft;
-    const nullable = part.inJson?.nullable === true && typeof type === 'string';
+    const nullable = inJson?.nullable === true && typeof type === 'string';
     return {
       type: nullable ? [type, 'null'] : type,
       title: inLanguage(part.label, undefined),
@@ -195,7 +198,8 @@ class Writer {
   }
 
   #group(part: GroupPart, at: string, initial: unknown, outer: readonly ConditionsBelow[]): JsonDraft {
-    const { keys, parts, unknown, ruleList } = part;
+    const { keys, parts, ruleList } = part;
+    const { unknown } = part.settings;
     const { conditions: own } = part.clauses;
     const appliesWhen: Record<string, unknown> = {};
     const properties: JsonDraft = {};

@@ -4,7 +4,7 @@ import { devAssert } from '#development';
 import { notAllowed } from '../messages/english.ts';
 import { makeField, Unreadable, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
-import { toOptions, type Options, type OptionValue } from './option.ts';
+import { asText, toOptions, type Options, type OptionValue } from './option.ts';
 import type { JsonType } from './vocabulary.ts';
 import type { Mark, Rule } from './rule.ts';
 
@@ -52,7 +52,11 @@ export function choice<const T extends OptionValue, M extends Marks = []>(
     (found: typeof find) =>
     (raw: unknown): unknown =>
       isNone(raw) ? undefined : (found(raw) ?? other);
-  return makeField({ name: 'choice', jsonType, read: reading(find), readJson: reading(findJson), write: toText, options }, settings, rules);
+  return makeField(
+    { name: 'choice', jsonType, read: reading(find), readJson: reading(findJson), write: toText, options, textOptions: asText(options) },
+    settings,
+    rules,
+  );
 }
 
 /** The data of a list in which nothing was chosen. */
@@ -105,6 +109,7 @@ export function choices<const T extends OptionValue>(
       emptyRaw: NONE,
       same: sameList,
       options,
+      textOptions: asText(options),
     },
     settings,
     rules,

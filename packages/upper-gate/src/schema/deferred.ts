@@ -27,7 +27,7 @@ const TOO_DEEP = /* @__PURE__ */ new FieldPart({ name: 'tooDeep', jsonType: 'any
 export function targetIn(around: LiveNode<Part>, { target }: { readonly target: Part }): Part {
   let depth = 0;
   for (let at: LiveNode<Part> | undefined = around; at !== undefined; at = at.parent)
-    if (at.part.isOpen && at.part.inner.some(isDeferred)) depth += 1;
+    if (at.part.isOpen && at.part.inner!().some(isDeferred)) depth += 1;
   return depth > DEEPEST ? TOO_DEEP : target;
 }
 
@@ -64,7 +64,7 @@ export class DeferredPart extends FieldPart {
 
   /** Whether valid data has a value here. */
   get always(): boolean {
-    return this.inJson?.absent === 'refused';
+    return this.settings.inJson?.absent === 'refused';
   }
 
   /** What it stands for. */
@@ -72,11 +72,11 @@ export class DeferredPart extends FieldPart {
     return (this.#target ??= this.#make());
   }
 
-  override get inner(): readonly Part[] {
+  override inner(): readonly Part[] {
     return [this.target];
   }
 
-  override get row(): Part {
+  override row(): Part {
     return this.target;
   }
 
@@ -85,7 +85,7 @@ export class DeferredPart extends FieldPart {
   }
 
   override locate(key: string): Location | undefined {
-    return this.target.locate(key);
+    return this.target.locate?.(key);
   }
 }
 

@@ -1,5 +1,6 @@
 // Kinds of an author that work like built-in ones.
 
+import { writtenLimits } from './writtenLimits.ts';
 import { withoutContext, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
 import { isUnreadable, makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
@@ -71,7 +72,7 @@ export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
         ...(write && { write: write as (value: unknown, locale: string) => unknown }),
         ...(empty !== undefined && { emptyRaw: empty }),
         ...(same && { same: same as (a: unknown, b: unknown) => boolean }),
-        ...(writeLimit && { writeLimit: writeLimit as (limit: unknown, locale: string) => string }),
+        ...(writeLimit && { writeParams: writtenLimits(writeLimit as (limit: unknown, locale: string) => string) }),
         definition,
       },
       settings,

@@ -4,7 +4,8 @@ import { badValue } from '../messages/englishEnter.ts';
 import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
-import { asText, type Option, type TextOptions } from './option.ts';
+import type { Params } from './finding.ts';
+import type { Option, TextOptions } from './option.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
@@ -63,17 +64,6 @@ export const UNREADABLE = /* @__PURE__ */ unreadableAs();
 /** Whether reading found a value unreadable, whichever copy of the library says so. */
 export const isUnreadable = (value: unknown): value is Unreadable => isBranded(value) && 'verdict' in value;
 
-/** A limit as its kind writes it. It is no text to messages: these would take it for a date. */
-class WrittenLimit {
-  readonly #text: string;
-  constructor(text: string) {
-    this.#text = text;
-  }
-  toString(): string {
-    return this.#text;
-  }
-}
-
 /** The verdict on an empty value that is required. */
 export const VALUE_MISSING: Verdict = { code: 'valueMissing', text: valueMissing };
 
@@ -101,12 +91,13 @@ export interface Kind {
   readonly details?: Readonly<Record<string, unknown>>;
   /** Whether its data is made from that of the kind. */
   readonly isMapped?: boolean;
-  /** How a limit is written. Default: as its type is. */
-  readonly writeLimit?: (limit: unknown, locale: string) => string;
+  /** How messages write the params of findings: limits, where these are not written as their type is. */
+  readonly writeParams?: (params: Params, locale: string) => Params;
   /** What its author has defined, if it is no built-in one. */
   readonly definition?: KindDefinition;
-  /** Values it may take, where they are given one by one. */
+  /** Values it may take, where they are given one by one; and the same as controls hold them. */
   readonly options?: readonly Option[];
+  readonly textOptions?: TextOptions;
 }
 
 /** A field as the library's own machinery sees it. */
@@ -128,7 +119,7 @@ export class FieldPart extends Part {
   /** Those that need more: an answer from elsewhere, params that depend on facts from outside. */
   readonly attached: readonly AnyRule[];
   override readonly options: TextOptions | undefined;
-  override readonly writeLimit: Part['writeLimit'];
+  override readonly writeParams: Kind['writeParams'];
   /** Whether a sync rule is a function of the author, which may read facts from outside. */
   readonly hasFunctions: boolean;
 
@@ -137,9 +128,8 @@ export class FieldPart extends Part {
     this.kind = spec.name;
     this.jsonType = spec.jsonType ?? 'string';
     this.spec = spec;
-    this.options = spec.options && asText(spec.options);
-    const { writeLimit } = spec;
-    this.writeLimit = writeLimit && ((limit, locale) => new WrittenLimit(writeLimit(limit, locale)));
+    this.options = spec.textOptions;
+    this.writeParams = spec.writeParams;
     this.read = spec.read;
     this.write = spec.write;
     this.same = spec.same;

@@ -6,7 +6,7 @@ import { assertFits } from './brand.ts';
 import type { LiveNode } from './kit.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location, type Reach } from './part.ts';
+import { nodeOf, Part, partOf, toSettings, type Location, type Placed, type Reach } from './part.ts';
 import type { AnyRule } from './rule.ts';
 import { HOSTILE, isName } from './safeAccess.ts';
 import type { Walker, WalkView } from './walker.ts';
@@ -99,19 +99,10 @@ export interface Group<F extends Fields, C = {}> extends Node<
   ): G;
 }
 
-/** Where a clause leads: the names of the fields on the way in. A list's rows have none on it. */
-export type Way = readonly string[];
-
 /** A condition: reads the group that declares it, then the fields beside its own. */
 export type Predicate = (siblings: never, beside: never) => unknown;
 
-/** What a clause has for a part in its group, and the way there. `T` is a rule, or a condition. */
-export interface Placed<T> {
-  readonly way: Way;
-  readonly what: T;
-}
-
-/** The same by the names on the way. */
+/** What a clause has for parts in its group, by the names on the way to them. */
 export interface ReachOf<T> extends Reach {
   /** What there is for the part itself, with its position in the list. */
   readonly items: readonly { readonly what: T; readonly index: number }[];
@@ -147,9 +138,9 @@ export interface Clauses {
   readonly conditions?: Conditions;
   readonly fieldRules?: FieldRules;
   readonly groupRules?: GroupRules;
+  /** What they say of the parts further in. */
+  readonly reaches?: readonly Reach[];
 }
-
-const NO_CLAUSES: Clauses = {};
 
 /** A constructor of data objects; each group has its own, so that the engine knows their shape. They look like plain objects. */
 function dataClass(): new () => Record<string, unknown> {
@@ -166,38 +157,28 @@ export class GroupPart extends Part {
   readonly kind = 'group';
   readonly isLeaf = false;
   readonly jsonType = 'object';
+  declare readonly settings: GroupSettings;
   readonly fields: Fields;
   readonly keys: readonly string[];
   readonly parts: readonly Part[];
   /** The position of each field. */
   readonly positions: ReadonlyMap<string, number>;
-  readonly clauses: Clauses;
-  override readonly reaches: readonly Reach[];
-  readonly unknown: 'refuse' | undefined;
+  override readonly clauses: Clauses;
   /** Whether only the fields that are there count. */
   readonly isPartial: boolean;
   /** Makes its data. */
   readonly Data = dataClass();
-  readonly #settings: GroupSettings;
 
-  constructor(
-    settings: GroupSettings,
-    fields: Fields,
-    clauses: Clauses = NO_CLAUSES,
-    groupRules: readonly AnyRule[] = [],
-    isPartial = false,
-  ) {
+  /** @param groupRules the rules on it as a whole */
+  constructor(settings: GroupSettings, fields: Fields, clauses: Clauses = {}, groupRules: readonly AnyRule[] = [], isPartial = false) {
     super(settings, groupRules);
     assertNames(fields);
     this.isPartial = isPartial;
-    this.#settings = settings;
-    this.unknown = settings.unknown;
     this.fields = fields;
     this.keys = Object.keys(fields);
     this.parts = this.keys.map((key) => partOf(fields[key]!));
     this.positions = new Map(this.keys.map((key, index) => [key, index]));
     this.clauses = clauses;
-    this.reaches = [clauses.conditions, clauses.fieldRules].flatMap((clause) => clause?.reach ?? []);
   }
 
   with(...clauses: readonly AnyClause[]): GroupPart {
@@ -207,32 +188,12 @@ export class GroupPart extends Part {
     }, this);
   }
 
-  /** A group with other clauses. @param groupRules the rules on it as a whole */
-  withClauses(clauses: Clauses, groupRules = this.ruleList): GroupPart {
-    return new GroupPart(this.#settings, this.fields, { ...this.clauses, ...clauses }, groupRules);
-  }
-
-  /** A group of the same settings. @param keepsClauses whether with the same clauses */
-  withFields(fields: Fields, keepsClauses: boolean, isPartial = false): GroupPart {
-    return keepsClauses
-      ? new GroupPart(this.#settings, fields, this.clauses, this.ruleList)
-      : new GroupPart(this.#settings, fields, NO_CLAUSES, [], isPartial);
-  }
-
-  override get inner(): readonly Part[] {
+  override inner(): readonly Part[] {
     return this.parts;
-  }
-
-  override get isAsync(): boolean {
-    return super.isAsync || !!this.clauses.fieldRules?.list.some(({ what }) => what.async);
   }
 
   isEmpty(): boolean {
     return false;
-  }
-
-  override insideNames(): readonly string[] {
-    return this.keys;
   }
 
   override locate(key: string): Location | undefined {
@@ -252,7 +213,7 @@ function assertNames(fields: Fields): void {
   }
 }
 
-export const isGroup = (part: Part): part is GroupPart => 'clauses' in part;
+export const isGroup = (part: Part): part is GroupPart => part.kind === 'group';
 
 /**
  * Makes a group of fields under names: a form, or a part of one.

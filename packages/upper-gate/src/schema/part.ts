@@ -1,13 +1,13 @@
 // The parts of a schema, as the library's own machinery sees them.
 
 import { DEV, devAssert } from '#development';
-import type { Label, Texts } from '../messages/text.ts';
+import type { Label } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
+import type { Params } from './finding.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
-import type { FieldSettings, InJson, LabelOr, Node, Settings } from './node.ts';
+import type { FieldSettings, LabelOr, Node, Settings } from './node.ts';
 import type { TextOptions } from './option.ts';
 import type { AnyRule } from './rule.ts';
-import type { Stage } from './verdict.ts';
 import type { JsonType } from './vocabulary.ts';
 import type { Walker } from './walker.ts';
 
@@ -51,82 +51,73 @@ export interface Reach {
   attach(node: LiveNode<Part>, scope: LiveNode<Part>): void;
 }
 
+/** What a clause has for a part in its group, and the way there. `T` is a rule, or a condition. */
+export interface Placed<T> {
+  readonly way: Way;
+  readonly what: T;
+}
+
+/** Where a clause leads: the names of the fields on the way in. A list's rows have none on it. */
+export type Way = readonly string[];
+
+/** The clauses of a group, as far as other parts are concerned. */
+interface PartClauses {
+  readonly fieldRules?: { readonly list: readonly Placed<AnyRule>[] };
+  /** What they say of the parts further in. */
+  readonly reaches?: readonly Reach[];
+}
+
 export abstract class Part extends Branded {
   abstract readonly kind: string;
   /** Whether it is a field: nothing is further in. */
   abstract readonly isLeaf: boolean;
   abstract readonly jsonType: JsonType;
+  /** What its author gave, as it is; among it what it holds to begin with (`default`), or a function that makes it. */
+  readonly settings: FieldSettings<unknown>;
   readonly label: Label;
   readonly hint: Label | undefined;
-  readonly reveal: Stage | undefined;
-  readonly private: boolean;
-  readonly messages: Texts | undefined;
-  readonly inJson: InJson | undefined;
-  /** What it holds to begin with, or a function that makes it. */
-  readonly default: unknown;
   /** The rules on the value itself, in the order in which they report. */
   readonly ruleList: readonly AnyRule[];
-  #hasAsyncRules: boolean | undefined;
   /** The rule that requires a value, if there is one. */
   readonly required: AnyRule | undefined;
   /** Walks a whole value, for kinds that bring their own way; fields and groups have none. Reports to the walker, never throws. */
   readonly walk: ((raw: unknown, walker: Walker) => unknown) | undefined;
+  /** Whether a rule here or further in is async, once somebody has asked. */
+  isAsync?: boolean;
 
-  constructor(
-    { label, hint, reveal, private: isPrivate = false, messages, inJson, default: standard }: FieldSettings<unknown>,
-    rules: readonly AnyRule[],
-    walk?: (raw: unknown, walker: Walker) => unknown,
-  ) {
+  constructor(settings: FieldSettings<unknown>, rules: readonly AnyRule[], walk?: (raw: unknown, walker: Walker) => unknown) {
     super();
-    this.label = label;
-    this.hint = hint;
-    this.reveal = reveal;
-    this.private = isPrivate;
-    this.messages = messages;
-    this.inJson = inJson;
-    this.default = standard;
+    this.settings = settings;
+    this.label = settings.label;
+    this.hint = settings.hint;
     this.ruleList = rules;
     this.walk = walk;
     for (const rule of rules)
       assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
     this.required = rules.find((rule) => rule.requires);
-    devAssert(() => !label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
+    devAssert(() => !this.label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
   }
 
-  /** How messages write a limit of its values; nothing: as its type is. */
-  readonly writeLimit: ((limit: unknown, locale: string) => unknown) | undefined;
+  /** The params of a finding as messages write them, where limits are not written as their type is. */
+  readonly writeParams?: ((params: Params, locale: string) => Params) | undefined;
 
   /** The values that it takes, as controls hold them, where they are given one by one. */
-  readonly options: TextOptions | undefined;
+  readonly options?: TextOptions | undefined;
 
   /** Whether what is in it comes and goes. */
-  get isOpen(): boolean {
-    return false;
-  }
+  readonly isOpen?: boolean;
 
   /** The parts that it is made of. */
-  get inner(): readonly Part[] {
-    return NO_PARTS;
-  }
+  inner?(): readonly Part[];
 
-  /** Whether a rule here is async. */
-  get isAsync(): boolean {
-    return this.ruleList.some((rule) => rule.async);
-  }
-
-  /** Whether a rule here or further in is async. Computed on first use: a recursive part does not exist before. */
-  get hasAsyncRules(): boolean {
-    return (this.#hasAsyncRules ??= within(this, (part) => part.isAsync));
-  }
+  /** What its clauses say of the parts in it. */
+  readonly clauses?: PartClauses;
 
   /** The parts of a value; undefined if the value is of another type, or has no parts. */
   pieces?(raw: unknown): readonly Piece[] | undefined;
 
   /** What callbacks see of a value of it. */
   see?(pieces: readonly SeenPiece[]): unknown;
-
-  /** What its clauses say of the parts in it. */
-  readonly reaches?: readonly Reach[];
 
   /** The part further in that a clause names; default: the one under that name. */
   inside?(name: string): Inside | undefined;
@@ -138,33 +129,24 @@ export abstract class Part extends Branded {
   createNode?(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part>;
 
   /** What replaces it as a row of a list, where each row needs its own part. */
-  // eslint-disable-next-line @typescript-eslint/prefer-return-this-type -- what stands for itself may be another part
-  get row(): Part {
-    return this;
-  }
+  row?(): Part;
 
-  /** The same in a form, which may hold rows that lie too deep. @param _around the list, or dictionary */
-  rowIn(_around: LiveNode<Part>): Part {
-    return this.row;
-  }
+  /** The same in a form, which may hold rows that lie too deep. @param around the list, or dictionary */
+  rowIn?(around: LiveNode<Part>): Part;
 
   /** Whether data counts as empty: only the rules that require a value run on it. */
   abstract isEmpty(data: unknown): boolean;
 
-  /** The part under a name or index. @param _value of this part, where that decides which part it is */
-  locate(_key: string, _value?: unknown): Location | undefined {
-    return undefined;
-  }
+  /** The part under a name or index. @param value of this part, where that decides which part it is */
+  locate?(key: string, value?: unknown): Location | undefined;
 }
-
-const NO_PARTS: readonly never[] = [];
 
 /** Whether a predicate holds for a part, or for one further in; each part is visited once, recursive ones too. */
 export function within(part: Part, holds: (part: Part) => boolean): boolean {
   const due = new Set([part]);
   for (const each of due) {
     if (holds(each)) return true;
-    for (const inner of each.inner) due.add(inner);
+    for (const inner of each.inner?.() ?? []) due.add(inner);
   }
   return false;
 }
@@ -184,14 +166,14 @@ export const nodeOf = <N extends Node>(part: Part): N => part as unknown as N;
 /** The part that a clause names in another. */
 export function insideOf(part: Part, name: string): Inside | undefined {
   if (part.inside) return part.inside(name);
-  const found = part.locate(name)?.part;
+  const found = part.locate?.(name)?.part;
   return found && { part: found, isBetween: false };
 }
 
 /** The part under a path, which the schema may lack. */
 export function partAt(root: Part, path: string): Part | undefined {
   let part: Part | undefined = root;
-  if (path !== '') for (const key of path.split('.')) part = part?.locate(key)?.part;
+  if (path !== '') for (const key of path.split('.')) part = part?.locate?.(key)?.part;
   return part;
 }
 
@@ -214,4 +196,10 @@ export const isSchema = (value: unknown): value is Node => isBranded(value) && '
  * @example
  * hasAsyncRules(text('Registration', asyncCheck(isOnRegister))) // true
  */
-export const hasAsyncRules = (schema: Node): boolean => partOf(schema).hasAsyncRules;
+export function hasAsyncRules(schema: Node): boolean {
+  const whole = partOf(schema);
+  // (Not before: a recursive part does not exist when it is declared.)
+  return (whole.isAsync ??= within(whole, ({ ruleList, clauses }) =>
+    [...ruleList, ...(clauses?.fieldRules?.list.map(({ what }) => what) ?? [])].some((rule) => rule.async),
+  ));
+}

@@ -58,11 +58,11 @@ class RecursivePart extends Part {
     return (this.#target ??= partOf(this.#make()));
   }
 
-  override get inner(): readonly Part[] {
+  override inner(): readonly Part[] {
     return [this.target];
   }
 
-  override get row(): Part {
+  override row(): Part {
     return this.target;
   }
 
@@ -79,7 +79,7 @@ class RecursivePart extends Part {
   }
 
   override locate(key: string, value?: unknown): Location | undefined {
-    return this.target.locate(key, value);
+    return this.target.locate?.(key, value);
   }
 
   isEmpty(data: unknown): boolean {

@@ -103,7 +103,7 @@ const textsAt = (raw: unknown, path: string): readonly string[] =>
 /** Whether a part, or one around it, is private. */
 function isPrivate(root: Part, path: string): boolean {
   const keys = path.split('.');
-  return keys.some((_, i) => partAt(root, keys.slice(0, i + 1).join('.'))?.private);
+  return keys.some((_, i) => partAt(root, keys.slice(0, i + 1).join('.'))?.settings.private);
 }
 
 /** A row made from a template: names are those of the row, ids and references its own. */

@@ -77,6 +77,6 @@ export async function validateRequest<N extends Node>(
 
 /** How many fields are validated in a row that is empty. */
 function fieldsIn(row: Part | undefined): number {
-  const part = row?.row;
+  const part = row?.row?.() ?? row;
   return part && isGroup(part) ? part.parts.reduce((sum, child) => sum + (isGroup(child) ? fieldsIn(child) : 1), 0) : 1;
 }

@@ -48,7 +48,7 @@ export function offerMarkup(handle: Handle, value: unknown): void {
   store.change(() => {
     if (field.isGiven || field.dirty > 0 || field.removed) return;
     // A reset leads back to it, not to what the part holds otherwise.
-    field.isGiven = field.part.default !== undefined;
+    field.isGiven = field.part.settings.default !== undefined;
     field.initial = field.write(value);
     field.setSaved(field.initial);
     if (field.same(field.raw, field.initial)) field.readRaw();

@@ -52,7 +52,7 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   fieldRules?.walk(part, data, walk);
   groupRules?.walk(part, data, walk);
   walk.view = outer;
-  if (walk.refuseUnknown || part.unknown)
+  if (walk.refuseUnknown || part.settings.unknown)
     for (const name of ownKeys(values))
       if (!part.positions.has(name) && name !== known)
         walk.keep(toFinding(name, part, undefined, { code: 'unknown', text: unknown, params: { name } }, walk.catalogue));

@@ -7,7 +7,7 @@ import type { Fault } from '../schema/walker.ts';
 import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { DATA, Node } from '../schema/node.ts';
-import { partOf } from '../schema/part.ts';
+import { hasAsyncRules, partOf } from '../schema/part.ts';
 import { blocks } from '../schema/severity.ts';
 import { runPendingChecks } from './pendingChecks.ts';
 import { isFault, isFinding, isPendingCheck } from './entries.ts';
@@ -60,7 +60,7 @@ export interface ValidateAsyncOptions extends ValidateBaseOptions {
 export function validate<N extends Node>(schema: N, raw: unknown, options: ValidateOptions = {}): ValidationResult<N[typeof DATA]> {
   const part = partOf(schema);
   assertUse(
-    options.async === 'skip' || !part.hasAsyncRules,
+    options.async === 'skip' || !hasAsyncRules(schema),
     DEV &&
       explain(
         'async-rules-in-validate',

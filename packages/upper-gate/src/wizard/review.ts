@@ -35,7 +35,7 @@ function textOf(store: FormStore, node: BaseNode): string {
   const { catalogue } = store;
   const locale = catalogue?.locale ?? 'en';
   if (raw === undefined || raw === null || raw === '') return '';
-  if (part.private) return HIDDEN;
+  if (part.settings.private) return HIDDEN;
   const { options } = factsOf(store, node);
   const values = (Array.isArray(raw) ? raw : [raw]) as readonly unknown[];
   if (typeof raw === 'boolean') return formatText(catalogue?.[raw ? 'yes' : 'no'] ?? (raw ? yes : no), { label: '' }, catalogue);
@@ -60,7 +60,7 @@ function labelOf({ catalogue }: FormStore, { part, parent, key }: BaseNode): str
 function entryOf(store: FormStore, node: BaseNode): ReviewEntry {
   const { path, part, children } = node;
   const label = labelOf(store, node);
-  if (part.isLeaf || part.private) return { path, label, text: textOf(store, node) };
+  if (part.isLeaf || part.settings.private) return { path, label, text: textOf(store, node) };
   if (!isVariant(part)) return { path, label, entries: entriesOf(store, children) };
   const [chooser, ...cases] = children;
   return { path, label, text: textOf(store, chooser!), entries: entriesOf(store, cases) };

@@ -2,11 +2,12 @@
 
 import { DEV } from '#development';
 import { assertUse } from '../../schema/assertUse.ts';
-import type { Clause, Fields, Group, Placed, Predicate, Under } from '../../schema/group.ts';
+import type { Clause, Fields, Group, Predicate, Under } from '../../schema/group.ts';
+import type { Placed } from '../../schema/part.ts';
 import type { List } from '../../schema/list/list.ts';
 import type { CHILDREN, DATA, Node } from '../../schema/node.ts';
 import { flatten } from '../flatten.ts';
-import { makeClause } from '../makeClause.ts';
+import { addClauses, makeClause } from '../makeClause.ts';
 import { reachOf } from '../reach.ts';
 import { attachConditions } from './live.ts';
 import { viewOf } from './view.ts';
@@ -76,6 +77,6 @@ export function appliesWhen<F extends Fields, C, W>(
       return given;
     });
     const list: readonly Placed<Predicate>[] = [...(group.clauses.conditions?.list ?? []), ...added];
-    return group.withClauses({ conditions: { list, reach: reachOf(list, attachConditions), viewOf } });
+    return addClauses(group, { conditions: { list, reach: reachOf(list, attachConditions), viewOf } });
   });
 }

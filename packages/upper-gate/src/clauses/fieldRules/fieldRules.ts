@@ -3,14 +3,15 @@
 import { DEV } from '#development';
 import { attachRule } from '../../evaluate/attachRule.ts';
 import { assertFits } from '../../schema/brand.ts';
-import type { Clause, Fields, Group, GroupPart, OneOrMore, Placed, Under } from '../../schema/group.ts';
+import type { Clause, Fields, Group, GroupPart, OneOrMore, Under } from '../../schema/group.ts';
+import type { Placed } from '../../schema/part.ts';
 import type { LiveNode } from '../../schema/kit.ts';
 import type { List } from '../../schema/list/list.ts';
 import type { CHILDREN, DATA, Node, VALUE } from '../../schema/node.ts';
 import type { Part } from '../../schema/part.ts';
 import type { AnyRule, Mark, Rule } from '../../schema/rule.ts';
 import { flatten, unknownField } from '../flatten.ts';
-import { makeClause } from '../makeClause.ts';
+import { addClauses, makeClause } from '../makeClause.ts';
 import { reachOf } from '../reach.ts';
 import { walkFieldRules } from './walk.ts';
 
@@ -77,6 +78,6 @@ export function fieldRules<F extends Fields, C>(
       return (given as readonly AnyRule[]).map((rule) => withOtherLabel(rule, group));
     });
     const list: readonly Placed<AnyRule>[] = [...(group.clauses.fieldRules?.list ?? []), ...added];
-    return group.withClauses({ fieldRules: { list, reach: reachOf(list, attachRules), walk: walkFieldRules } });
+    return addClauses(group, { fieldRules: { list, reach: reachOf(list, attachRules), walk: walkFieldRules } });
   });
 }

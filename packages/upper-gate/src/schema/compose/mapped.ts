@@ -53,12 +53,12 @@ export function mapped<T, R, U>(
 ): Field<undefined extends T ? U | undefined : U, R> {
   const part = partOf(field);
   assertUse(isField(part), DEV && `mapped() takes a field. It got a ${part.kind}.`);
-  const { spec, emptyData, emptyRaw, label, hint, reveal, private: isPrivate, messages, inJson } = part;
+  const { spec, emptyData, emptyRaw, settings } = part;
   const isOther = (value: unknown): boolean => value === undefined || value === emptyData || isUnreadable(value);
   const convert = (value: unknown): unknown => (isOther(value) ? value : to(value as NonNullable<T>));
   // What is of the type of an empty control is what a control holds; everything else is data, numbers too.
   const isRaw = (value: unknown): boolean => typeof value === typeof emptyRaw && Array.isArray(value) === Array.isArray(emptyRaw);
-  const standard = part.default;
+  const { default: standard } = settings;
   const write = (value: unknown, locale: string): unknown => {
     const original = isRaw(value) ? value : from(value as U);
     return spec.write ? spec.write(original, locale) : original;
@@ -73,7 +73,7 @@ export function mapped<T, R, U>(
         write,
       },
       {
-        ...{ label, hint, reveal, private: isPrivate, messages, inJson },
+        ...settings,
         default: typeof standard === 'function' ? () => convert((standard as () => unknown)()) : convert(standard),
       },
       part.ruleList.map((rule) => onOriginal(rule, from as never)),

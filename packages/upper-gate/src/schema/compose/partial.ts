@@ -1,6 +1,6 @@
 // A group of which fields may be left out: for updates of a part.
 
-import type { Fields, Group } from '../group.ts';
+import { GroupPart, type Fields, type Group } from '../group.ts';
 import type { CHILDREN, DATA, Node, RAW } from '../node.ts';
 import { nodeOf } from '../part.ts';
 import { groupPartOf } from './extend.ts';
@@ -31,5 +31,5 @@ export interface PartialGroup<F extends Fields> extends Node<
  */
 export function partial<F extends Fields, C>(base: Group<F, C>): PartialGroup<F> {
   const part = groupPartOf(base, 'partial');
-  return nodeOf(part.withFields(part.fields, false, true));
+  return nodeOf(new GroupPart(part.settings, part.fields, {}, [], true));
 }

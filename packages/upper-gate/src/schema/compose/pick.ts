@@ -3,7 +3,7 @@
 import { explain } from '../../development/explain.ts';
 import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
-import type { Fields, Group } from '../group.ts';
+import { GroupPart, type Fields, type Group } from '../group.ts';
 import type { Node } from '../node.ts';
 import { nodeOf, type Part } from '../part.ts';
 import { groupPartOf } from './extend.ts';
@@ -32,7 +32,7 @@ function choose(name: string, base: Node, isWanted: (key: string) => boolean, na
         `${name}() would leave out the clauses of the group, which may read other fields. Write { clauses: 'drop' }, or call ${name}() before .with(...).`,
       ),
   );
-  return part.withFields(Object.fromEntries(Object.entries(part.fields).filter(([key]) => isWanted(key))), false);
+  return new GroupPart(part.settings, Object.fromEntries(Object.entries(part.fields).filter(([key]) => isWanted(key))));
 }
 
 /**

@@ -45,11 +45,9 @@ export class DictionaryPart extends Part {
     this.part = partOf(item);
   }
 
-  override get isOpen(): boolean {
-    return true;
-  }
+  override readonly isOpen = true;
 
-  override get inner(): readonly Part[] {
+  override inner(): readonly Part[] {
     return [this.part];
   }
 
@@ -63,7 +61,7 @@ export class DictionaryPart extends Part {
       values &&
       ownKeys(values)
         .filter(isName)
-        .map((key) => ({ part: this.part.row, raw: ownRaw(values, key), key, name: key }))
+        .map((key) => ({ part: this.part.row?.() ?? this.part, raw: ownRaw(values, key), key, name: key }))
     );
   }
 

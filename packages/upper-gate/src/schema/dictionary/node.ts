@@ -54,7 +54,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     }
 
     #entry(key: string, value: unknown): Entry {
-      return this.kit.createNode(this.part.part.rowIn(this), this, key, value);
+      return this.kit.createNode(this.part.part.rowIn?.(this) ?? this.part.part, this, key, value);
     }
 
     /** Entries of values; the keys that cannot be some are found wanting. */

@@ -33,11 +33,9 @@ export class ListPart extends Part {
     this.part = partOf(item);
   }
 
-  override get isOpen(): boolean {
-    return true;
-  }
+  override readonly isOpen = true;
 
-  override get inner(): readonly Part[] {
+  override inner(): readonly Part[] {
     return [this.part];
   }
 
@@ -47,7 +45,9 @@ export class ListPart extends Part {
 
   override pieces(raw: unknown): readonly Piece[] | undefined {
     const found = rowsOf(raw);
-    return found && Array.from({ length: found[1] }, (_, key) => ({ part: this.part.row, raw: ownRaw(found[0], key), key }));
+    return (
+      found && Array.from({ length: found[1] }, (_, key) => ({ part: this.part.row?.() ?? this.part, raw: ownRaw(found[0], key), key }))
+    );
   }
 
   override see(pieces: readonly SeenPiece[]): readonly unknown[] {

@@ -56,7 +56,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     }
 
     #createRow(value: unknown): Row {
-      return this.kit.createNode(this.part.part.rowIn(this), this, '', value);
+      return this.kit.createNode(this.part.part.rowIn?.(this) ?? this.part.part, this, '', value);
     }
 
     override get rows(): readonly Row[] {

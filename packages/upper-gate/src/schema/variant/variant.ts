@@ -72,7 +72,7 @@ export class VariantPart extends Part {
     this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<string>[])));
   }
 
-  override get inner(): readonly Part[] {
+  override inner(): readonly Part[] {
     return [this.chooser, ...Object.values(this.cases)];
   }
 
