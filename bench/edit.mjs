@@ -1,6 +1,6 @@
 // P14, P15: the cost of one edit, and of a rule that reads it. They run in a separate process: after edits in forms of other
 // kinds engines optimise less, as the last row shows.
-import { check, choice, createGate, group, length, list, number, range, required, text, variant } from 'upper-gate';
+import { check, choice, createGate, fieldRules, group, length, list, number, range, required, text, variant } from 'upper-gate';
 import { compare, report } from './rounds.mjs';
 
 const words = ['Otter', 'Heron'];

@@ -1,6 +1,6 @@
 // P2 to P8 and P17: what an edit, a row, a submit, and a form cost in a live form.
 import assert from 'node:assert/strict';
-import { check, createGate, group, length, list, noDuplicates, number, range, required, text, validate } from 'upper-gate';
+import { check, createGate, fieldRules, group, length, list, noDuplicates, number, range, required, text, validate } from 'upper-gate';
 import { compare, compared, report } from './rounds.mjs';
 
 const fieldsOf = (size) =>

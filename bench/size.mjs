@@ -10,8 +10,9 @@ const from = (names, module = MAIN) => `export { ${names} } from '${module}';`;
 const all = (module) => `export * from '${module}';`;
 
 const FIELDS = 'group, text, required, length';
-const CONTACT = `${FIELDS}, choice, boolean, email, createGate`;
-const ACROSS = 'list, variant, asyncCheck, check, sameAs, requiredWhen, after';
+const DECLARED = `${FIELDS}, choice, boolean, email`;
+const CONTACT = `${DECLARED}, createGate`;
+const ACROSS = 'list, variant, asyncCheck, fieldRules, check, sameAs, requiredWhen, after';
 
 /** The modules of each feature that a bundle must not hold unless it uses the feature. */
 const FEATURES = {
@@ -19,18 +20,23 @@ const FEATURES = {
   validating: /\/validate\//,
   lists: /\/schema\/list\//,
   variants: /\/schema\/variant\//,
-  'async rules': /\/(pendingChecks|asyncRule|rules\/asyncCheck\/\w+)\.js/,
+  conditions: /\/clauses\/appliesWhen\//,
+  'rules on fields of a group': /\/clauses\/fieldRules\//,
+  'rules on groups': /\/clauses\/groupRules\.js/,
+  'async rules': /\/(pendingChecks|asyncWalk|asyncRule|rules\/asyncCheck\/\w+)\.js/,
   'cross-field rules': /\/rules\/crossField\//,
+  'rules that follow what they read': /\/evaluate\/(tracking|report|attachRule|walkRule|readable|follow)\.js/,
   dates: /\/schema\/(calendar|moments)\.js/,
   numbers: /\/schema\/number\.js/,
   choices: /\/schema\/choice\.js/,
   duplicates: /\/rules\/noDuplicates\//,
   drafts: /\/gate\/draft\.js/,
   'changes and saving': /\/saving\//,
+  'a page': /\/showing\//,
   'rows on the page': /\/dom\/rows\.js/,
   'the summary': /\/dom\/summary\.js/,
   'options on the page': /\/dom\/options\.js/,
-  'limits that depend on other fields': /\/rules\/depending\.js/,
+  'limits that depend on other fields': /\/rules\/(depending|moving)\.js/,
   'facts from outside': /\/schema\/context\/live\.js/,
   'rules and kinds of an author': /\/(defineRule|defineKind|definition)\.js/,
 };
@@ -41,48 +47,61 @@ const ENTRIES = [
   {
     id: 'S1',
     name: 'validate, fields with required and length',
-    budget: 3.1,
+    budget: 5.3,
     code: from(`${FIELDS}, validate`),
     uses: ['validating'],
   },
-  { id: 'S1b', name: 'S1 with lists, variants, async and cross-field rules', budget: 6, code: from(`${FIELDS}, validate, ${ACROSS}`) },
+  { id: 'S1b', name: 'S1 with lists, variants, async and cross-field rules', budget: 14, code: from(`${FIELDS}, validate, ${ACROSS}`) },
   {
     id: 'S2a',
     name: 'a contact form without a page',
-    budget: 9.2,
+    budget: 13,
     code: from(CONTACT),
     uses: ['the live form', 'choices'],
   },
   {
     id: 'S2',
     name: 'a contact form with bindForm',
-    budget: 14,
+    budget: 20,
     code: from(CONTACT) + from('bindForm', 'upper-gate/dom'),
-    uses: ['the live form', 'choices'],
+    uses: ['the live form', 'choices', 'a page'],
   },
   {
     id: 'S2b',
     name: 'S2 with rows, a variant, async and cross-field rules',
-    budget: 19,
+    budget: 33,
     code: from(`${CONTACT}, ${ACROSS}, noDuplicates`) + from('bindForm, templateRows, errorSummary', 'upper-gate/dom'),
   },
-  { id: 'S3', name: 'the React binding, on top of the gate', budget: 3.8, code: all(MAIN) + all('upper-gate/react'), base: all(MAIN) },
-  { id: 'S3v', name: 'the Vue binding, on top of the gate', budget: 3.8, code: all(MAIN) + all('upper-gate/vue'), base: all(MAIN) },
+  ...[
+    ['S3', 'React', 'react'],
+    ['S3v', 'Vue', 'vue'],
+  ].map(([id, framework, entry]) => ({
+    id,
+    name: `a contact form in ${framework}`,
+    budget: 20,
+    code: from(DECLARED) + from('useGate, useGateField, useGateSummary', `upper-gate/${entry}`),
+    uses: ['the live form', 'choices', 'a page'],
+  })),
   {
     id: 'S4',
     name: 'everything in the main entry',
-    budget: 19,
     code: all(MAIN),
-    uses: ALL.filter((feature) => !feature.endsWith(' on the page') && !['the summary', 'changes and saving'].includes(feature)),
+    uses: ALL.filter((feature) => !feature.endsWith(' page') && !['the summary', 'changes and saving'].includes(feature)),
   },
-  // What a feature costs where it is used, on top of a form of plain fields; no budgets.
+  // What a clause costs where it is used: of a whole value, and in a form of plain fields; no budgets.
+  ...['appliesWhen', 'fieldRules', 'groupRules'].flatMap((clause) => [
+    { id: '+', name: `${clause}, in validate`, code: from(`${FIELDS}, validate, ${clause}`), base: from(`${FIELDS}, validate`) },
+    { id: '+', name: clause, code: from(`${CONTACT}, ${clause}`), base: from(CONTACT) },
+  ]),
+  // What a feature costs where it is used, on top of a form of plain fields.
   ...Object.entries({
     list: 'list',
     variant: 'variant',
     'async rule': 'asyncCheck',
-    'cross-field rules': 'check, sameAs, requiredWhen',
+    'cross-field rules': 'fieldRules, check, sameAs, requiredWhen',
     noDuplicates: 'list, noDuplicates',
     draft: 'keepDraft',
+    context: 'context',
     'dates and ranges': 'date, range',
   }).map(([name, names]) => ({ id: '+', name, code: from(`${CONTACT}, ${names}`), base: from(CONTACT) })),
   ...Object.entries({ changes: 'changesOf, toMergePatch', saving: 'keepSaved' }).map(([name, names]) => ({
@@ -97,6 +116,15 @@ const ENTRIES = [
     name,
     code: from(CONTACT) + from(`bindForm, ${names}`, 'upper-gate/dom'),
     base: from(CONTACT) + from('bindForm', 'upper-gate/dom'),
+  })),
+  ...[
+    ['S3l', 'useGateList', 'rows in React'],
+    ['S3s', 'useGateSummary', 'summary in React'],
+  ].map(([, hook, name]) => ({
+    id: '+',
+    name,
+    code: from(DECLARED) + from(`useGate, useGateField, ${hook}`, 'upper-gate/react'),
+    base: from(DECLARED) + from('useGate, useGateField', 'upper-gate/react'),
   })),
 ];
 

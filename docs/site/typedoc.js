@@ -67,6 +67,7 @@ export default {
     'FieldsSoFar',
     'Files',
     'Finder',
+    'FollowingNode',
     'Flat',
     'ItemAt',
     'ItemIn',

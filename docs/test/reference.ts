@@ -66,7 +66,7 @@ function examplesIn(folder: string): Example[] {
     );
 }
 
-/** A fragment that begins with a step of a group is one of the form. */
+/** A fragment that begins with a clause of a group is one of the form. */
 const whole = (code: string): string =>
   code
     .replace(/^export /gm, '')
@@ -83,9 +83,12 @@ export function referenceModules(): Readonly<Record<string, string>> {
   const specifier = (entry: string): string => (entry === 'upper-gate' ? entry : entry === 'messages' ? 'upper-gate/messages/en' : `upper-gate/${entry}`);
   const moduleOf = (examples: readonly Example[], skipped: readonly string[]): string => {
     const body = examples.map(({ where, code }, i) => `// ${where}\nasync function example${i}(): Promise<any> {\n${whole(code)}\n}\n`).join('');
+    // (Some names are exported by several entries.)
+    const imported = new Set<string>();
+    const isFirst = (name: string): boolean => !imported.has(name) && imported.add(name) !== undefined;
     const imports = entries
       .filter(([entry]) => !skipped.includes(entry))
-      .map(([entry, names]) => `import { ${names.filter((each) => new RegExp(`\\b${each}\\b`).test(body)).join(', ')} } from '${specifier(entry)}';`);
+      .map(([entry, names]) => `import { ${names.filter((each) => new RegExp(`\\b${each}\\b`).test(body) && isFirst(each)).join(', ')} } from '${specifier(entry)}';`);
     return `import * as u from 'upper-gate';\n${imports.join('\n')}${AROUND}${body}export {};\n`;
   };
   const known = new Set(entries.flatMap(([, names]) => names));

@@ -182,7 +182,7 @@ const BUNDLERS = {
 
 /** What uses every entry, types of all kinds among it. */
 const TYPED = `
-import { createGate, group, list, number, recursive, required, text, validate, variant, type DataOf, type Node } from 'upper-gate';
+import { appliesWhen, createGate, group, list, number, recursive, required, text, validate, variant, type DataOf, type Node } from 'upper-gate';
 import * as binding from 'upper-gate/binding';
 import * as dom from 'upper-gate/dom';
 import * as html from 'upper-gate/html';

@@ -183,7 +183,7 @@ test.each<[string, string, number, RegExp]>([
     /^upper-gate: No schema at no\\u001b\[31m\\u000afile\.ts: check the path\.\n$/,
   ],
 ])('%s: the exit code says so, and one line', async (_, line, expected, message) => {
-  const module = (body: string) => `import { check, group, text, required, length } from 'upper-gate';\n${body}`;
+  const module = (body: string) => `import { check, group, groupRules, text, required, length } from 'upper-gate';\n${body}`;
   // There is no library where it lies: the command's own is used.
   file('nowhere.mjs', module("export default group({ name: text('Name', required()) });"));
   file('warns.mjs', module("export default group({ name: text('Name', required({ severity: 'warning' })) });"));

@@ -12,7 +12,7 @@ const declared = `group({ name: text({ label: 'Name */ of "boat"', hint: 'On the
   crew: list('Crew', group({ name: text('Name', required()), ports: list('Ports', text('Port')) }), length({ min: 1 })),
   cargo: variant('Cargo', 'load', { none: group({}), goods: group({ tonnes: number('Tonnes', required()) }) }),
 }).with(appliesWhen({ tug: function wide(boat) { return Number(boat.beam) > 4; } }))`;
-const names = 'boolean, choice, choices, color, createGate, date, email, file, files, group, integer, length, list, number, pattern, range, required, text, variant';
+const names = 'appliesWhen, boolean, choice, choices, color, createGate, date, email, file, files, group, integer, length, list, number, pattern, range, required, text, variant';
 const boat = () => file('boat.mts', `import { ${names}, type DataOf } from ${library};\nexport const boat = ${declared};\nexport type Declared = DataOf<typeof boat>;\n`);
 const checks = () => file('checks.mjs', 'export const wide = (boat) => boat.beam > 4;');
 

@@ -12,7 +12,7 @@ const dist = join(root, 'packages/upper-gate/dist');
 const folder = mkdtempSync(join(tmpdir(), 'upper-gate-parity-'));
 
 const declared = `
-import { boolean, check, choice, choices, choicesFrom, context, date, defineKind, defineRule, depending, email, group, integer, length, list, number, pattern, range, required, requiredWhen, sameAs, text, unreadable, variant, noDuplicates } from ${JSON.stringify(join(dist, 'index.js'))};
+import { appliesWhen, boolean, check, choice, choices, choicesFrom, context, date, defineKind, defineRule, depending, email, fieldRules, group, groupRules, integer, length, list, number, pattern, range, required, requiredWhen, sameAs, text, unreadable, variant, noDuplicates } from ${JSON.stringify(join(dist, 'index.js'))};
 const wide = (boat) => boat.beam > 4, wantsCall = (boat) => boat.ok, differ = (boat) => boat.vessel !== boat.phone;
 const isAdult = (boat, one) => boat.ok && one.age !== undefined, mostTolls = (boat) => ({ max: boat.kind === 'barge' ? 900 : 300 });
 const quaysOf = (boat) => (boat.kind === 'barge' ? ['East', 'West'] : ['West']), isYoung = (age, boat) => age <= oldest.get() || boat.ok;

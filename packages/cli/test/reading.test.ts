@@ -113,8 +113,8 @@ test('a line of JSON as deep as a line may be long is no more than a wrong value
 });
 
 test.each([
-  ['a file: records, their rate, the time left', 'upper-gate check boats.mjs many.ndjson --max 1', /\r\x1b\[K[\d,]+ records, [\d,]+ a second, \d+ %, \d+ s left/],
-  ['a pipe, whose end is not known', 'cat many.ndjson | upper-gate check boats.mjs - --max 1', /\r\x1b\[K[\d,]+ records, [\d,]+ a second\r/],
+  ['a file: records, their rate, the time left', 'upper-gate check boats.mjs many.ndjson --max 1', /[\d,]+ records, [\d,]+ a second, \d+ %, \d+ s left\r\x1b\[K/],
+  ['a pipe, whose end is not known', 'cat many.ndjson | upper-gate check boats.mjs - --max 1', /[\d,]+ records, [\d,]+ a second\r\x1b\[K/],
 ])('progress on a terminal, of %s', async (_, line, expected) => {
   many(BAD, 60);
   const on = async (world: string) => (await shell(`${world} script -qec '${line}' /dev/null < /dev/null`)).out;

@@ -1,8 +1,11 @@
-// The production build; see ./on.ts. Empty functions: bundlers drop their calls, and what they are given.
+// The production build; see ./on.ts. Empty functions: bundlers drop their calls, and what they are given. (Texts are dropped
+// where they are not wanted; what words them must weigh nothing.)
 
-import type { Explained } from './explain.ts';
+import type { Explained, Trouble } from './explain.ts';
 
 export const DEV: boolean = false;
 
 export function devAssert(_mistake: () => string | false | undefined): void {}
 export function warnOnce(_about: object, _mistakes: () => Iterable<Explained | false | undefined>): void {}
+export const explain = (_trouble: Trouble, text: string): Explained => text as Explained;
+export const explained = (text: string): string => text;

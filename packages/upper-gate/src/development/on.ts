@@ -3,7 +3,9 @@
 // that stand behind `DEV`, and the calls of the functions with all that they are given.
 // Nothing that decides whether a value passes depends on this module.
 
-import { explained, type Explained } from './explain.ts';
+import { explain, explained, type Explained } from './explain.ts';
+
+export { explain, explained };
 
 /** Whether this is a development build, whose errors explain themselves: `assertUse(isRight, DEV && '...')`. */
 export const DEV: boolean = true;

@@ -1,7 +1,6 @@
 // Wiring a plain form to a gate, by the names of its controls.
 
-import { explain } from '../development/explain.ts';
-import { devAssert } from '#development';
+import { devAssert, explain } from '#development';
 import { startHookWarnings } from '#hookWarnings';
 import type { AnyGate, Gate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';

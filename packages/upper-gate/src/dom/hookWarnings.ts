@@ -1,6 +1,7 @@
 // Development warnings about the author's hooks on a plain page, each with its fix. A production build leaves this module out.
 
-import { explain, type Explained } from '../development/explain.ts';
+import { explain } from '#development';
+import type { Explained } from '../development/explain.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { hasMovingOptions } from '../showing/connect.ts';
 import { internalsOf } from '../gate/internals.ts';

@@ -1,7 +1,8 @@
 // One run of an async rule, with its time limit.
 
 import { unanswered } from '../messages/english.ts';
-import { swapSource, type ContextToken } from '../schema/context/context.ts';
+import type { ContextToken } from '../schema/context/context.ts';
+import { swapSource } from '../schema/context/running.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Scopes } from '../schema/kit.ts';

@@ -10,10 +10,6 @@ export abstract class CompositeNode extends BaseNode {
     return this.fold((child) => child.raw);
   }
 
-  get portable(): unknown {
-    return this.fold((child) => child.portable);
-  }
-
   get initial(): unknown {
     return this.fold((child) => child.initial);
   }

@@ -1,10 +1,10 @@
 // The gate: the live controller of one form.
 
-import { explain } from '../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { assertUse, wrongUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
-import { contextMap, type Context, type ContextToken, type ContextValue } from '../schema/context/context.ts';
+import { checkContext } from '../schema/context/checkContext.ts';
+import type { Context, ContextToken, ContextValue } from '../schema/context/context.ts';
 import type { Finding } from '../schema/finding.ts';
 import { isGroup } from '../schema/group.ts';
 import type { FormClock } from '../schema/kit.ts';
@@ -362,7 +362,8 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
   const events = createEvents(store);
   const root = store.createNode(part, undefined, '', initial) as BaseNode;
   store.root = root;
-  contextMap(context)?.forEach((value, token) => setContext(token, value));
+  checkContext(context);
+  context?.forEach(({ token, value }) => setContext(token as unknown as ContextToken, value));
   store.batch(() => store.start(root));
   const submission = createSubmission(store, { handler, focus, emit: events.emit });
   const onDispose = new Set<() => void>();

@@ -1,7 +1,8 @@
 // Drafts: a half-filled form survives a reload. What was edited is kept as raw values, over whatever the initial values
 // are by then.
 
-import type { FieldPart } from '../schema/field.ts';
+import { isField, type FieldPart } from '../schema/field.ts';
+import { NO_VALUE } from '../schema/noValue.ts';
 import type { Node } from '../schema/node.ts';
 import type { Gate } from './createGate.ts';
 import { internalsOf } from './internals.ts';
@@ -67,13 +68,20 @@ interface Kept {
 /** A draft may be of an older schema, or somebody has changed it. */
 const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
   (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ||
-  (spec.followsLanguage === true && typeof raw === 'number');
+  (spec.translate !== undefined && typeof raw === 'number');
+
+/** What controls hold; or data, where that is written by a language. */
+function portable(node: BaseNode): unknown {
+  const { part, data, raw } = node;
+  if (!isField(part)) return node.fold(portable);
+  return part.spec.translate && data !== NO_VALUE && data !== undefined ? data : raw;
+}
 
 /** Collects what was edited: fields one by one, lists and dictionaries as a whole. */
 function collect(node: BaseNode, edits: Map<string, unknown>): void {
   if (node.dirty === 0 || node.part.settings.private) return;
   if (!node.part.isLeaf && !node.part.isOpen) return node.children.forEach((child) => collect(child, edits));
-  const raw = restorable(node.part, node.portable, fits);
+  const raw = restorable(node.part, portable(node), fits);
   if (raw !== undefined) edits.set(node.path, raw);
 }
 

@@ -3,20 +3,18 @@
 import { dataOf, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
 import { isUnreadable, type FieldPart } from '../schema/field.ts';
-import type { LiveNode, NodeKit, Readable, Recorder, Watch } from '../schema/kit.ts';
-import { swapSource } from '../schema/context/context.ts';
+import type { FollowingNode, LiveNode, NodeKit, Watch } from '../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { Found, Order } from '../schema/verdict.ts';
+import type { Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
-import { createWatch, recordedBy } from '../evaluate/tracking.ts';
 
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
 /** Before all others, but for a condition that threw. */
 const OWN_ORDER: Order = { depth: Infinity, index: 1 };
 
-export class FieldNode extends BaseNode implements Recorder {
+export class FieldNode extends BaseNode implements FollowingNode {
   readonly part: FieldPart;
   raw: unknown;
   /** The raw value that a reset leads back to. */
@@ -32,7 +30,6 @@ export class FieldNode extends BaseNode implements Recorder {
   isGiven: boolean;
   /** Whether its rules are running. */
   isRunning = false;
-  /** Runs the rules of the field again; set once one of them has read a fact from outside, which is rare. */
   ownWatch: Watch | undefined;
 
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, part: FieldPart, initial: unknown) {
@@ -63,23 +60,13 @@ export class FieldNode extends BaseNode implements Recorder {
     }
   }
 
-  get portable(): unknown {
-    return this.part.spec.followsLanguage && this.data !== NO_VALUE && this.data !== undefined ? this.data : this.raw;
+  override translate(before: string | undefined): void {
+    this.part.spec.translate?.(this, before);
   }
 
-  override translate(before: string | undefined): void {
-    const { part } = this;
-    if (!part.spec.followsLanguage) return;
-    // What cannot be read stays as it was typed.
-    const again = (raw: unknown): unknown => {
-      const value = readValue(part, raw, { fault: (error, rule) => this.fault(error, rule), locale: before });
-      return value === undefined || isUnreadable(value) ? raw : this.write(value);
-    };
-    this.initial = again(this.initial);
-    this.saved = again(this.saved);
-    this.raw = again(this.raw);
-    this.readRaw();
-    this.runRules();
+  readIn(raw: unknown, locale: string | undefined): unknown {
+    const value = readValue(this.part, raw, { fault: (error, rule) => this.fault(error, rule), locale });
+    return isUnreadable(value) ? undefined : value;
   }
 
   /** Whether two raw values are the same. */
@@ -189,25 +176,15 @@ export class FieldNode extends BaseNode implements Recorder {
     }
     if (this.applies) {
       this.isRunning = true;
-      this.setVerdicts(OWN, OWN_ORDER, this.part.hasFunctions ? this.#follow() : evaluateField(this.part, this.value, this));
+      const { part, value } = this;
+      this.setVerdicts(
+        OWN,
+        OWN_ORDER,
+        part.follow ? part.follow(this, () => evaluateField(part, value, this)) : evaluateField(part, value, this),
+      );
       this.isRunning = false;
     }
     if (this.liveRules !== undefined) super.runRules();
-  }
-
-  /** Runs its rules, and follows the facts from outside that they read. */
-  #follow(): readonly Found[] {
-    const evaluate = (): readonly Found[] => evaluateField(this.part, this.value, this);
-    const source = swapSource(this.kit);
-    const found = this.ownWatch === undefined ? recordedBy(this.kit, this, evaluate) : this.ownWatch.track(evaluate);
-    swapSource(source);
-    return found;
-  }
-
-  /** A rule of the field has read a fact from outside for the first time. */
-  recordRead(what: Readable): void {
-    this.ownWatch ??= createWatch(this.kit, () => this.kit.start(this));
-    this.ownWatch.recordRead(what);
   }
 
   override stopRules(): void {

@@ -1,10 +1,9 @@
 // Handles: how the outside sees and edits one field or group of a live form.
 
-import { explain } from '../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { wrongUse } from '../schema/assertUse.ts';
 import { join } from '../schema/finding.ts';
-import type { LiveNode, LiveRows } from '../schema/kit.ts';
+import type { LiveRows } from '../schema/kit.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { addVerdicts } from './addVerdicts.ts';
@@ -120,7 +119,6 @@ export interface ListHandle<I extends Node = Node> {
 // (Of the global registry: a binding may come from another copy of the library.)
 const NODE: unique symbol = Symbol.for('upper-gate: node');
 const STORE: unique symbol = Symbol.for('upper-gate: store');
-const ROW = Symbol('row');
 
 /**
  * The handle of a node. (Its node stands under a symbol and is not private, so that a handle that was wrapped in a proxy
@@ -130,7 +128,6 @@ const ROW = Symbol('row');
 class NodeHandle implements Handle {
   readonly [NODE]: BaseNode;
   readonly [STORE]: FormStore;
-  [ROW]: Row | undefined;
 
   constructor(store: FormStore, node: BaseNode) {
     this[STORE] = store;
@@ -242,24 +239,6 @@ export function jsonOf(store: FormStore, node: BaseNode): object {
   return { path, raw: pick(({ raw }) => raw), data: pick(dataOf), findings, touched, dirty, pending, valid, applies, required };
 }
 
-let rowsMade = 0;
-
-/** What stands for a row: always the same object. */
-function rowOf(store: FormStore, node: BaseNode): Row {
-  const handle = handleOf(store, node) as NodeHandle;
-  if (handle[ROW] === undefined) {
-    rowsMade += 1;
-    const field = (path: string): Handle => {
-      const found = store.find(path, node);
-      if (!found)
-        throw wrongUse(DEV && explain('wrong-path', `The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`));
-      return handleOf(store, found as BaseNode);
-    };
-    handle[ROW] = { key: `row-${rowsMade}`, handle, field: field as Row['field'] };
-  }
-  return handle[ROW];
-}
-
 /** The paths of the fields below a node, from it on. */
 export function fieldsBelow(node: BaseNode): readonly string[] {
   const paths: string[] = [];
@@ -275,20 +254,11 @@ export function listOf(handle: Handle): ListHandle {
     throw wrongUse(
       DEV && explain('wrong-path', `"${node.path}" is not a list: its kind is ${node.part.kind}. Use gate.field("${node.path}").`),
     );
-  const toRow = (row: LiveNode): Row => rowOf(store, row as BaseNode);
-  return {
-    get rows() {
-      return node.rows.map(toRow);
-    },
-    get length() {
-      return node.rows.length;
-    },
-    row: (index) => toRow(node.rowAt(index)),
-    add: (value, at) => toRow(node.addRow(value, at)),
-    remove: (index) => node.removeRow(index),
-    move: (from, to) => node.moveRow(from, to),
-    subscribe: (listener) => handle.subscribe(listener),
-  };
+  // (What is in the rows, the list does not know by its type.)
+  return node.rowsHandle(
+    (row) => handleOf(store, row as BaseNode),
+    (listener) => handle.subscribe(listener),
+  ) as ListHandle;
 }
 
 const isListNode = (node: BaseNode): node is BaseNode & LiveRows => node.rows !== undefined;

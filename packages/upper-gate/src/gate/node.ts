@@ -149,8 +149,6 @@ export abstract class BaseNode implements LiveNode<Part> {
   // What it holds.
 
   abstract readonly raw: unknown;
-  /** The raw value; or data, where that is written by a language. */
-  abstract readonly portable: unknown;
   abstract readonly initial: unknown;
 
   abstract readonly saved: unknown;

@@ -6,7 +6,7 @@
 import type { Fault } from '../schema/walker.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
-import { swapSource } from '../schema/context/context.ts';
+import { swapSource } from '../schema/context/running.ts';
 import type {
   BaseNodeClass,
   FormClock,
@@ -59,6 +59,7 @@ export class FormStore implements NodeKit<Part> {
   moves = 0;
   news: News | undefined;
   rearrangedLists = 0;
+  rowsMade = 0;
   isFollowed = false;
   /** Set as soon as something of the form is on a page. */
   page: PageLink | undefined;

@@ -1,7 +1,6 @@
 // Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
 
-import { explain } from '../development/explain.ts';
-import { warnOnce } from '#development';
+import { explain, warnOnce } from '#development';
 import type { Code, Wording } from './codes.ts';
 
 /** What a message can use: the label of the field, and the params of the rule (`min`, `max`, ...). */

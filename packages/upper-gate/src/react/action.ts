@@ -1,8 +1,7 @@
 // Form actions (React 19): the function that a form is sent to, on a server or not.
 
-import { explain } from '../development/explain.ts';
 import * as React from 'react';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { formDataOf, type FormAction } from '../binding/index.ts';
 import { assertUse } from '../schema/assertUse.ts';
 

@@ -1,7 +1,6 @@
 // One field of a form, as attributes to spread on the author's own elements.
 
-import { explain } from '../development/explain.ts';
-import { warnOnce } from '#development';
+import { explain, warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, useSyncExternalStore, type ReactNode, type RefCallback } from 'react';
 import {
   attach,

@@ -1,5 +1,6 @@
 // Rules of an author that work like built-in ones.
 
+import { followReads } from '../evaluate/follow.ts';
 import type { Text } from '../messages/text.ts';
 import { textIn, type RuleDefinition, type TextsByLanguage } from '../schema/definition.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
@@ -94,6 +95,7 @@ export function defineRule<V, const S extends ParamTypes, B = unknown, L = unkno
           return result === false ? verdict : toResult(result);
         },
         definition,
+        follow: followReads,
         ...(live && { attach: attachCrossField }),
       } as never,
       { ...(severity && { severity }), ...(typeof options === 'string' ? { message: options } : options) },

@@ -28,6 +28,6 @@ class DependingLimits<B, L, T> extends Branded implements Depending<B, L, T> {
  * @returns what these rules take in place of limits
  *
  * @example
- * fieldRules({ weight: range(depending((boat) => ({ max: HEAVIEST[boat.kind] }))) })
+ * .with(fieldRules({ weight: range(depending((boat) => ({ max: HEAVIEST[boat.kind] }))) }))
  */
 export const depending = <B, L, T>(limits: (siblings: B, beside: L) => T | undefined): Depending<B, L, T> => new DependingLimits(limits);

@@ -68,7 +68,7 @@ export const lengthOf = (text: string, count: unknown, most = Infinity): number 
  *
  * @example
  * text('Vessel name', length({ min: 2, max: 40 }))
- * fieldRules({ crew: length(depending((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 }))) })
+ * .with(fieldRules({ crew: length(depending((boat) => ({ max: boat.kind === 'canoe' ? 3 : 12 }))) }))
  * list('Crew', crewMember, length({ min: 1, max: 12 }))
  */
 export function length<B = unknown, L = unknown>(

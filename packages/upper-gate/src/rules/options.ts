@@ -37,7 +37,7 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
  *
  * @example
  * text('Canal', oneOf(['Upper Reach', 'Lower Reach']))
- * fieldRules({ lock: oneOf(depending((it) => LOCKS[it.canal])) })
+ * .with(fieldRules({ lock: oneOf(depending((it) => LOCKS[it.canal])) }))
  */
 export function oneOf<T extends OptionValue, B = unknown, L = unknown>(
   values: readonly T[] | Depending<B, L, readonly T[]>,

@@ -100,7 +100,7 @@ function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
  *
  * @example
  * number('Beam (m)', range({ min: 0.5, max: 5.2 }))
- * fieldRules({ beam: range(depending((boat) => ({ max: WIDEST[boat.kind] }))) })
+ * .with(fieldRules({ beam: range(depending((boat) => ({ max: WIDEST[boat.kind] }))) }))
  * date('Arrival', range({ min: 'today', max: '2027-10-31' }))
  * time('Lockage', range({ min: '07:00', max: '19:00', step: 900 }))
  */

@@ -115,7 +115,7 @@ export function url(options: UrlOptions | string = {}): Rule<string | undefined>
 }
 
 const BYTE = '(?:25[0-5]|2[0-4]\\d|1\\d\\d|[1-9]?\\d)';
-const IPV4 = new RegExp(`^${BYTE}(?:\\.${BYTE}){3}$`);
+const IPV4 = /* @__PURE__ */ new RegExp(`^${BYTE}(?:\\.${BYTE}){3}$`);
 
 /** RFC 4291: eight groups of up to four hex digits, one run of zeros as `::`, the last two perhaps as IPv4. */
 function isIpv6(text: string): boolean {

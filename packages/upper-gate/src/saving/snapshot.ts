@@ -5,7 +5,7 @@ import type { BaseNode } from '../gate/node.ts';
 import type { FormStore } from '../gate/store.ts';
 import { plainData } from '../gate/compositeNode.ts';
 import type { FieldNode } from '../gate/fieldNode.ts';
-import { swapSource } from '../schema/context/context.ts';
+import { swapSource } from '../schema/context/running.ts';
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isField, isUnreadable } from '../schema/field.ts';
 import type { LiveNode } from '../schema/kit.ts';

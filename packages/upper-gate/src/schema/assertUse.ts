@@ -1,7 +1,6 @@
 // Checks of what a developer passes where it decides a verdict: in production too, where a mistake must not let a value in.
 
-import { DEV } from '#development';
-import { explained } from '../development/explain.ts';
+import { DEV, explained } from '#development';
 import { WRONG_USE } from './brand.ts';
 
 /**

@@ -2,8 +2,7 @@
 // that is installed globally. Everything that one copy makes and another takes carries a brand with a version, so that
 // two copies either fit or say so. (`instanceof` would be false between them, and a check that asks it would fail open.)
 
-import { DEV } from '#development';
-import { explain, explained } from '../development/explain.ts';
+import { DEV, explain, explained } from '#development';
 
 const BRAND: unique symbol = Symbol.for('upper-gate');
 

@@ -2,7 +2,7 @@
 
 import { badValue } from '../messages/englishEnter.ts';
 import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
-import { swapSource } from './context/context.ts';
+import { swapSource } from './context/running.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 
 /** How a custom kind reads and writes. */

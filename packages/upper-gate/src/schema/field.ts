@@ -67,6 +67,19 @@ export const isUnreadable = (value: unknown): value is Unreadable => isBranded(v
 /** The verdict on an empty value that is required. */
 export const VALUE_MISSING: Verdict = { code: 'valueMissing', text: valueMissing };
 
+/** A field of a form whose values are written by a language. */
+export interface TranslatedField {
+  raw: unknown;
+  initial: unknown;
+  saved: unknown;
+  /** The value that a raw value has in a language; undefined if there is none. */
+  readIn(raw: unknown, locale: string | undefined): unknown;
+  /** From data to what a control can hold. */
+  write(value: unknown): unknown;
+  readRaw(): void;
+  runRules(): void;
+}
+
 /** How a field reads and writes its value. */
 export interface Kind {
   /** That of a built-in one (`KindName`), or the author's own. */
@@ -77,8 +90,8 @@ export interface Kind {
   readonly readJson?: (raw: unknown) => unknown;
   /** From data, or raw, to what a control can hold. */
   readonly write?: (value: unknown, locale: string) => unknown;
-  /** Whether it is read and written by the language of the form, or of the messages. */
-  readonly followsLanguage?: boolean;
+  /** Writes a field of a form again, in another language, if that is how the kind reads and writes. @param before the language until now */
+  readonly translate?: (field: TranslatedField, before: string | undefined) => void;
   /** The data of an empty control. Default `undefined`. */
   readonly emptyData?: unknown;
   /** The raw value of an empty control. Default `''`. */
@@ -120,8 +133,8 @@ export class FieldPart extends Part {
   readonly attached: readonly AnyRule[];
   override readonly options: TextOptions | undefined;
   override readonly writeParams: Kind['writeParams'];
-  /** Whether a sync rule is a function of the author, which may read facts from outside. */
-  readonly hasFunctions: boolean;
+  /** Runs its rules in a live form, if a function among them may read facts from outside. */
+  readonly follow: AnyRule['follow'];
 
   constructor(spec: Kind, settings: LabelOr<FieldSettings<unknown>>, rules: readonly AnyRule[], walk?: Part['walk']) {
     super(toSettings(settings), rules, walk);
@@ -138,7 +151,7 @@ export class FieldPart extends Part {
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
     this.attached = rules.filter((rule) => rule.walk !== undefined);
-    this.hasFunctions = this.sync.some((rule) => rule.author ?? rule.definition);
+    this.follow = this.sync.find((rule) => rule.follow)?.follow;
   }
 
   isEmpty(data: unknown): boolean {

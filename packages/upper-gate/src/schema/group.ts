@@ -116,13 +116,13 @@ interface Spread<T> {
 }
 
 /** The conditions of a group. */
-export interface Conditions extends Spread<Predicate> {
+interface Conditions extends Spread<Predicate> {
   /** What they see of a value of the group. */
   viewOf(part: Part, raw: unknown, walker: Walker): WalkView;
 }
 
 /** The rules of a group on its fields. */
-export interface FieldRules extends Spread<AnyRule> {
+interface FieldRules extends Spread<AnyRule> {
   /** Runs them on a value of the group. */
   walk(part: GroupPart, data: object, walker: Walker): void;
 }

@@ -97,6 +97,8 @@ export interface LiveRows<P = unknown> {
   removeRow(index: number): void;
   /** @throws RangeError for an index that is none */
   moveRow(from: number, to: number): void;
+  /** The rows as the outside sees and edits them. @param handleOf makes the handle of a node */
+  rowsHandle(handleOf: (node: LiveNode<P>) => unknown, subscribe: (listener: () => void) => () => void): object;
 }
 
 /** A part of a schema in one form: a field, a group, a list, a row. `P` is the type of parts. */
@@ -218,6 +220,13 @@ export interface LiveNode<P = unknown> extends Readable {
   remove(): void;
 }
 
+/** The node of a field whose rules may read facts from outside. */
+export interface FollowingNode extends LiveNode {
+  readonly kit: Kit & { start(node: LiveNode): void };
+  /** Runs its rules again; set once one of them has read such a fact, which is rare. */
+  ownWatch: Watch | undefined;
+}
+
 /** The class of the nodes of a kind of part. */
 export type NodeClass<P> = new (kit: NodeKit<P>, parent: LiveNode<P> | undefined, key: string, part: P, initial: unknown) => LiveNode<P>;
 
@@ -328,6 +337,8 @@ export interface NodeKit<P> extends Kit {
   news: News | undefined;
   /** How many lists have other rows than the saved ones. */
   rearrangedLists: number;
+  /** Counts the rows that were given out. */
+  rowsMade: number;
   /** Rows have moved: paths are others. */
   noteMove(): void;
   /** Has the rules of new nodes run as soon as it is known which of them apply. */

@@ -2,7 +2,7 @@
 
 import { badInteger, badNumber } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
-import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
+import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor, type TranslatedField } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
@@ -19,6 +19,19 @@ export interface NumberSettings extends FieldSettings<number> {
 
 // HTML's "valid floating-point number": no plus sign, no white space, no dot without a digit after it.
 export const NUMBER = /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/;
+
+/** Writes a number of a form in another language. What cannot be read stays as it was typed. */
+function translate(field: TranslatedField, before: string | undefined): void {
+  const again = (raw: unknown): unknown => {
+    const value = field.readIn(raw, before);
+    return value === undefined ? raw : field.write(value);
+  };
+  field.initial = again(field.initial);
+  field.saved = again(field.saved);
+  field.raw = again(field.raw);
+  field.readRaw();
+  field.runRules();
+}
 
 /** From what is typed in a language to what HTML writes, and back. */
 interface Notation {
@@ -94,7 +107,7 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
       return local ? local.toTyped(String(value)) : String(value);
     };
     return makeField(
-      { name, jsonType: 'number', read, write, details: { decimal, locale }, ...(followsLanguage && { followsLanguage }) },
+      { name, jsonType: 'number', read, write, details: { decimal, locale }, ...(followsLanguage && { translate }) },
       settings,
       rules,
     );

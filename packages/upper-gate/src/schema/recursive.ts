@@ -1,7 +1,6 @@
 // Rows within rows: a lock has side locks, which have side locks.
 
-import { explain } from '../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { assertUse, wrongUse } from './assertUse.ts';
 import { targetIn, walkTarget } from './deferred.ts';
 import type { Field } from './field.ts';

@@ -7,7 +7,7 @@ import { brand } from './brand.ts';
 import type { Context } from './context/context.ts';
 import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';
-import type { AttachRule } from './kit.ts';
+import type { AttachRule, FollowingNode } from './kit.ts';
 import type { TextOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
@@ -60,6 +60,8 @@ interface RuleBody<in V, in B, in L = unknown> {
    * runs whenever that value changes.
    */
   readonly attach?: AttachRule<AnyRule>;
+  /** Runs the rules of its field in a live form, if its function may read facts from outside. */
+  readonly follow?: <T>(node: FollowingNode, run: () => T) => T;
   /** Runs it on a whole value, if it needs more than that value: an answer from elsewhere, facts from outside. */
   walk?(rule: AnyRule, part: WalkedPart, data: unknown, walker: Walker): void;
   /**
@@ -109,6 +111,7 @@ const UNIFORM: object = {
   options: undefined,
   givesOptions: undefined,
   attach: undefined,
+  follow: undefined,
   walk: undefined,
   skips: undefined,
   author: undefined,

@@ -16,7 +16,7 @@ import { focusFirstError, focusNode, followRefusal } from './focusOrder.ts';
  * @returns undoes it
  *
  * @example
- * const undo = connect(gate.field('position'), { element: map, focus: () => map.focus() });
+ * const undo = connect(gate.field('berth'), { element: place, focus: () => place.focus() });
  */
 export function connect(handle: Handle, connection: Connection): () => void {
   const { node, store } = internalsOfHandle(handle);
@@ -33,7 +33,7 @@ export function connect(handle: Handle, connection: Connection): () => void {
  * @param disabled whether it is disabled
  *
  * @example
- * setDisabled(gate.field('berth'), fieldset.disabled);
+ * setDisabled(gate.field('berth'), true);
  */
 export function setDisabled(handle: Handle, disabled: boolean): void {
   const { node, store } = internalsOfHandle(handle);

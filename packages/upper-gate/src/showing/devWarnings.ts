@@ -1,8 +1,8 @@
 // Development warnings about a form on a page, whichever binding drew it, each with its fix. A production build leaves this
 // module out.
 
-import { warnOnce } from '#development';
-import { explain, type Explained } from '../development/explain.ts';
+import { explain, warnOnce } from '#development';
+import type { Explained } from '../development/explain.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';

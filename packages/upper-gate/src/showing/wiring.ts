@@ -1,8 +1,7 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
 // what is announced, where the focus stays, and leaving a field without moving what is under the pointer.
 
-import { explain } from '../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';

@@ -54,7 +54,7 @@ export async function runPendingChecks(
       replaced(rule, checks),
       value,
       scopes!,
-      (token) => walk.readContext(token),
+      (token) => token.readFrom(walk),
       true,
       controller,
     );

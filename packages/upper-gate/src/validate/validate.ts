@@ -1,7 +1,6 @@
 // Validating a whole value.
 
-import { explain } from '../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Fault } from '../schema/walker.ts';
 import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';

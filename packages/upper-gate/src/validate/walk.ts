@@ -2,12 +2,13 @@
 //
 // Paths grow on the way up: a part reports relative to itself, and whoever walks it puts its key before what it reported.
 
-import { DEV } from '#development';
 import { toFinding } from '../evaluate/finding.ts';
 import { isAbsent, isRefused, rawInJson } from '../evaluate/json.ts';
 import type { Catalogue } from '../messages/text.ts';
-import { assertNumber, wrongUse } from '../schema/assertUse.ts';
-import { contextMap, swapSource, type ContextSource, type ContextToken, type ContextValue } from '../schema/context/context.ts';
+import { assertNumber } from '../schema/assertUse.ts';
+import { checkContext } from '../schema/context/checkContext.ts';
+import type { ContextValue } from '../schema/context/context.ts';
+import { swapSource, type ContextSource } from '../schema/context/running.ts';
 import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
@@ -71,10 +72,9 @@ export class Walk implements GroupWalker, ContextSource {
   /** Whether the verdict is known, and no more findings are kept. */
   isOver = false;
 
-  readonly #context: ReadonlyMap<ContextToken, unknown> | undefined;
-  readonly #facts: ContextSource | undefined;
-  /** The first fact that was read and not given. */
-  #lacking: ContextToken | undefined;
+  readonly context: readonly ContextValue[] | undefined;
+  lacking: TypeError | undefined = undefined;
+  readonly #facts: ContextSource;
 
   /** @param facts who knows the facts from outside, if that is not the caller */
   constructor({ messages, unknown, source, now = systemClock, maxFindings = Infinity, context }: WalkOptions, facts?: ContextSource) {
@@ -85,8 +85,9 @@ export class Walk implements GroupWalker, ContextSource {
     this.now = now;
     this.refuseUnknown = unknown === 'refuse';
     this.isJson = source === 'json';
-    this.#context = contextMap(context);
-    this.#facts = facts;
+    checkContext(context);
+    this.context = context;
+    this.#facts = facts ?? this;
   }
 
   /**
@@ -95,7 +96,7 @@ export class Walk implements GroupWalker, ContextSource {
    * @returns its data
    */
   whole(part: Part, raw: unknown): unknown {
-    const outer = swapSource(this);
+    const outer = swapSource(this.#facts);
     try {
       const data = this.instead(part, raw);
       this.assertContext();
@@ -106,23 +107,9 @@ export class Walk implements GroupWalker, ContextSource {
     }
   }
 
-  readContext(token: ContextToken): unknown {
-    if (this.#facts) return this.#facts.readContext(token);
-    if (this.#context?.has(token)) return this.#context.get(token);
-    if (token.hasFallback) return token.fallback;
-    this.#lacking ??= token;
-    throw this.#lackOf(token);
-  }
-
-  /** Throws if a fact was read that was not given, whatever became of the callback that read it. @throws TypeError */
+  /** Throws if a fact was read that was not given. @throws TypeError */
   assertContext(): void {
-    if (this.#lacking) throw this.#lackOf(this.#lacking);
-  }
-
-  #lackOf({ name }: ContextToken): TypeError {
-    return wrongUse(
-      DEV && `The schema reads the context "${name}", which was not given. Pass { context: [${name}.of(...)] }, or give it a fallback.`,
-    );
+    if (this.lacking) throw this.lacking;
   }
 
   fault(error: unknown, rule: string, path = ''): void {

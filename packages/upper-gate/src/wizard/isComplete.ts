@@ -7,7 +7,7 @@ import type { FieldNode } from '../gate/fieldNode.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { FormStore } from '../gate/store.ts';
-import { swapSource } from '../schema/context/context.ts';
+import { swapSource } from '../schema/context/running.ts';
 import { isField } from '../schema/field.ts';
 import { blocks } from '../schema/severity.ts';
 

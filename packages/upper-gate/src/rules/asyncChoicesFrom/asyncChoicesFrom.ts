@@ -28,12 +28,12 @@ export interface AsyncChoicesOptions extends RuleOptions {
  * @returns the rule, for `fieldRules()`
  *
  * @example
- * fieldRules({
+ * .with(fieldRules({
  *   berth: asyncChoicesFrom(async ({ siblings, signal }) => {
  *     const reply = await fetch(`/harbours/${siblings.harbour}/berths`, { signal });
  *     return (await reply.json()) as string[];
  *   }),
- * })
+ * }))
  */
 export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
   load: (run: AsyncCheckRun<B, L>) => Promise<Options<T>> | Options<T>,

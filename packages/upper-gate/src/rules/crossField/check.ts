@@ -1,7 +1,7 @@
 // A custom rule: a function.
 
-import { DEV } from '#development';
-import { explained } from '../../development/explain.ts';
+import { DEV, explained } from '#development';
+import { followReads } from '../../evaluate/follow.ts';
 import { customError } from '../../messages/english.ts';
 import type { Label } from '../../messages/text.ts';
 import { WRONG_USE } from '../../schema/brand.ts';
@@ -69,7 +69,7 @@ const nameOf = (result: unknown): string =>
  *
  * @example
  * check((name) => name !== 'Titanic', 'Choose another name')
- * fieldRules({ beam: check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`) })
+ * .with(fieldRules({ beam: check((beam, boat) => beam < boat.lengthM || `Wider than long: ${beam} m`) }))
  */
 export function check<V, B = unknown, L = unknown>(
   test: (value: V, siblings: B, beside: L) => CheckResult,
@@ -78,7 +78,12 @@ export function check<V, B = unknown, L = unknown>(
   return makeRule<V, B, L>(
     'check',
     {},
-    { test: (value, siblings, _now, beside) => toResult(test(value, siblings, beside)), author: test, attach: attachCrossField },
+    {
+      test: (value, siblings, _now, beside) => toResult(test(value, siblings, beside)),
+      author: test,
+      attach: attachCrossField,
+      follow: followReads,
+    },
     options,
   );
 }

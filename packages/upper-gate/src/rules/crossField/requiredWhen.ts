@@ -13,7 +13,7 @@ import { attachCrossField } from './live.ts';
  * @returns the rule
  *
  * @example
- * fieldRules({ phone: requiredWhen((boat) => boat.callBack) })
+ * .with(fieldRules({ phone: requiredWhen((boat) => boat.callBack) }))
  */
 export function requiredWhen<B, L = unknown>(
   when: (siblings: B, beside: L) => boolean | undefined,

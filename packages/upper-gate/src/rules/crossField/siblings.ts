@@ -46,7 +46,7 @@ function compareOrder<V, B>(
  * @returns the rule
  *
  * @example
- * fieldRules({ emailAgain: sameAs('email') })
+ * .with(fieldRules({ emailAgain: sameAs('email') }))
  */
 export function sameAs<
   V,
@@ -64,7 +64,7 @@ export function sameAs<
  * @returns the rule
  *
  * @example
- * fieldRules({ secondPhone: differsFrom('phone') })
+ * .with(fieldRules({ secondPhone: differsFrom('phone') }))
  */
 export function differsFrom<
   V,
@@ -83,7 +83,7 @@ export function differsFrom<
  * @returns the rule
  *
  * @example
- * fieldRules({ departure: after('arrival', { orSame: true }) })
+ * .with(fieldRules({ departure: after('arrival', { orSame: true }) }))
  */
 export function after<
   V,
@@ -104,7 +104,7 @@ export function after<
  * @returns the rule
  *
  * @example
- * fieldRules({ arrival: before('departure') })
+ * .with(fieldRules({ arrival: before('departure') }))
  */
 export function before<
   V,

@@ -1,7 +1,6 @@
 // A group with fewer fields.
 
-import { explain } from '../../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { GroupPart, type Fields, type Group } from '../group.ts';
 import type { Node } from '../node.ts';

@@ -1,13 +1,13 @@
 // Context: facts from outside a form, such as the limits of whoever is signed in or a tide table that is fetched later. A
 // token stands for a fact. Callbacks read it; whatever runs them (a form, a validation) provides its value.
 
-import { explain } from '../../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import { assertUse, wrongUse } from '../assertUse.ts';
 import { Branded, isBranded } from '../brand.ts';
 import type { Kit, LiveFacts, Token } from '../kit.ts';
 import type { Node } from '../node.ts';
 import { LiveContext } from './live.ts';
+import { running, type ContextSource } from './running.ts';
 
 /** A fact from outside a form, under a name. */
 export interface Context<T = unknown> {
@@ -38,12 +38,6 @@ export interface ContextValue {
   readonly value: unknown;
 }
 
-/** Whoever runs callbacks, and knows the facts. */
-export interface ContextSource {
-  /** What a token is worth. @throws what ends the callback if that is not known */
-  readContext(token: ContextToken): unknown;
-}
-
 /** A token as the library's own machinery sees it. */
 export class ContextToken extends Branded implements Token {
   readonly name: string;
@@ -69,7 +63,19 @@ export class ContextToken extends Branded implements Token {
             `The context "${this.name}" was read outside of a rule, condition or function of limits. An async rule reads it with read(${this.name}).`,
           ),
       );
-    return source.readContext(this);
+    return this.readFrom(source);
+  }
+
+  /** @throws TypeError where nothing was given for it, or what ends the callback in a form */
+  readFrom(source: ContextSource): unknown {
+    if (source.readContext) return source.readContext(this);
+    const given = source.context?.find(({ token }) => token === this);
+    if (given) return given.value;
+    if (this.hasFallback) return this.fallback;
+    throw (source.lacking ??= wrongUse(
+      DEV &&
+        `The schema reads the context "${this.name}", which was not given. Pass { context: [${this.name}.of(...)] }, or give it a fallback.`,
+    ));
   }
 
   of(value: unknown): ContextValue {
@@ -83,46 +89,12 @@ export class ContextToken extends Branded implements Token {
 
 const tokenOf = <T>(token: ContextToken): Context<T> => token as Context as Context<T>;
 
-/** Who runs the callback under way. It stands on the global object, so that two copies of the library share it. */
-const RUNNING: unique symbol = Symbol.for('upper-gate: running');
-interface Running {
-  source: ContextSource | undefined;
-}
-let shared: Running | undefined;
-function running(): Running {
-  const global = globalThis as { [RUNNING]?: Running | undefined };
-  return (shared ??= global[RUNNING] ??= { source: undefined });
-}
-
-/**
- * Says who runs the callbacks that follow.
- *
- * @returns the previous reader, to restore afterwards
- */
-export function swapSource(source: ContextSource | undefined): ContextSource | undefined {
-  const holder = running();
-  const before = holder.source;
-  holder.source = source;
-  return before;
-}
-
 /**
  * Returns whether a value is a token of context.
  *
  * @param value anything
  */
 export const isContext = (value: unknown): value is Context => isBranded(value) && 'hasFallback' in value;
-
-/** The values that were given, by token. @throws TypeError for what is none */
-export function contextMap(given: readonly ContextValue[] | undefined): ReadonlyMap<ContextToken, unknown> | undefined {
-  if (given === undefined) return undefined;
-  for (const entry of given as readonly unknown[])
-    assertUse(
-      isContext((entry as Partial<ContextValue> | undefined)?.token),
-      DEV && 'The option context takes tokens with their values. Write context: [tides.of(table)].',
-    );
-  return new Map(given.map(({ token, value }) => [token as unknown as ContextToken, value]));
-}
 
 /** The options of `context`. */
 export interface ContextOptions<T> {

@@ -1,10 +1,10 @@
 // A list in one form: its rows, which come, go and move. State belongs to the row, not to its index.
 
-import { explain } from '../../development/explain.ts';
-import { DEV } from '#development';
+import { DEV, explain } from '#development';
 import type { BaseNodeClass, LiveNode, LiveRows, NodeClass, NodeKit, Recorder } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
+import { rowsHandle } from './handle.ts';
 import { makeListView } from './view.ts';
 
 /** What a list node needs to know of its part. */
@@ -190,6 +190,10 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
         if (row.found > 0) row.forEach((node) => node.reword());
         if (row.listening > 0) row.forEach((node) => node.listening > 0 && this.kit.markChanged(node));
       }
+    }
+
+    rowsHandle(handleOf: (node: Row) => unknown, subscribe: (listener: () => void) => () => void): object {
+      return rowsHandle(this, this.kit, handleOf, subscribe);
     }
 
     // Values from outside, and what counts as saved.
