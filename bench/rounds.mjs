@@ -12,6 +12,9 @@ function timeOf(run, calls) {
   return Number(process.hrtime.bigint() - start) / 1000 / calls;
 }
 
+/** Milliseconds for which both ways run before they are measured. */
+const WARM_UP = 300;
+
 const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /**
@@ -20,8 +23,10 @@ const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.le
  * @returns microseconds of each, and how many times as long the first takes
  */
 export function compare(run, baseline, { rounds = 21, milliseconds = 12 } = {}) {
+  // Until engines have compiled both: what a program does once is not what it does all day.
+  const end = performance.now() + WARM_UP;
+  while (performance.now() < end) for (const f of [run, baseline]) timeOf(f, 50);
   const callsOf = (f) => {
-    timeOf(f, 50);
     return Math.max(1, Math.ceil((milliseconds * 1000) / Math.max(0.05, timeOf(f, 20))));
   };
   const calls = [callsOf(run), callsOf(baseline)];

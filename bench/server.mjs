@@ -72,9 +72,9 @@ if (role) {
   const [ours, bare] = rates.map((all) => all.sort((a, b) => a - b)[3]);
   const ratio = ours / bare;
   // The other way round than the others: how long a request takes.
-  note({ id: 'P16', what: 'a request read and validated, against JSON.parse', ratio: 1 / ratio, budget: 1 / 0.6 });
+  note({ id: 'P16', what: 'a request read and validated, against JSON.parse', ratio: 1 / ratio, budget: 1 / 0.65 });
   console.log(
-    `P16  requests read and validated by nodeHandler, against a bare JSON.parse server: ${ours.toFixed(0)} and ${bare.toFixed(0)} a second, ${ratio.toFixed(2)}x  ${ratio >= 0.6 ? 'within' : 'OVER'} 0.6x`,
+    `P16  requests read and validated by nodeHandler, against a bare JSON.parse server: ${ours.toFixed(0)} and ${bare.toFixed(0)} a second, ${ratio.toFixed(2)}x  ${ratio >= 0.65 ? 'within' : 'OVER'} 0.65x`,
   );
   for (const child of children) child.kill();
   agent.destroy();

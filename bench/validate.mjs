@@ -120,23 +120,23 @@ report(
   'P1',
   'validate, 20 flat fields, valid, against by hand',
   against(flat, byHand, (i) => inputs[i % 50].valid),
-  3.2,
+  3.5,
 );
 report(
   'P1',
   'validate, 20 flat fields, 10 % bad, against by hand',
   against(flat, byHand, (i) => inputs[i % 50].bad),
-  3.2,
+  4.3,
 );
 report(
   'P1',
   'validate, 1,000 rows of 5 fields, valid, against by hand',
   against(table, rowsByHand, () => goodTable),
-  3.2,
+  3.5,
 );
 report(
   'P1',
   'validate, 1,000 rows of 5 fields, 10 % bad, against by hand',
   against(table, rowsByHand, () => badTable),
-  3.2,
+  4.3,
 );

@@ -373,12 +373,12 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   });
 
   if (framework !== 'plain') {
-    test('a keystroke among 1,000 fields renders one component', async () => {
+    test('a keystroke among many fields renders one component', async () => {
       await show((root) => Scene.mountMany(root));
       await rendered();
-      await byName('f500').pressSequentially('a');
-      expect(await rendered()).toEqual({ f500: 1 });
-      expect(await page.evaluate(() => gate.field('f500').raw)).toBe('a');
+      await byName('f50').pressSequentially('a');
+      expect(await rendered()).toEqual({ f50: 1 });
+      expect(await page.evaluate(() => gate.field('f50').raw)).toBe('a');
     });
 
     test('a row renders for itself; the list for its rows; a field that reads another with it', async () => {

@@ -7,6 +7,21 @@ import { explain, explained, type Explained } from './explain.ts';
 
 export { explain, explained };
 
+/** A part of a form, for `fieldsBelow`. */
+export interface NamedNode {
+  readonly path: string;
+  readonly part: { readonly isLeaf: boolean };
+  forEach(callback: (node: NamedNode) => void): void;
+}
+
+/** The paths of the fields below a node, from it on. */
+export function fieldsBelow(node: NamedNode): readonly string[] {
+  const paths: string[] = [];
+  const start = node.path === '' ? 0 : node.path.length + 1;
+  node.forEach((each) => each.part.isLeaf && paths.push(each.path.slice(start)));
+  return paths;
+}
+
 /** Whether this is a development build, whose errors explain themselves: `assertUse(isRight, DEV && '...')`. */
 export const DEV: boolean = true;
 

@@ -44,7 +44,13 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     if (isMissing(part, value, evaluation)) return [{ rule: part.required, verdict: VALUE_MISSING }];
     if (value === undefined) return NOTHING;
   } else if (isUnreadable(value)) return [{ rule: undefined, verdict: value.verdict }];
-  const { sync } = part;
+  const { sync, accepts } = part;
+  if (accepts !== undefined && (evaluation.isDue === undefined || evaluation.isDue(sync[0]!)))
+    try {
+      if (accepts(value as never, evaluation.now)) return NOTHING;
+    } catch {
+      // The rules run one by one, which tells which of them throws.
+    }
   let found: Found[] | undefined;
   for (let i = 0; i < sync.length; i += 1) {
     const rule = sync[i]!;

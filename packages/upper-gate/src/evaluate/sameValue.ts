@@ -9,6 +9,7 @@
  */
 export function sameValue(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
+  if (typeof a !== 'object' || typeof b !== 'object') return false;
   if (a instanceof Date && b instanceof Date) return a.getTime() === b.getTime();
   if (!isComposite(a) || !isComposite(b) || Array.isArray(a) !== Array.isArray(b)) return false;
   const keys = Object.keys(a);

@@ -1,6 +1,6 @@
 // The gate: the live controller of one form.
 
-import { DEV, explain } from '#development';
+import { DEV, explain, fieldsBelow } from '#development';
 import { assertUse, wrongUse } from '../schema/assertUse.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { checkContext } from '../schema/context/checkContext.ts';
@@ -18,7 +18,7 @@ import { SUBMIT } from '../evaluate/stage.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { createEvents } from './events.ts';
 import { findingsBelow } from './findingsBelow.ts';
-import { fieldsBelow, handleOf, jsonOf, listOf, type Handle, type ListHandle } from './handle.ts';
+import { handleOf, jsonOf, listOf, type Handle, type ListHandle } from './handle.ts';
 import { withInternals } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { verdictsOf, type GivenFinding, type ProblemDetails } from './serverAnswer.ts';

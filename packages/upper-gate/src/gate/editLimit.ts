@@ -9,6 +9,7 @@ const NAMED = 8;
 
 export class EditLimit {
   #count = 0;
+  /** Of the last edits, in development. */
   readonly #paths = new Set<string>();
 
   /** Another operation begins. */
@@ -19,15 +20,16 @@ export class EditLimit {
   /** Whether a callback may make another edit of a field. @param report called when it may not, the first time */
   admits(path: string, report: (error: Error) => void): boolean {
     this.#count += 1;
-    if (this.#count === MOST_EDITS - NAMED) this.#paths.clear();
-    this.#paths.add(path);
+    if (DEV) {
+      if (this.#count === MOST_EDITS - NAMED) this.#paths.clear();
+      this.#paths.add(path);
+    }
     if (this.#count === MOST_EDITS + 1) {
-      const paths = [...this.#paths].map((each) => `"${each}"`).join(', ');
       report(
         new Error(
           DEV
-            ? `Rules or listeners edit ${paths} again and again: ${MOST_EDITS} times in one operation. Further edits are dropped.`
-            : `Endless edits: ${paths}`,
+            ? `Rules or listeners edit "${[...this.#paths].join('", "')}" again and again: ${MOST_EDITS} times in one operation. Further edits are dropped.`
+            : `Endless edits of "${path}"`,
         ),
       );
     }

@@ -6,7 +6,7 @@ import { isUnreadable, type FieldPart } from '../schema/field.ts';
 import type { FollowingNode, LiveNode, NodeKit, Watch } from '../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
-import type { Order } from '../schema/verdict.ts';
+import type { Found, Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
 
 /** The source of what reading and the rules of a field itself find. */
@@ -176,15 +176,16 @@ export class FieldNode extends BaseNode implements FollowingNode {
     }
     if (this.applies) {
       this.isRunning = true;
-      const { part, value } = this;
-      this.setVerdicts(
-        OWN,
-        OWN_ORDER,
-        part.follow ? part.follow(this, () => evaluateField(part, value, this)) : evaluateField(part, value, this),
-      );
+      const found = this.part.follow === undefined ? evaluateField(this.part, this.value, this) : this.#follow();
+      if (found.length > 0 || this.held !== undefined) this.setVerdicts(OWN, OWN_ORDER, found);
       this.isRunning = false;
     }
     if (this.liveRules !== undefined) super.runRules();
+  }
+
+  /** Runs its rules, and follows what they read. (A function of its own: one that captures takes longer, each time.) */
+  #follow(): readonly Found[] {
+    return this.part.follow!(this, () => evaluateField(this.part, this.value, this));
   }
 
   override stopRules(): void {

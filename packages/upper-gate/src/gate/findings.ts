@@ -11,7 +11,7 @@ import type { Found, Order } from '../schema/verdict.ts';
 import type { NodeReport } from '../evaluate/report.ts';
 
 /** A finding, and who found it. */
-interface StoredVerdict extends Found {
+export interface StoredVerdict extends Found {
   readonly source: object;
   /** Where it stands among the findings of the node. */
   readonly order: Order;
@@ -58,9 +58,9 @@ export class NodeFindings {
     return findingsOf(this.#stored.filter(isError));
   }
 
-  /** Those that async rules answered. */
-  get answers(): readonly Finding[] {
-    return findingsOf(this.#stored.filter(({ source }) => (source as Partial<NodeReport>).isAsync));
+  /** What was found, with who found it. */
+  get stored(): readonly StoredVerdict[] {
+    return this.#stored;
   }
 
   /** Whether reading or a sync rule found an error. */

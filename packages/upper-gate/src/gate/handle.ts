@@ -239,14 +239,6 @@ export function jsonOf(store: FormStore, node: BaseNode): object {
   return { path, raw: pick(({ raw }) => raw), data: pick(dataOf), findings, touched, dirty, pending, valid, applies, required };
 }
 
-/** The paths of the fields below a node, from it on. */
-export function fieldsBelow(node: BaseNode): readonly string[] {
-  const paths: string[] = [];
-  const start = node.path === '' ? 0 : node.path.length + 1;
-  node.forEach((each) => each.part.isLeaf && paths.push(each.path.slice(start)));
-  return paths;
-}
-
 /** The rows of a list. @throws TypeError for what is no list */
 export function listOf(handle: Handle): ListHandle {
   const { [STORE]: store, [NODE]: node } = handle as NodeHandle;

@@ -7,20 +7,7 @@ import type { Fault } from '../schema/walker.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { swapSource } from '../schema/context/running.ts';
-import type {
-  BaseNodeClass,
-  FormClock,
-  Job,
-  LiveNode,
-  LiveFacts,
-  News,
-  NodeClass,
-  NodeKit,
-  Readable,
-  Recorder,
-  Token,
-  Watch,
-} from '../schema/kit.ts';
+import type { FormClock, Job, LiveNode, LiveFacts, News, NodeKit, Readable, Recorder, Token, Watch } from '../schema/kit.ts';
 import { WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Stage } from '../schema/verdict.ts';
@@ -28,7 +15,6 @@ import { createNode } from './createNode.ts';
 import { EditLimit } from './editLimit.ts';
 import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
-import { Queue } from './queue.ts';
 
 /** What a page does for a form: it comes with the bindings. */
 export interface PageLink {
@@ -45,8 +31,6 @@ export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
 /** Called at the end of each operation, with the nodes that have changed in it. */
 export type Observer = (changed: readonly BaseNode[]) => void;
-
-const classes = /* @__PURE__ */ new Map<unknown, NodeClass<Part>>();
 
 export class FormStore implements NodeKit<Part> {
   readonly onRank: number;
@@ -71,7 +55,9 @@ export class FormStore implements NodeKit<Part> {
   anyRevealed = false;
   /** The facts from outside, once there are any. */
   #context: LiveFacts | undefined;
-  /** The one hook for those who follow the form: submissions, events, drafts. Called before the listeners. */
+  /** Called at the end of each operation, before the observers: the submission, which every form has. */
+  afterOperation: (() => void) | undefined;
+  /** The one hook for those who follow the form: events, drafts, bindings. Called before the listeners. */
   observers: readonly Observer[] = [];
   recorder: Recorder | undefined;
   readonly #onFault: (fault: Fault) => void;
@@ -81,10 +67,10 @@ export class FormStore implements NodeKit<Part> {
   /** Whether anything is queued. */
   #isQueued = false;
   #flushes = 1;
-  readonly #conditions = new Queue<Job>();
-  readonly #jobs = new Queue<Job>();
+  readonly #conditions = new Set<Job>();
+  readonly #jobs = new Set<Job>();
   /** New nodes, to be validated as soon as it is known which of them apply. */
-  readonly #fresh = new Queue<BaseNode>();
+  readonly #fresh = new Set<BaseNode>();
   /** Nodes whose async rules are to be brought in line, with the rank of the event. */
   readonly #asyncUpdates = new Map<BaseNode, number>();
   #changed: BaseNode[] = [];
@@ -100,11 +86,7 @@ export class FormStore implements NodeKit<Part> {
 
   // What nodes and rules are made with.
 
-  nodeClass(make: (Base: BaseNodeClass<Part>) => NodeClass<Part>): NodeClass<Part> {
-    let made = classes.get(make);
-    if (!made) classes.set(make, (made = make(CompositeNode)));
-    return made;
-  }
+  readonly BaseNode = CompositeNode;
 
   createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown, name?: string): LiveNode<Part> {
     return createNode(this, parent, key, part, initial, name);
@@ -303,16 +285,18 @@ export class FormStore implements NodeKit<Part> {
     this.#isCallingBack = true;
     try {
       for (;;) {
-        const queue = this.#conditions.size > 0 ? this.#conditions : this.#fresh.size > 0 ? this.#fresh : this.#jobs;
-        if (queue === this.#fresh) this.#fresh.take().forEach(runRules);
-        else if (queue.size > 0) {
-          const job = (queue as Queue<Job>).take();
+        // What a job queues comes behind all that is queued before it.
+        const condition = takeFirst(this.#conditions);
+        const node = condition ? undefined : takeFirst(this.#fresh);
+        const job = condition ?? (node ? undefined : takeFirst(this.#jobs));
+        if (node) node.forEach(runRules);
+        else if (job) {
           job.isQueued = false;
           job.run();
         } else if (this.#asyncUpdates.size > 0) {
-          for (const [node, event] of [...this.#asyncUpdates]) {
-            this.#asyncUpdates.delete(node);
-            node.asyncRunners!.forEach((runner) => runner.update(event));
+          for (const [updated, event] of [...this.#asyncUpdates]) {
+            this.#asyncUpdates.delete(updated);
+            updated.asyncRunners!.forEach((runner) => runner.update(event));
           }
         } else if (!this.#context?.settle(this.root)) {
           this.#isQueued = false;
@@ -329,10 +313,16 @@ export class FormStore implements NodeKit<Part> {
   #callBack(): void {
     this.#isCallingBack = true;
     while (this.#changed.length > 0) {
+      this.afterOperation?.();
       const nodes = this.#changed;
-      this.#changed = [];
-      this.#flushes += 1;
       const { observers } = this;
+      this.#flushes += 1;
+      if (nodes.length === 1 && observers.length + this.root.listening === 0) {
+        // Nobody looks at it: the list serves again (bench: P14).
+        nodes.pop();
+        continue;
+      }
+      this.#changed = [];
       for (let i = 0; i < observers.length; i += 1) observers[i]!(nodes);
       if (this.root.listening > 0) this.#tell(nodes);
     }
@@ -351,6 +341,15 @@ export class FormStore implements NodeKit<Part> {
     }
     for (const listener of listeners) this.guard(listener, 'listener');
   }
+}
+
+/** Takes what has waited longest. */
+function takeFirst<T>(queue: Set<T>): T | undefined {
+  for (const first of queue) {
+    queue.delete(first);
+    return first;
+  }
+  return undefined;
 }
 
 const invalidate = (watch: Watch): void => watch.invalidate();

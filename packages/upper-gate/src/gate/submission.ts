@@ -76,9 +76,9 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     store.batch(() => store.markChanged(root));
   };
   // What the last submission came to is past with the next edit.
-  store.observe(() => {
+  store.afterOperation = () => {
     if (edits !== store.edits && status !== 'editing' && status !== 'checking' && status !== 'sending') become('editing');
-  });
+  };
 
   const refuse = (by: 'rules' | 'server'): Outcome => {
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };

@@ -266,7 +266,7 @@ class Writer {
 
 const NOTHING: readonly never[] = [];
 
-/** What steps say of a part further in. */
+/** What conditions say of a part further in. */
 const below = (all: readonly ConditionsBelow[], name: string): readonly ConditionsBelow[] =>
   all.flatMap((each) => each.below.get(name) ?? NOTHING);
 

@@ -132,7 +132,8 @@ export interface LiveNode<P = unknown> extends Readable {
   condition: Job | undefined;
   /** The reports of rules here that name other fields. */
   namingReports: Set<NamingReport> | undefined;
-  readonly removed: boolean;
+  /** A row, or an entry, that is in the form no more, or something in it. */
+  removed: boolean;
   readonly required: boolean;
   /** Whether it counts as empty to `required`. */
   readonly empty: boolean;
@@ -216,8 +217,6 @@ export interface LiveNode<P = unknown> extends Readable {
   rowEdited(): void;
   /** Clears what is known about events: not visited, nothing shown, nothing asked. */
   restartOwn(): void;
-  /** It is in the form no more. */
-  remove(): void;
 }
 
 /** The node of a field whose rules may read facts from outside. */
@@ -322,8 +321,8 @@ export interface NodeKit<P> extends Kit {
   anyRevealed: boolean;
   /** While a submission is under way: what nodes held when it was sent, of those that were edited since. */
   readonly sent: Map<LiveNode, unknown> | undefined;
-  /** The class of a kind of node, made once. */
-  nodeClass(make: (Base: BaseNodeClass<P>) => NodeClass<P>): NodeClass<P>;
+  /** The class that those of kinds of nodes extend. */
+  readonly BaseNode: BaseNodeClass<P>;
   /** @param name by what name clauses of groups further out know it; default: its key */
   createNode(part: P, parent: LiveNode<P> | undefined, key: string, initial: unknown, name?: string): LiveNode<P>;
   /**

@@ -20,6 +20,19 @@ export interface NumberSettings extends FieldSettings<number> {
 // HTML's "valid floating-point number": no plus sign, no white space, no dot without a digit after it.
 export const NUMBER = /^-?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?$/;
 
+/** A whole number of a few digits, as most are; -1 for every other text. An expression takes ten times as long (bench: P1). */
+function digitsIn(text: string): number {
+  const { length } = text;
+  if (length === 0 || length > 9) return -1;
+  let value = 0;
+  for (let i = 0; i < length; i += 1) {
+    const digit = text.charCodeAt(i) - 48;
+    if (digit < 0 || digit > 9) return -1;
+    value = value * 10 + digit;
+  }
+  return value;
+}
+
 /** Writes a number of a form in another language. What cannot be read stays as it was typed. */
 function translate(field: TranslatedField, before: string | undefined): void {
   const again = (raw: unknown): unknown => {
@@ -89,8 +102,12 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
       return of;
     };
     const read = (raw: unknown, language: string): unknown => {
-      const { local, bad } = inLanguage(language);
       let value = raw;
+      if (typeof raw === 'string') {
+        const digits = digitsIn(raw);
+        if (digits >= 0) return digits;
+      }
+      const { local, bad } = inLanguage(language);
       if (typeof raw === 'string') {
         const typed = raw.trim();
         if (typed === '') return undefined;

@@ -2,6 +2,8 @@
 // field is left, how many errors a refusal found, rows that come, go and move, sending, sent, interrupted, reset. Errors that
 // take the focus are read with it.
 
+import type { NodeReport } from '../evaluate/report.ts';
+import type { StoredVerdict } from '../gate/findings.ts';
 import type { AnyGate } from '../gate/createGate.ts';
 import { shownOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -30,6 +32,9 @@ const TEXTS: Readonly<Record<Announcement, Text>> = {
 };
 
 /** Announces what happens in a form. */
+/** Whether an async rule found it. */
+const isAnswer = ({ source }: StoredVerdict): boolean => (source as Partial<NodeReport>).isAsync === true;
+
 export class Announcements {
   readonly #gate: AnyGate;
   readonly #announcer: Announcer;
@@ -94,8 +99,8 @@ export class Announcements {
     const shown = shownOf(node, findings, store);
     const text = textOf(shown);
     if (text === (before?.text ?? '')) return;
-    const { answers } = held!;
-    const answer = textOf(shown.filter((finding) => answers.includes(finding)));
+    const { stored } = held!;
+    const answer = textOf(shown.filter((finding) => stored.some((each) => each.finding === finding && isAnswer(each))));
     if (text === '') this.#shown.delete(node);
     else this.#shown.set(node, { text, answer });
     this.#unsaid.delete(node);

@@ -20,7 +20,7 @@ interface Running {
 let shared: Running | undefined;
 
 /** Who runs the callback under way. */
-export const running = (): Running => (shared ??= (globalThis as { [RUNNING]?: Running })[RUNNING] ??= { source: undefined });
+export const running = (): Running => (shared ??= (globalThis as { [RUNNING]?: Running | undefined })[RUNNING] ??= { source: undefined });
 
 /**
  * Says who runs the callbacks that follow.

@@ -1,5 +1,6 @@
 // Dictionaries: entries of one kind under keys that no schema knows.
 
+import { nodeClass } from '../nodeClass.ts';
 import { attachOwnRules } from '../../evaluate/attachRule.ts';
 import { walkOwnRules } from '../../evaluate/walkRule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
@@ -30,6 +31,9 @@ const objectOf = (raw: unknown): object | undefined => {
   const type = jsonTypeOf(raw);
   return type === 'none' || raw === '' ? {} : type === 'object' ? (raw as object) : undefined;
 };
+
+/** The class of its nodes. */
+const classFor = /* @__PURE__ */ nodeClass(dictionaryNode);
 
 /** A dictionary as the library's own machinery sees it. */
 export class DictionaryPart extends Part {
@@ -79,7 +83,7 @@ export class DictionaryPart extends Part {
   }
 
   override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
-    const node = new (kit.nodeClass(dictionaryNode))(kit, parent, key, this, initial);
+    const node = new (classFor(kit))(kit, parent, key, this, initial);
     // (Behind keys that cannot be some.)
     attachOwnRules(node, 1);
     return node;

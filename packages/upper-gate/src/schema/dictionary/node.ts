@@ -3,6 +3,7 @@
 import type { BaseNodeClass, LiveNode, NodeClass, NodeKit, Recorder } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
+import { removeNode } from '../removeNode.ts';
 import { makeView } from '../view.ts';
 import { isName } from '../safeAccess.ts';
 import { noKey } from './noKey.ts';
@@ -101,7 +102,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       if (sent && !sent.has(this)) sent.set(this, this.children);
       const stay = new Set(entries);
       const known = new Set(this.children);
-      for (const entry of known) if (!stay.has(entry)) entry.remove();
+      for (const entry of known) if (!stay.has(entry)) removeNode(entry);
       this.#hold(entries);
       this.#arrangements += 1;
       for (const entry of entries) {

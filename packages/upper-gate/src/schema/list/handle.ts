@@ -1,6 +1,6 @@
 // The rows of a list, as the outside sees and edits them. It comes with the list, so that a form without one doesn't load it.
 
-import { DEV, explain } from '#development';
+import { DEV, explain, fieldsBelow } from '#development';
 import { wrongUse } from '../assertUse.ts';
 import type { LiveNode, LiveRows, NodeKit } from '../kit.ts';
 import type { Part } from '../part.ts';
@@ -23,19 +23,13 @@ function rowOf<H>(node: Node, kit: NodeKit<Part>, handleOf: (node: Node) => H): 
   kit.rowsMade += 1;
   const field = (path: string): H => {
     const found = kit.find(path, node) as Node | undefined;
-    if (!found) throw wrongUse(DEV && explain('wrong-path', `The row has no field "${path}". Its fields: ${fieldsIn(node).join(', ')}.`));
+    if (!found)
+      throw wrongUse(DEV && explain('wrong-path', `The row has no field "${path}". Its fields: ${fieldsBelow(node).join(', ')}.`));
     return handleOf(found);
   };
   const row = { key: `row-${kit.rowsMade}`, handle: handleOf(node), field };
   rowOfNode.set(node, row);
   return row;
-}
-
-/** The paths of the fields in a row, from it on. */
-function fieldsIn(row: Node): readonly string[] {
-  const paths: string[] = [];
-  row.forEach((node) => node.part.isLeaf && paths.push(node.path.slice(row.path.length + 1)));
-  return paths;
 }
 
 /** The rows of a list, and what edits them. */

@@ -1,5 +1,6 @@
 // Lists: any number of fields, groups or lists of one kind.
 
+import { nodeClass } from '../nodeClass.ts';
 import { attachOwnRules } from '../../evaluate/attachRule.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW, Settings } from '../node.ts';
 import { insideOf, nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
@@ -18,6 +19,9 @@ export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RA
   /** The part of each row. */
   readonly item: I;
 }
+
+/** The class of its nodes. */
+const classFor = /* @__PURE__ */ nodeClass(listNode);
 
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {
@@ -68,7 +72,7 @@ export class ListPart extends Part {
   }
 
   override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
-    const node = new (kit.nodeClass(listNode))(kit, parent, key, this, initial);
+    const node = new (classFor(kit))(kit, parent, key, this, initial);
     attachOwnRules(node);
     return node;
   }

@@ -4,6 +4,7 @@ import { DEV, explain } from '#development';
 import type { BaseNodeClass, LiveNode, LiveRows, NodeClass, NodeKit, Recorder } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
+import { removeNode } from '../removeNode.ts';
 import { rowsHandle } from './handle.ts';
 import { makeListView } from './view.ts';
 
@@ -164,7 +165,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       for (const row of come) this.#strangers.add(row);
       for (const row of go) {
         if (!this.#strangers.delete(row)) this.#gone += 1;
-        row.remove();
+        removeNode(row);
       }
       change(this.children);
       this.#arrangements += 1;

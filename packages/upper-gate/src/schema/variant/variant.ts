@@ -1,5 +1,6 @@
 // Either-or: one field chooses which others there are.
 
+import { nodeClass } from '../nodeClass.ts';
 import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
@@ -48,6 +49,9 @@ export interface Variant<Key extends string, C extends Cases, M extends Marks = 
 
 /** What a raw value holds for the field that chooses. What is no object is no choice either: it is reported there. */
 const choiceIn = (raw: unknown, key: string): unknown => (jsonTypeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw);
+
+/** The class of its nodes. */
+const classFor = /* @__PURE__ */ nodeClass(variantNode);
 
 /** A variant as the library's own machinery sees it. */
 export class VariantPart extends Part {
@@ -114,7 +118,7 @@ export class VariantPart extends Part {
   }
 
   override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
-    return new (kit.nodeClass(variantNode))(kit, parent, key, this, initial);
+    return new (classFor(kit))(kit, parent, key, this, initial);
   }
 
   #walk(raw: unknown, walker: Walker): unknown {
