@@ -1,9 +1,12 @@
 // Runs the checks of `npm test` beside each other, each as soon as what it needs is done: `node scripts/check.mjs` runs all of
 // them, `node scripts/check.mjs lint types` some. What a check prints comes in one piece, with its time. Fails if one does.
-// With THOROUGH=1, as in CI, it looks at everything: types of tests and scripts in lint, the formatting of all files.
+// With THOROUGH=1, as in CI, it looks at everything: types of tests and scripts in lint, the formatting of all files, the
+// packages as they are installed, all attacks.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { availableParallelism } from 'node:os';
+
+const isThorough = process.env['THOROUGH'] !== undefined;
 
 /**
  * The checks, with the commands that each runs one after the other and the checks that have to be done before. `load` is how
@@ -22,8 +25,15 @@ const CHECKS = {
   docs: { run: ['npx jest --selectProjects docs --maxWorkers=2'], load: 1.5, needs: ['site', 'pages', 'chromium'] },
   lint: { run: ['npm run -s lint:code', 'npm run -s lint:tidy'], load: 1 },
   types: { run: ['npm run -s types:all'], load: 1, needs: ['compile'] },
-  api: { run: ['npm run -s api'], load: 1 },
-  drill: { run: ['node drill/run.mjs'], load: 1, needs: ['compile'] },
+  api: { run: ['npm run -s api'], load: 1, needs: ['compile'] },
+  drill: { run: [`node drill/run.mjs${isThorough ? ' --long' : ''}`], load: 1.5, needs: ['pages'] },
+  ...(isThorough && {
+    consume: {
+      run: ['npm ci --prefix scripts/consumers --no-audit --no-fund --loglevel=error', 'node scripts/consumers/consume.mjs'],
+      load: 1,
+      needs: ['compile', 'chromium'],
+    },
+  }),
   size: { run: ['node bench/size.mjs'], load: 1, needs: ['compile'] },
 };
 
@@ -55,8 +65,8 @@ async function run(name) {
   return status === 0;
 }
 
-/** One more than there are processors: something waits all the time. */
-const room = availableParallelism() + 1;
+/** Twice as many as there are processors: what drives a browser or another process waits for that. */
+const room = availableParallelism() * 2;
 const waiting = Object.keys(CHECKS).filter((name) => chosen.has(name));
 const running = new Map();
 const passed = new Set();

@@ -78,8 +78,7 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
     expect(faults).toEqual([]);
   });
 
-  // The pages share their style, and what is shown while something is under way is drawn by the same code everywhere. (All of them are
-  // looked at with errors, in Arabic, below.)
+  // The pages share their style, and what is shown while something is under way is drawn by the same code everywhere.
   const isLookedAt = name === 'plain' || THOROUGH;
   const states = Object.entries(STATES).slice(0, name === 'plain' ? undefined : isLookedAt ? 2 : 0);
   if (states.length > 0)
@@ -195,22 +194,23 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
     expect(await page.locator('[name="cargo.what"]').isVisible()).toBe(false);
   });
 
-  test('at 320 pixels (1280 at 400 %), in Arabic, nothing is cut off; the language changes with what is shown', async () => {
-    await page.setViewportSize({ width: 320, height: 800 });
-    await page.click('#send');
-    await page.selectOption('#language', 'ar');
-    await page.locator('html[dir=rtl][lang=ar]').waitFor();
-    expect(await messagesOf(page, 'vessel')).toEqual(['\u2068اسم القارب\u2069: هذا الحقل مطلوب']);
-    expect(await page.locator('.summary h2').textContent()).toMatch(/حقلًا بحاجة إلى مراجعة/);
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
-    const cut = await page.evaluate(() =>
-      [...document.querySelectorAll('label, legend, [data-gate-severity], button')]
-        .filter((element) => element.scrollWidth > element.clientWidth + 1 && getComputedStyle(element).display !== 'inline')
-        .map(({ outerHTML }) => outerHTML),
-    );
-    expect(cut).toEqual([]);
-    expect(await violations(page)).toEqual([]);
-  });
+  if (isLookedAt)
+    test('at 320 pixels (1280 at 400 %), in Arabic, nothing is cut off; the language changes with what is shown', async () => {
+      await page.setViewportSize({ width: 320, height: 800 });
+      await page.click('#send');
+      await page.selectOption('#language', 'ar');
+      await page.locator('html[dir=rtl][lang=ar]').waitFor();
+      expect(await messagesOf(page, 'vessel')).toEqual(['\u2068اسم القارب\u2069: هذا الحقل مطلوب']);
+      expect(await page.locator('.summary h2').textContent()).toMatch(/حقلًا بحاجة إلى مراجعة/);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
+      const cut = await page.evaluate(() =>
+        [...document.querySelectorAll('label, legend, [data-gate-severity], button')]
+          .filter((element) => element.scrollWidth > element.clientWidth + 1 && getComputedStyle(element).display !== 'inline')
+          .map(({ outerHTML }) => outerHTML),
+      );
+      expect(cut).toEqual([]);
+      expect(await violations(page)).toEqual([]);
+    });
 
   if (isLookedAt)
     test('errors can be recognised without colour: in forced colours, and nothing moves with reduced motion', async () => {

@@ -31,10 +31,10 @@ const TEXTS: Readonly<Record<Announcement, Text>> = {
   stillRefused,
 };
 
-/** Announces what happens in a form. */
 /** Whether an async rule found it. */
 const isAnswer = ({ source }: StoredVerdict): boolean => (source as Partial<NodeReport>).isAsync === true;
 
+/** Announces what happens in a form. */
 export class Announcements {
   readonly #gate: AnyGate;
   readonly #announcer: Announcer;
