@@ -151,7 +151,7 @@ test.each<[string, object, string]>([
 
 /** A random schema of three levels, whose conditions and rules read random fields. */
 const AT: Record<string, readonly string[]> = { form: ['a', 'b', 'home', 'rows', 'pick'], home: ['a', 'b'], rows: ['a', 'b'] };
-interface Step {
+interface Declared {
   readonly by: string;
   readonly on: string;
   readonly reads: readonly (readonly [side: 0 | 1, key: string])[];
@@ -162,14 +162,14 @@ const WAYS: Record<string, readonly string[]> = {
   home: ['a', 'b'],
   rows: ['a', 'b'],
 };
-const steps = (level: string): fc.Arbitrary<Step> =>
+const clauses = (level: string): fc.Arbitrary<Declared> =>
   fc.record({
     by: fc.constant(level),
     on: fc.constantFrom(...WAYS[level]!),
     reads: fc.array(fc.tuple(fc.constantFrom(0 as const, 1 as const), fc.constantFrom(...AT[level]!)), { minLength: 1, maxLength: 2 }),
     wants: fc.constantFrom('x', 'y', 'undefined'),
   });
-const step = fc.oneof({ weight: 3, arbitrary: steps('form') }, steps('home'), steps('rows'));
+const clause = fc.oneof({ weight: 3, arbitrary: clauses('form') }, clauses('home'), clauses('rows'));
 const word = fc.constantFrom('', 'x', 'y');
 const pair = fc.record({ a: word, b: word }, { requiredKeys: [] });
 const values = fc.record({
@@ -181,9 +181,9 @@ const values = fc.record({
   pick: fc.record({ pick: fc.constantFrom('', 'one', 'two'), a: word, b: word }),
 });
 
-function build(conditions: readonly Step[], rules: readonly Step[]): library.Node {
+function build(conditions: readonly Declared[], rules: readonly Declared[]): library.Node {
   /** What a callback reads, as a text; of groups and lists, what is in them. */
-  const read = ({ reads }: Step, sides: readonly unknown[]): string[] =>
+  const read = ({ reads }: Declared, sides: readonly unknown[]): string[] =>
     reads.map(([side, key]) => {
       const value = (sides[side] as Record<string, unknown>)[key];
       if (typeof value !== 'object') return `${value as string | undefined}`;
@@ -205,7 +205,9 @@ function build(conditions: readonly Step[], rules: readonly Step[]): library.Nod
           fieldRules(
             nested(
               each.on,
-              check((_, ...sides: unknown[]) => !read(each, sides).includes(each.wants), { code: each.reads.join() }),
+              each.wants === 'y'
+                ? requiredWhen((...sides: unknown[]) => read(each, sides).includes(each.wants))
+                : check((_, ...sides: unknown[]) => !read(each, sides).includes(each.wants), { code: each.reads.join() }),
             ) as never,
           ) as never,
         );
@@ -225,9 +227,9 @@ function build(conditions: readonly Step[], rules: readonly Step[]): library.Nod
   );
 }
 
-test('random steps on three levels, circles too: a form and a validation agree, from the start and after every edit', () => {
+test('random clauses on three levels, circles too: a form and a validation agree, from the start and after every edit', () => {
   fc.assert(
-    fc.property(fc.array(step, { maxLength: 5 }), fc.array(step, { maxLength: 4 }), values, values, (conditions, rules, before, after) => {
+    fc.property(fc.array(clause, { maxLength: 5 }), fc.array(clause, { maxLength: 4 }), values, values, (conditions, rules, before, after) => {
       const schema = build(conditions, rules);
       const onFault = (): void => undefined;
       const gate = createGate(schema as never, { initial: before as never, onFault });
@@ -239,4 +241,14 @@ test('random steps on three levels, circles too: a form and a validation agree, 
     }),
     { numRuns: 500 },
   );
+});
+
+test('a rule from further out does not run on a field that a condition further in takes away', () => {
+  const home = group({ on: boolean('On'), zip: text('Zip') }).with(appliesWhen({ zip: (it) => it.on }));
+  const needed = requiredWhen(() => true);
+  const form = group({ home, homes: list('Homes', home) }).with(fieldRules({ home: { zip: needed }, homes: { zip: needed } }));
+  const raw = { home: { on: false }, homes: [{ on: true }, { on: false }] };
+  const paths = (findings: readonly { readonly path: string }[]) => findings.map(({ path }) => path);
+  const gate = createGate(form, { initial: raw });
+  expect({ whole: paths(validate(form, raw).findings), live: paths(gate.findings) }).toEqual({ whole: ['homes.0.zip'], live: ['homes.0.zip'] });
 });

@@ -123,6 +123,8 @@ interface Conditions extends Spread<Predicate> {
 
 /** The rules of a group on its fields. */
 interface FieldRules extends Spread<AnyRule> {
+  /** What conditions further in see of a value of the group: its rules do not run on what these take away. */
+  viewOf(part: Part, raw: unknown, walker: Walker): WalkView | undefined;
   /** Runs them on a value of the group. */
   walk(part: GroupPart, data: object, walker: Walker): void;
 }

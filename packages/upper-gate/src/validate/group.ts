@@ -41,7 +41,7 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   const data = new part.Data();
   const { conditions, fieldRules, groupRules } = part.clauses;
   // The conditions of a group further out see this one, too.
-  const view = outer?.part === part ? outer : conditions?.viewOf(part, raw, walk);
+  const view = outer?.part === part ? outer : (conditions ?? fieldRules)?.viewOf(part, raw, walk);
   if (view) {
     walk.view = view;
     view.walkFields(values, data, walk);

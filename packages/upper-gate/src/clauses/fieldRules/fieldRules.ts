@@ -13,7 +13,7 @@ import type { AnyRule, Mark, Rule } from '../../schema/rule.ts';
 import { flatten, unknownField } from '../flatten.ts';
 import { addClauses, makeClause } from '../makeClause.ts';
 import { reachOf } from '../reach.ts';
-import { walkFieldRules } from './walk.ts';
+import { viewOfConditions, walkFieldRules } from './walk.ts';
 
 /** What rules on a field get: its data, or `unknown` where the type is not known. */
 type RuleValue<N extends Node> = N extends { readonly [VALUE]: infer V } ? V : NonNullable<N[typeof DATA]>;
@@ -78,6 +78,6 @@ export function fieldRules<F extends Fields, C>(
       return (given as readonly AnyRule[]).map((rule) => withOtherLabel(rule, group));
     });
     const list: readonly Placed<AnyRule>[] = [...(group.clauses.fieldRules?.list ?? []), ...added];
-    return addClauses(group, { fieldRules: { list, reach: reachOf(list, attachRules), walk: walkFieldRules } });
+    return addClauses(group, { fieldRules: { list, reach: reachOf(list, attachRules), walk: walkFieldRules, viewOf: viewOfConditions } });
   });
 }

@@ -9,11 +9,29 @@ import type { Way } from '../../schema/part.ts';
 import { piecesOf } from '../../schema/pieces.ts';
 import type { Scopes } from '../../schema/kit.ts';
 import { NO_VALUE } from '../../schema/noValue.ts';
-import type { Part } from '../../schema/part.ts';
+import { within, type Part } from '../../schema/part.ts';
 import { makeView } from '../../schema/view.ts';
 import type { Walker, WalkView } from '../../schema/walker.ts';
 
 type Data = Readonly<Record<string, unknown>>;
+
+/** The first group with conditions in a part: it brings what sees which fields apply. */
+const conditional = new WeakMap<Part, GroupPart | undefined>();
+
+function conditionalGroupIn(part: Part): GroupPart | undefined {
+  if (conditional.has(part)) return conditional.get(part);
+  let found: GroupPart | undefined;
+  within(part, (each) => {
+    if (isGroup(each) && each.clauses.conditions) found = each;
+    return found !== undefined;
+  });
+  conditional.set(part, found);
+  return found;
+}
+
+/** What the conditions of groups in a part see of a value of it; nothing where there are none. */
+export const viewOfConditions = (part: Part, raw: unknown, walker: Walker): WalkView | undefined =>
+  conditionalGroupIn(part)?.clauses.conditions!.viewOf(part, raw, walker);
 
 /** Runs the rules of a group on its fields. */
 export function walkFieldRules(part: GroupPart, data: object, walker: Walker): void {
