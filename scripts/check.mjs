@@ -8,33 +8,34 @@ import { availableParallelism } from 'node:os';
 
 const isThorough = process.env['THOROUGH'] !== undefined;
 
+/** Runs tests. Those in a browser wait for half of the time, so two processes of them keep one processor busy. */
+const jest = (project, workers) => `npx jest --selectProjects ${project} --maxWorkers=${workers}`;
+
 /**
- * The checks, with the commands that each runs one after the other and the checks that have to be done before. `load` is how
- * many processors it keeps busy: a browser test waits for half of the time. The library's tests run on its sources, so they
- * need no build. Those that take long begin first.
+ * The checks, with the commands that each runs one after the other and the checks that have to be done before. Each keeps about
+ * one processor busy. The library's tests run on its sources, so they need no build. What others wait for begins first.
  */
 const CHECKS = {
-  compile: { run: ['node scripts/build.mjs compile'], load: 1 },
-  chromium: { run: ['node scripts/browser.mjs'], load: 0.5 },
-  browser: { run: ['npx jest --selectProjects browser --maxWorkers=2'], load: 1.5, needs: ['chromium'] },
-  library: { run: ['npx jest --selectProjects library --maxWorkers=2'], load: 2 },
-  pages: { run: ['node scripts/build.mjs pages'], load: 1, needs: ['compile'] },
-  examples: { run: ['npx jest --selectProjects examples --maxWorkers=2'], load: 1.5, needs: ['pages', 'chromium'] },
-  cli: { run: ['npx jest --selectProjects cli --maxWorkers=2'], load: 1.5, needs: ['compile', 'chromium'] },
-  site: { run: ['node scripts/build.mjs site'], load: 1, needs: ['compile'] },
-  docs: { run: ['npx jest --selectProjects docs --maxWorkers=2'], load: 1.5, needs: ['site', 'pages', 'chromium'] },
-  lint: { run: ['npm run -s lint:code', 'npm run -s lint:tidy'], load: 1 },
-  types: { run: ['npm run -s types:all'], load: 1, needs: ['compile'] },
-  api: { run: ['npm run -s api'], load: 1, needs: ['compile'] },
-  drill: { run: [`node drill/run.mjs${isThorough ? ' --long' : ''}`], load: 1.5, needs: ['pages'] },
+  compile: { run: ['node scripts/build.mjs compile'] },
+  chromium: { run: ['node scripts/browser.mjs'] },
+  browser: { run: [jest('browser', 2)], needs: ['chromium'] },
+  pages: { run: ['node scripts/build.mjs pages'], needs: ['compile'] },
+  examples: { run: [jest('examples', 2)], needs: ['pages', 'chromium'] },
+  site: { run: ['node scripts/build.mjs site'], needs: ['compile'] },
+  docs: { run: [jest('docs', 2)], needs: ['site', 'pages', 'chromium'] },
   ...(isThorough && {
     consume: {
       run: ['npm ci --prefix scripts/consumers --no-audit --no-fund --loglevel=error', 'node scripts/consumers/consume.mjs'],
-      load: 1,
       needs: ['compile', 'chromium'],
     },
   }),
-  size: { run: ['node bench/size.mjs'], load: 1, needs: ['compile'] },
+  cli: { run: [jest('cli', 1)], needs: ['compile', 'chromium'] },
+  lint: { run: ['npm run -s lint:code', 'npm run -s lint:tidy'] },
+  library: { run: [jest('library', 1)] },
+  types: { run: ['npm run -s types:all'], needs: ['compile'] },
+  drill: { run: [`node drill/run.mjs${isThorough ? ' --long' : ''}`], needs: ['pages'] },
+  api: { run: ['npm run -s api'], needs: ['compile'] },
+  size: { run: ['node bench/size.mjs'], needs: ['compile'] },
 };
 
 const chosen = new Set();
@@ -65,21 +66,19 @@ async function run(name) {
   return status === 0;
 }
 
-/** Twice as many as there are processors: what drives a browser or another process waits for that. */
-const room = availableParallelism() * 2;
+const room = availableParallelism();
 const waiting = Object.keys(CHECKS).filter((name) => chosen.has(name));
 const running = new Map();
 const passed = new Set();
 const failed = [];
 while (waiting.length + running.size > 0) {
   for (const name of [...waiting]) {
-    const { needs = [], load } = CHECKS[name];
-    const busy = [...running.keys()].reduce((sum, other) => sum + CHECKS[other].load, 0);
+    const { needs = [] } = CHECKS[name];
     if (needs.some((other) => failed.includes(other))) {
       failed.push(name);
       waiting.splice(waiting.indexOf(name), 1);
       console.log(`✗ ${name}: not run, since what it needs has failed`);
-    } else if (needs.every((other) => passed.has(other)) && (busy === 0 || busy + load <= room)) {
+    } else if (running.size < room && needs.every((other) => passed.has(other))) {
       waiting.splice(waiting.indexOf(name), 1);
       running.set(
         name,
