@@ -4,8 +4,7 @@ import { DEV } from '#development';
 import { assertUse, wrongUse } from '../schema/assertUse.ts';
 import { isBranded } from '../schema/brand.ts';
 import type { GroupPart } from '../schema/group.ts';
-import type { Placed, Way } from '../schema/part.ts';
-import { insideOf, type Part } from '../schema/part.ts';
+import { insideOf, type Part, type Placed, type Way } from '../schema/part.ts';
 
 /** What a clause takes: by field, nested like the data. */
 export interface Written<T> {

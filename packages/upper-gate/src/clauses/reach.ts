@@ -1,9 +1,8 @@
 // What a clause says of the parts in its group, by the names on the way to them.
 
 import type { ReachOf } from '../schema/group.ts';
-import type { Placed } from '../schema/part.ts';
+import type { Placed, Part } from '../schema/part.ts';
 import type { LiveNode } from '../schema/kit.ts';
-import type { Part } from '../schema/part.ts';
 
 /** Attaches what a clause says of a part to its node in a live form. */
 type Attach<T> = (items: ReachOf<T>['items'], node: LiveNode<Part>, scope: LiveNode<Part>) => void;

@@ -5,9 +5,8 @@ import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { isField, type FieldPart } from '../schema/field.ts';
 import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema/group.ts';
-import type { Way } from '../schema/part.ts';
+import { partOf, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
-import { type Part, partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
@@ -270,10 +269,10 @@ const NOTHING: readonly never[] = [];
 const below = (all: readonly ConditionsBelow[], name: string): readonly ConditionsBelow[] =>
   all.flatMap((each) => each.below.get(name) ?? NOTHING);
 
-/** Where a part stands in the document that a step leads to: only for error messages. */
+/** Where a part stands in the document that a way leads to: only for error messages. */
 const placeOf = (at: string, way: Way): string => under(at, 'properties', way.join('.'));
 
-/** Puts what a step says where it leads to: a list for each name, in which what is further in is an object again. */
+/** Puts what a clause says where its way leads to: a list for each name, in which what is further in is an object again. */
 function nest(into: JsonDraft, [key, ...rest]: Way, entry: unknown): void {
   const before = into[key!];
   const list = before === undefined ? [] : ([before].flat() as unknown[]);

@@ -2,8 +2,7 @@
 
 import { DEV } from '#development';
 import { assertUse } from './assertUse.ts';
-import type { Branded } from './brand.ts';
-import { brand } from './brand.ts';
+import { brand, type Branded } from './brand.ts';
 import type { Context } from './context/context.ts';
 import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';

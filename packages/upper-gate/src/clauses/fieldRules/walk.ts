@@ -5,11 +5,10 @@ import { readable } from '../../evaluate/readable.ts';
 import { walkRule } from '../../evaluate/walkRule.ts';
 import { join } from '../../schema/finding.ts';
 import { isGroup, type GroupPart } from '../../schema/group.ts';
-import type { Way } from '../../schema/part.ts';
+import { within, type Way, type Part } from '../../schema/part.ts';
 import { piecesOf } from '../../schema/pieces.ts';
 import type { Scopes } from '../../schema/kit.ts';
 import { NO_VALUE } from '../../schema/noValue.ts';
-import { within, type Part } from '../../schema/part.ts';
 import { makeView } from '../../schema/view.ts';
 import type { Walker, WalkView } from '../../schema/walker.ts';
 
