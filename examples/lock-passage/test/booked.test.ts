@@ -2,7 +2,7 @@
 
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
-import { useDemo, violations, watch } from './browser.ts';
+import { testInTurn, useDemo, violations, watch } from './browser.ts';
 
 const demo = useDemo();
 const REFERENCE = 'FF-10000';
@@ -30,9 +30,10 @@ beforeEach(async () => {
 afterEach(() => expect(errors).toEqual([]));
 
 describe.each([
-  ['plain', '/booked.html'],
-  ['React', '/react/booked.html'],
-])('%s', (_, path) => {
+  ['plain', 0, '/booked.html'],
+  ['React', 1, '/react/booked.html'],
+] as const)('%s', (_, i, path) => {
+  const testHere = testInTurn(i, 2);
   let page: Page;
   beforeEach(async () => {
     page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
@@ -45,7 +46,7 @@ describe.each([
   const says = (text: string) => page.locator('#saving', { hasText: text }).waitFor();
   const news = () => page.locator('#news p').first().innerText();
 
-  test('what is edited and valid is saved, the rest waits; rows, boxes and cleared fields too', async () => {
+  testHere('what is edited and valid is saved, the rest waits; rows, boxes and cleared fields too', async () => {
     expect([await page.inputValue('[name="crew.0.name"]'), await page.isChecked('[name=kit][value=horn]'), await page.inputValue('[name=remarks]')]).toEqual([
       'Bram Weir',
       true,
@@ -71,7 +72,7 @@ describe.each([
     await page.locator('[data-gate-messages=phone] > *', { hasText: 'call you back' }).waitFor();
   });
 
-  test('changes of somebody else come in, and overwrite nothing; where both changed a field, the user chooses', async () => {
+  testHere('changes of somebody else come in, and overwrite nothing; where both changed a field, the user chooses', async () => {
     await change({ beam: 4.1 });
     await page.fill('[name=remarks]', 'Two dogs');
     await says('All changes are saved');
@@ -94,7 +95,7 @@ describe.each([
     }
   });
 
-  test('a slow server gets one request at a time, and a failed one is sent again; without a connection it waits; leaving warns while edits are unsaved', async () => {
+  testHere('a slow server gets one request at a time, and a failed one is sent again; without a connection it waits; leaving warns while edits are unsaved', async () => {
     let under = 0;
     let most = 0;
     let sent = 0;

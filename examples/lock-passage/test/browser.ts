@@ -4,14 +4,27 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
-import { afterAll, beforeAll } from '@jest/globals';
+import { afterAll, beforeAll, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
-import { launchBrowser } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
+import { launchBrowser, THOROUGH } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
 
 const server = join(__dirname, '../dist-server/server/main.js');
 
 /** The pages of the booking, each with its own vessel, since a vessel has one booking. */
 export const PAGES = { plain: ['/plain.html', 'KF-3307'], React: ['/react/', 'HE-2210'], Vue: ['/vue/', 'VO-6033'] } as const;
+
+/**
+ * Tests what several pages owe, for one of them: each test on one page, in turn; in CI each on all. (What a binding does is tested
+ * with every binding by the library's own tests.)
+ *
+ * @param index which page this is, of `count`
+ */
+export function testInTurn(index: number, count: number): (name: string, run: () => Promise<void>, timeout?: number) => void {
+  let made = 0;
+  return (...args) => {
+    if (THOROUGH || made++ % count === index) test(...args);
+  };
+}
 
 /** Starts the demo's server on a free port, with its own database. */
 async function startServer(): Promise<{ url: string; process: ChildProcess }> {

@@ -2,7 +2,7 @@
 
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { BrowserContextOptions, Page } from 'playwright-core';
-import { fillIn, focused, messagesOf, PAGES, useDemo, violations } from './browser.ts';
+import { fillIn, focused, messagesOf, PAGES, testInTurn, useDemo, violations } from './browser.ts';
 import { computed } from '../../../packages/upper-gate/__tests__/browser/heard.ts';
 import { THOROUGH } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
 import { worded } from '../../../packages/upper-gate/__tests__/wording.ts';
@@ -57,7 +57,8 @@ const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])
   ['#send', { role: 'button', name: 'Book the passage', description: '' }],
 ];
 
-describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
+describe.each(Object.entries(PAGES).map(([name, page], i) => [name, i, ...page] as const))('%s', (name, i, path, registration) => {
+  const testHere = testInTurn(i, 3);
   let page: Page;
   let faults: string[];
   async function open(options: BrowserContextOptions = {}): Promise<Page> {
@@ -87,14 +88,14 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
       expect(await violations(page)).toEqual([]);
     });
 
-  test('names, descriptions, invalid and required reach assistive technology as declared', async () => {
+  testHere('names, descriptions, invalid and required reach assistive technology as declared', async () => {
     await page.click('#send');
     await page.locator('.summary').waitFor();
     for (const [selector, expected] of DESCRIBED)
       expect({ selector, 'computed selector': await computed(page, selector) }).toEqual({ selector, 'computed selector': expect.objectContaining(expected) });
   });
 
-  test('a live region says each answer once, politely, and what is wrong as a field is left, but nothing with a keystroke', async () => {
+  testHere('a live region says each answer once, politely, and what is wrong as a field is left, but nothing with a keystroke', async () => {
     await page.evaluate(() => {
       const said: string[] = [];
       const region = document.querySelector('form > [role=status]:not([id])')!;
@@ -115,7 +116,7 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
     expect(await page.locator('[aria-live=assertive]').count()).toBe(0);
   });
 
-  test('the keyboard alone gets through, from the first field to the booking', async () => {
+  testHere('the keyboard alone gets through, from the first field to the booking', async () => {
     page.on('filechooser', (chooser) => void chooser.setFiles({ name: 'p.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF') }));
     const keys: Readonly<Record<string, readonly string[]>> = {
       vessel: ['Teal'],
@@ -152,7 +153,7 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
     expect(await violations(page)).toEqual([]);
   });
 
-  test('after a refusal the focus is on the first invalid control as the person sees it; the summary leads to the others', async () => {
+  testHere('after a refusal the focus is on the first invalid control as the person sees it; the summary leads to the others', async () => {
     await page.click('#send');
     expect(await focused(page)).toBe('vessel');
     await page.locator('.summary a', { hasText: `Crew on board 1: ${worded('valueMissing', 'Age')}` }).click();
@@ -174,7 +175,7 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
     expect(await messagesOf(page, 'crew')).toEqual([worded('tooFew', 'Crew on board', { min: 1 })]);
   });
 
-  test('rows and either-or: added, moved and removed with what was typed', async () => {
+  testHere('rows and either-or: added, moved and removed with what was typed', async () => {
     await page.click('[data-gate-add=crew]');
     await page.fill('[name="crew.0.name"]', 'Ada');
     await page.fill('[name="crew.1.name"]', 'Bo');
@@ -225,7 +226,7 @@ describe.each(Object.entries(PAGES))('%s', (name, [path, registration]) => {
       expect(await violations(page)).toEqual([]);
     });
 
-  test('a half-filled form survives a reload', async () => {
+  testHere('a half-filled form survives a reload', async () => {
     await page.fill('[name=vessel]', 'Otter');
     await page.click('[data-gate-add=crew]');
     await page.fill('[name="crew.1.name"]', 'Bo');

@@ -5,6 +5,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import type * as Jiti from 'jiti';
 import { isSchema, type Context, type ContextValue, type DefinedKind, type DefinedRule, type Node } from 'upper-gate';
 import type { FromJsonSchemaOptions, JsonSchema } from 'upper-gate/json-schema';
 import { readContext, tokensIn } from './context.ts';
@@ -108,7 +109,8 @@ function findsLibrary(url: string): boolean {
 async function load(path: string, what: string): Promise<Readonly<Record<string, unknown>>> {
   await factsOf(path, what);
   const url = pathToFileURL(resolve(path)).href;
-  const { createJiti } = await import('jiti');
+  // Required, not imported: Node reads through all of it for the names that it exports, otherwise.
+  const { createJiti } = createRequire(import.meta.url)('jiti') as typeof Jiti;
   try {
     return await createJiti(url, { tsconfigPaths: true, alias: findsLibrary(url) ? {} : ownLibrary() }).import(url);
   } catch (error) {

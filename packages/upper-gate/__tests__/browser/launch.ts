@@ -29,6 +29,9 @@ const OFF = [
 const quiet = [
   '--no-sandbox',
   '--disable-gpu',
+  // Fewer processes to start, for each page.
+  '--in-process-gpu',
+  '--renderer-process-limit=1',
   '--disable-quic',
   '--no-first-run',
   '--disable-background-networking',
