@@ -85,7 +85,7 @@ export function referenceModules(): Readonly<Record<string, string>> {
     const body = examples.map(({ where, code }, i) => `// ${where}\nasync function example${i}(): Promise<any> {\n${whole(code)}\n}\n`).join('');
     // (Some names are exported by several entries.)
     const imported = new Set<string>();
-    const isFirst = (name: string): boolean => !imported.has(name) && imported.add(name) !== undefined;
+    const isFirst = (name: string): boolean => imported.size < imported.add(name).size;
     const imports = entries
       .filter(([entry]) => !skipped.includes(entry))
       .map(([entry, names]) => `import { ${names.filter((each) => new RegExp(`\\b${each}\\b`).test(body) && isFirst(each)).join(', ')} } from '${specifier(entry)}';`);

@@ -1,7 +1,7 @@
 // What people get who do not see the page: names, descriptions and states of the accessibility tree, what is announced, where
 // the focus is. One table for every binding.
 
-import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { worded } from '../wording.ts';
@@ -17,15 +17,18 @@ const browser = useBrowser();
 describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
   const script = bundle(scene, 'browser', alias);
   let page: Page;
-  beforeEach(async () => {
+  beforeAll(async () => {
     page = await browser().newPage();
     page.setDefaultTimeout(8000);
+  });
+  beforeEach(async () => {
+    await page.goto('about:blank');
     await page.setContent('<!doctype html><div id="root"></div>');
     await page.addScriptTag({ content: script });
     await page.evaluate(() => Scene.mountHeard(document.querySelector('#root')!));
     await page.locator('form > [role=status]').waitFor({ state: 'attached' });
   });
-  afterEach(() => page.close());
+  afterAll(() => page.close());
 
   const button = (name: string) => page.getByRole('button', { name, exact: true });
   const byName = (name: string) => page.locator(`[name="${name}"]`);

@@ -1,7 +1,7 @@
 // One table of behaviours for every binding, in a browser and on a server.
 
 import { createRequire } from 'node:module';
-import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { BINDINGS, bundle } from './harness.ts';
@@ -54,14 +54,17 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   const script = bundle(scene, 'browser', alias);
   let page: Page;
   let complaints: string[];
-  beforeEach(async () => {
-    complaints = [];
+  beforeAll(async () => {
     page = await browser().newPage();
     page.setDefaultTimeout(8000);
     page.on('console', (message) => ['error', 'warning'].includes(message.type()) && complaints.push(message.text()));
     page.on('pageerror', (error) => complaints.push(String(error)));
   });
-  afterEach(() => page.close());
+  beforeEach(async () => {
+    await page.goto('about:blank');
+    complaints = [];
+  });
+  afterAll(() => page.close());
 
   async function show(act: (root: Element) => unknown, html = ''): Promise<void> {
     await page.setContent(`<!doctype html><div id="root">${html}</div>`);
