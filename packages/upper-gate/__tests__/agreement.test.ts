@@ -2,25 +2,11 @@
 // both, and they agree.
 
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  asyncCheck,
-  check,
-  createGate,
-  custom,
-  group,
-  list,
-  noDuplicates,
-  number,
-  required,
-  requiredWhen,
-  text,
-  validate,
-  validateAsync,
-  type Group,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Group } from 'upper-gate';
+
+const { appliesWhen, fieldRules, groupRules } = library;
+const { asyncCheck, check, createGate, custom, group, list, noDuplicates, number, required, requiredWhen, text, validate, validateAsync } = library;
 
 type AnyGroup = Group<never>;
 const says = (message: string, path?: string) => check(() => (path === undefined ? message : { message, path }));

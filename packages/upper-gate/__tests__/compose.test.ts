@@ -7,28 +7,8 @@ import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
-const {
-  appliesWhen,
-  fieldRules,
-  after,
-  asyncCheck,
-  boolean,
-  check,
-  choice,
-  choices,
-  createGate,
-  date,
-  dictionary,
-  extend,
-  group,
-  hasAsyncRules,
-  keepDraft,
-  length,
-  list,
-  mapped,
-  number,
-  omit,
-} = library;
+const { appliesWhen, fieldRules } = library;
+const { after, asyncCheck, boolean, check, choice, choices, createGate, date, dictionary, extend, group, hasAsyncRules, keepDraft, length, list, mapped, number, omit } = library;
 const { partial, pick, range, recursive, required, requiredWhen, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 const boat = group({ name: text('Name', required()), beam: number('Beam'), tug: text('Tug', required()), crew: list('Crew', text('Member', required())) })

@@ -2,28 +2,13 @@
 
 import { setTimeout as pause } from 'node:timers/promises';
 import { expect, test } from '@jest/globals';
-import {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  asyncCheck,
-  check,
-  context,
-  createGate,
-  group,
-  list,
-  number,
-  required,
-  requiredWhen,
-  text,
-  validate,
-  validateAsync,
-  type ContextValue,
-  type Fault,
-  type Rule,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { ContextValue, Fault, Rule } from 'upper-gate';
 import { setDisabled } from 'upper-gate/binding';
 import { validateRequest } from 'upper-gate/server';
+
+const { appliesWhen, fieldRules, groupRules } = library;
+const { asyncCheck, check, context, createGate, group, list, number, required, requiredWhen, text, validate, validateAsync } = library;
 
 const maxBeam = context<number>('maxBeam');
 const closed = context<readonly string[]>('closed', { fallback: [] });

@@ -1,26 +1,11 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  asyncCheck,
-  boolean,
-  check,
-  createGate,
-  email,
-  group,
-  length,
-  number,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  text,
-  type GateOptions,
-  type Node,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { GateOptions, Node } from 'upper-gate';
 import { connect } from 'upper-gate/binding';
 import { worded } from './wording.ts';
+
+const { appliesWhen, fieldRules, groupRules } = library;
+const { asyncCheck, boolean, check, createGate, email, group, length, number, range, required, requiredWhen, sameAs, text } = library;
 
 const codes = (handle: { findings: readonly { code: string }[] }) => handle.findings.map(({ code }) => code);
 const messages = (handle: { shown: readonly { message: string }[] }) => handle.shown.map(({ message }) => message);

@@ -1,25 +1,11 @@
 import type { StandardSchemaV1 } from '@standard-schema/spec';
 import { expect, test } from '@jest/globals';
-import {
-  groupRules,
-  appliesWhen,
-  fieldRules,
-  asyncCheck,
-  check,
-  createGate,
-  group,
-  list,
-  number,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  text,
-  validate,
-  validateAsync,
-  type DataOf,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { DataOf } from 'upper-gate';
 import { asyncStandardSchemaRule, describeSchema, fromStandardSchema, standardSchemaRule, toStandardSchema } from 'upper-gate/interop';
+
+const { groupRules, appliesWhen, fieldRules } = library;
+const { asyncCheck, check, createGate, group, list, number, range, required, requiredWhen, sameAs, text, validate, validateAsync } = library;
 
 /** A small library of somebody else's that speaks the shared interface. */
 const foreign = <Out>(judge: (value: unknown) => StandardSchemaV1.Result<Out> | Promise<StandardSchemaV1.Result<Out>>): StandardSchemaV1<unknown, Out> => ({

@@ -7,27 +7,8 @@ import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, JsonSchemaError, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { fileOf } from './fileOf.ts';
 
-const {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  after,
-  asyncCheck,
-  boolean,
-  cardNumber,
-  check,
-  choice,
-  choices,
-  color,
-  createGate,
-  custom,
-  date,
-  dateTime,
-  differsFrom,
-  email,
-  file,
-  files,
-} = library;
+const { appliesWhen, fieldRules, groupRules } = library;
+const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
 const { fileSize, fileType, group, integer, interval, ipAddress, length, list, month, noDuplicates, number, oneOf, pattern, range, required } = library;
 const { requiredWhen, sameAs, step, text, time, url, validate, validateAsync, variant, week } = library;
 

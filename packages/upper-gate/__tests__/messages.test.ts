@@ -1,24 +1,6 @@
 import { expect, jest, test } from '@jest/globals';
-import {
-  fieldRules,
-  choices,
-  createGate,
-  date,
-  email,
-  file,
-  fileSize,
-  group,
-  keepDraft,
-  length,
-  list,
-  number,
-  range,
-  required,
-  sameAs,
-  text,
-  validate,
-  type Catalogue,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Catalogue } from 'upper-gate';
 import { icuCatalogue } from 'upper-gate/icu';
 import { en } from 'upper-gate/messages/en';
 import { ar } from 'upper-gate/messages/ar';
@@ -27,6 +9,9 @@ import { es } from 'upper-gate/messages/es';
 import { fr } from 'upper-gate/messages/fr';
 import { ja } from 'upper-gate/messages/ja';
 import { fileOf } from './fileOf.ts';
+
+const { fieldRules } = library;
+const { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, number, range, required, sameAs, text, validate } = library;
 
 /** Every code that is reported, by anything; the types hold English to have them all. */
 const CODES = Object.keys(en).filter((code) => code !== 'locale') as Exclude<keyof typeof en, 'locale'>[];

@@ -1,29 +1,16 @@
 // A rule, a kind, a catalogue, a keyword and an attribute of an author, which work like built-in ones.
 
 import { expect, test } from '@jest/globals';
-import {
-  fieldRules,
-  context,
-  createGate,
-  defineKind,
-  defineRule,
-  group,
-  length,
-  list,
-  number,
-  range,
-  required,
-  text,
-  unreadable,
-  validate,
-  type Catalogue,
-  type DataOf,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Catalogue, DataOf } from 'upper-gate';
 import { fieldFromAttributes, toAttributes } from 'upper-gate/html';
 import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { de } from 'upper-gate/messages/de';
 import { same } from './types/same.ts';
+
+const { fieldRules } = library;
+const { context, createGate, defineKind, defineRule, group, length, list, number, range, required, text, unreadable, validate } = library;
 
 const season = context('season', { fallback: 'summer' });
 const startsWith = defineRule({

@@ -9,31 +9,9 @@ import { changesOf, keepSaved, markSaved, toJsonPatch, toMergePatch, type Change
 import { applyMergePatch } from 'upper-gate/server';
 import { same } from './types/same.ts';
 
-const {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  boolean,
-  check,
-  choice,
-  choices,
-  context,
-  createGate,
-  date,
-  dictionary,
-  file,
-  group,
-  interval,
-  length,
-  list,
-  mapped,
-  number,
-  range,
-  required,
-  requiredWhen,
-  text,
-  variant,
-} = library;
+const { appliesWhen, fieldRules, groupRules } = library;
+const { boolean, check, choice, choices, context, createGate, date, dictionary, file, group, interval, length, list, mapped, number, range, required, requiredWhen } = library;
+const { text, variant } = library;
 
 const season = context('season', { fallback: 'summer' });
 const passage = group({

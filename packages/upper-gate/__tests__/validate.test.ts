@@ -3,27 +3,8 @@ import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 
-const {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  asyncCheck,
-  boolean,
-  check,
-  choice,
-  choices,
-  files,
-  list,
-  noDuplicates,
-  variant,
-  createGate,
-  date,
-  email,
-  group,
-  integer,
-  length,
-  number,
-} = library;
+const { appliesWhen, fieldRules, groupRules } = library;
+const { asyncCheck, boolean, check, choice, choices, files, list, noDuplicates, variant, createGate, date, email, group, integer, length, number } = library;
 const { pattern, toJsonPointer, range, required, requiredWhen, sameAs, text, validate, validateAsync } = library;
 
 const boat = group({

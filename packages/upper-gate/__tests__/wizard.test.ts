@@ -7,29 +7,9 @@ import { ja } from 'upper-gate/messages/ja';
 import { isComplete, reviewOf, type ReviewEntry } from 'upper-gate/wizard';
 import { fileOf } from './fileOf.ts';
 
-const {
-  appliesWhen,
-  asyncCheck,
-  boolean,
-  check,
-  choice,
-  choices,
-  choicesFrom,
-  context,
-  createGate,
-  date,
-  dictionary,
-  fieldRules,
-  file,
-  group,
-  list,
-  mapped,
-  number,
-  required,
-  text,
-  time,
-  variant,
-} = library;
+const { appliesWhen, fieldRules } = library;
+const { asyncCheck, boolean, check, choice, choices, choicesFrom, context, createGate, date, dictionary, file, group, list, mapped, number, required, text, time } = library;
+const { variant } = library;
 
 const season = context('season', { fallback: 'summer' });
 const passage = group({

@@ -3,29 +3,8 @@ import * as library from 'upper-gate';
 import type { DataOf, RawOf } from 'upper-gate';
 import { same } from './same.ts';
 
-const {
-  appliesWhen,
-  fieldRules,
-  groupRules,
-  after,
-  asyncCheck,
-  boolean,
-  check,
-  choice,
-  date,
-  email,
-  group,
-  integer,
-  length,
-  number,
-  pattern,
-  range,
-  required,
-  requiredWhen,
-  sameAs,
-  text,
-  variant,
-} = library;
+const { appliesWhen, fieldRules, groupRules } = library;
+const { after, asyncCheck, boolean, check, choice, date, email, group, integer, length, number, pattern, range, required, requiredWhen, sameAs, text, variant } = library;
 const { validate } = library;
 
 const address = group({ street: text('Street', required()), city: text('City') });

@@ -1,29 +1,10 @@
 // The form of the scenes: the same for React and Vue.
 
-import {
-  fieldRules,
-  appliesWhen,
-  asyncCheck,
-  boolean,
-  choice,
-  choices,
-  choicesFrom,
-  date,
-  depending,
-  type Gate,
-  group,
-  keepDraft,
-  length,
-  list,
-  type Node,
-  pattern,
-  type ProblemDetails,
-  range,
-  required,
-  sameAs,
-  text,
-  variant,
-} from 'upper-gate';
+import * as library from 'upper-gate';
+import type { Gate, Node, ProblemDetails } from 'upper-gate';
+
+const { fieldRules, appliesWhen } = library;
+const { asyncCheck, boolean, choice, choices, choicesFrom, date, depending, group, keepDraft, length, list, pattern, range, required, sameAs, text, variant } = library;
 
 export const schema = group({
   name: text({ label: 'Name', hint: 'As painted' }, required()),
