@@ -1,10 +1,10 @@
-// What a clause says of the parts in its group, by the names on the way to them.
+// What a clause says about the parts in its group, by the names on the way to them.
 
 import type { ReachOf } from '../schema/group.ts';
 import type { Placed, Part } from '../schema/part.ts';
 import type { LiveNode } from '../schema/kit.ts';
 
-/** Attaches what a clause says of a part to its node in a live form. */
+/** Attaches what a clause says about a part to its node in a live form. */
 type Attach<T> = (items: ReachOf<T>['items'], node: LiveNode<Part>, scope: LiveNode<Part>) => void;
 
 class Branch<T> implements ReachOf<T> {
@@ -20,7 +20,7 @@ class Branch<T> implements ReachOf<T> {
     this.#attach(this.items, node, scope);
   }
 
-  /** The branch under a name, made where there is none. */
+  /** The branch under a name; a new one if there is none yet. */
   grow(name: string): Branch<T> {
     const found = this.below.get(name) ?? new Branch(this.#attach);
     this.below.set(name, found);

@@ -49,7 +49,7 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     try {
       if (accepts(value as never, evaluation.now)) return NOTHING;
     } catch {
-      // The rules run one by one, which tells which of them throws.
+      // The rules run one by one: a rule that throws is known by its place.
     }
   let found: Found[] | undefined;
   for (let i = 0; i < sync.length; i += 1) {

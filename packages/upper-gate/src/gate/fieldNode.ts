@@ -183,7 +183,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     if (this.liveRules !== undefined) super.runRules();
   }
 
-  /** Runs its rules, and follows what they read. (A function of its own: one that captures takes longer, each time.) */
+  /** Runs its rules, and follows what they read. (Apart from its caller: a function that captures variables is slower on each call.) */
   #follow(): readonly Found[] {
     return this.part.follow!(this, () => evaluateField(this.part, this.value, this));
   }

@@ -32,7 +32,7 @@ export interface Connection {
   readonly show?: () => unknown;
 }
 
-/** What a clause says of a part, and the node of the group that it is a clause of. */
+/** What a clause says about a part, and the node of the group that it is a clause of. */
 interface ScopedReach {
   readonly scope: BaseNode;
   readonly reach: Reach;

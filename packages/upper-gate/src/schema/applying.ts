@@ -6,7 +6,7 @@ import type { LiveNode } from './kit.ts';
 export const NOT_TAKEN = 1e9;
 
 /**
- * Says whether a node applies: what its conditions came to, or whether it is disabled, is other than before. As in HTML, what is
+ * Says whether a node applies, after its conditions or its disabling changed. As in HTML, what is
  * disabled is neither validated nor sent.
  *
  * @param takenAt the depth of the group whose condition does not hold

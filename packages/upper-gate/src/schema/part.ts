@@ -43,11 +43,11 @@ export interface SeenPiece {
   field(name: string): unknown;
 }
 
-/** What a clause of a group says of the parts in the group. */
+/** What a clause of a group says about the parts in the group. */
 export interface Reach {
   /** The same of the parts further in, by the names that clauses give them. A list's rows have none: it passes through. */
   readonly below: ReadonlyMap<string, Reach>;
-  /** Attaches what it says of a part to the node of that part. @param scope the node of the group */
+  /** Attaches what it says about a part to the node of that part. @param scope the node of the group */
   attach(node: LiveNode<Part>, scope: LiveNode<Part>): void;
 }
 

@@ -1,5 +1,5 @@
-// A value taken apart into the values of the parts in it, and put together again as callbacks see it. Groups are taken apart
-// here, all other kinds by themselves: only conditions and the like need it.
+// Takes a value apart into the values of its parts, and puts them together again for callbacks. Groups are taken apart here,
+// since only clauses need it; every other kind does it itself.
 
 import { isGroup } from './group.ts';
 import type { Part, Piece, SeenPiece } from './part.ts';

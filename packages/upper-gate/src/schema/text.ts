@@ -24,8 +24,8 @@ export const isWellFormed = (text: string): boolean =>
   !text.includes('\0') && (text.isWellFormed ? text.isWellFormed() : !SURROGATE.test(text));
 
 /**
- * Whether a text is short, printable ASCII without a blank at its ends, as most are: it is taken as it stands, without looking
- * at it three times (bench: P1).
+ * Whether a text is short, printable ASCII without a blank at its ends, as most texts are. Such a text needs no further
+ * reading (bench: P1).
  */
 function isPlain(text: string): boolean {
   const { length } = text;

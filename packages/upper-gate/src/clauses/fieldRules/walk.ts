@@ -28,7 +28,7 @@ function conditionalGroupIn(part: Part): GroupPart | undefined {
   return found;
 }
 
-/** What the conditions of groups in a part see of a value of it; nothing where there are none. */
+/** What conditions of groups further in see of a value; nothing if no group further in has conditions. */
 export const viewOfConditions = (part: Part, raw: unknown, walker: Walker): WalkView | undefined =>
   conditionalGroupIn(part)?.clauses.conditions!.viewOf(part, raw, walker);
 
