@@ -6,8 +6,8 @@ import type { LiveNode } from './kit.ts';
 export const NOT_TAKEN = 1e9;
 
 /**
- * Says whether a node applies, after its conditions or its disabling changed. As in HTML, what is
- * disabled is neither validated nor sent.
+ * Sets whether a node applies, once its conditions or its disabling have changed. As in HTML, a disabled field is neither validated
+ * nor sent.
  *
  * @param takenAt the depth of the group whose condition does not hold
  */

@@ -63,7 +63,7 @@ export type Way = readonly string[];
 /** The clauses of a group, as far as other parts are concerned. */
 interface PartClauses {
   readonly fieldRules?: { readonly list: readonly Placed<AnyRule>[] };
-  /** What they say of the parts further in. */
+  /** What they say about the parts further in. */
   readonly reaches?: readonly Reach[];
 }
 
@@ -110,7 +110,7 @@ export abstract class Part extends Branded {
   /** The parts that it is made of. */
   inner?(): readonly Part[];
 
-  /** What its clauses say of the parts in it. */
+  /** What its clauses say about the parts in it. */
   readonly clauses?: PartClauses;
 
   /** The parts of a value; undefined if the value is of another type, or has no parts. */
