@@ -9,10 +9,11 @@ import { join } from '../../schema/finding.ts';
 import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../../schema/group.ts';
 import type { Scopes } from '../../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../../schema/noValue.ts';
-import { within, type Part, type Piece, type SeenPiece } from '../../schema/part.ts';
+import type { Part, Piece, SeenPiece } from '../../schema/part.ts';
 import { piecesOf, seeAs } from '../../schema/pieces.ts';
 import { ownRaw } from '../../schema/safeAccess.ts';
 import type { Evaluation, Fault, Walker, WalkView } from '../../schema/walker.ts';
+import { conditionalGroupIn } from '../conditionalGroupIn.ts';
 import { circleError, circlesThrough, HOLDS, runConditions, type Applies, type ScopedCondition } from './applies.ts';
 import { NOT_TAKEN } from '../../schema/applying.ts';
 
@@ -48,14 +49,6 @@ function reachesOn(parent: ValueView, name: string): readonly ScopedReach[] {
     const inner = reach.below.get(name);
     return inner ? [{ scope, reach: inner }] : NOTHING;
   });
-}
-
-const conditional = new WeakMap<Part, boolean>();
-/** Whether a field in a part applies only under a condition. */
-function hasConditions(part: Part): boolean {
-  const found = conditional.get(part) ?? within(part, (each) => isGroup(each) && each.clauses.conditions !== undefined);
-  conditional.set(part, found);
-  return found;
 }
 
 const NOTHING: readonly never[] = [];
@@ -144,10 +137,13 @@ export class ValueView implements WalkView {
     const outer = session.running;
     this.#isRunning = true;
     session.running = this;
-    const result = runConditions(this.#conditions, { fault: (error) => this.#errors.push(error) });
-    session.running = outer;
-    this.#isRunning = false;
-    return (this.#result = session.circular.has(this) ? { ...result, applies: true, takenAt: NOT_TAKEN } : result);
+    try {
+      const result = runConditions(this.#conditions, { fault: (error) => this.#errors.push(error) });
+      return (this.#result = session.circular.has(this) ? { ...result, applies: true, takenAt: NOT_TAKEN } : result);
+    } finally {
+      session.running = outer;
+      this.#isRunning = false;
+    }
   }
 
   /** What a callback sees of it. @param from the depth of the group that declares the callback */
@@ -216,7 +212,7 @@ export class ValueView implements WalkView {
 
   /** Makes the views of all parts that may have conditions. */
   #visit(): void {
-    if ((!hasConditions(this.part) && this.reaches.length === 0) || this.depth > DEEPEST) return;
+    if ((!conditionalGroupIn(this.part) && this.reaches.length === 0) || this.depth > DEEPEST) return;
     this.children.forEach((child) => child.#visit());
   }
 

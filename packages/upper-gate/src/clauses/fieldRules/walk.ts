@@ -5,28 +5,15 @@ import { readable } from '../../evaluate/readable.ts';
 import { walkRule } from '../../evaluate/walkRule.ts';
 import { join } from '../../schema/finding.ts';
 import { isGroup, type GroupPart } from '../../schema/group.ts';
-import { within, type Way, type Part } from '../../schema/part.ts';
+import type { Part, Way } from '../../schema/part.ts';
 import { piecesOf } from '../../schema/pieces.ts';
 import type { Scopes } from '../../schema/kit.ts';
 import { NO_VALUE } from '../../schema/noValue.ts';
 import { makeView } from '../../schema/view.ts';
 import type { Walker, WalkView } from '../../schema/walker.ts';
+import { conditionalGroupIn } from '../conditionalGroupIn.ts';
 
 type Data = Readonly<Record<string, unknown>>;
-
-/** The first group with conditions in a part: it brings what sees which fields apply. */
-const conditional = new WeakMap<Part, GroupPart | undefined>();
-
-function conditionalGroupIn(part: Part): GroupPart | undefined {
-  if (conditional.has(part)) return conditional.get(part);
-  let found: GroupPart | undefined;
-  within(part, (each) => {
-    if (isGroup(each) && each.clauses.conditions) found = each;
-    return found !== undefined;
-  });
-  conditional.set(part, found);
-  return found;
-}
 
 /** What conditions of groups further in see of a value; nothing if no group further in has conditions. */
 export const viewOfConditions = (part: Part, raw: unknown, walker: Walker): WalkView | undefined =>
