@@ -64,6 +64,9 @@ test('partial: what is not there is left out, and what is there obeys its own ru
   const read = fromJsonSchema(document);
   expect([toJsonSchema(read), validate(read, {}).ok, lines(validate(read, { note: '' }).findings)]).toEqual([document, true, ['note valueMissing']]);
   expect(describeSchema(read).fields?.['note']).toMatchObject({ optional: true });
+  const edited = fromJsonSchema({ ...document, dependentRequired: { days: ['note'] } });
+  const judged = [{}, { days: 3, note: 'x' }, { days: 3 }, { note: '' }].map((values) => lines(validate(edited, values, { source: 'json' }).findings));
+  expect(judged).toEqual([[], [], ['note valueMissing'], ['note valueMissing']]);
 });
 
 test('mapped: the data is of another type, its own rules run on what it was, those of the group on what it is', () => {

@@ -11,5 +11,5 @@ export const makeClause = <F extends Fields, C, G>(add: (group: GroupPart) => Gr
 export function addClauses(group: GroupPart, added: Clauses, groupRules = group.ruleList): GroupPart {
   const clauses = { ...group.clauses, ...added };
   const reaches = [clauses.conditions, clauses.fieldRules].flatMap((clause) => clause?.reach ?? []);
-  return new GroupPart(group.settings, group.fields, { ...clauses, reaches }, groupRules);
+  return new GroupPart(group.settings, group.fields, { ...clauses, reaches }, groupRules, group.isPartial);
 }
