@@ -4,6 +4,7 @@ import { spawnSync } from 'node:child_process';
 import { readdirSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { tsc } from './compiler.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const library = join(root, 'packages/upper-gate/dist');
@@ -32,7 +33,7 @@ function run(command, args, cwd = root) {
 const PARTS = {
   /** What is published, and the servers. */
   compile() {
-    run('npx', ['tsc', '-b']);
+    run(process.execPath, [tsc, '-b']);
   },
   /** The pages of the examples. */
   pages() {

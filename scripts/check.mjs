@@ -32,7 +32,10 @@ const CHECKS = {
   cli: { run: [jest('cli', 1)], needs: ['compile', 'chromium'] },
   lint: { run: ['npm run -s lint:code', 'npm run -s lint:tidy'] },
   library: { run: [jest('library', 1)] },
-  types: { run: ['npm run -s types:all'], needs: ['compile'] },
+  types: {
+    run: ['npm run -s types:all', ...(isThorough ? ['node node_modules/typescript/bin/tsc -p tsconfig.check.json'] : [])],
+    needs: ['compile'],
+  },
   drill: { run: [`node drill/run.mjs${isThorough ? ' --long' : ''}`], needs: ['pages'] },
   api: { run: ['npm run -s api'], needs: ['compile'] },
   size: { run: ['node bench/size.mjs'], needs: ['compile'] },

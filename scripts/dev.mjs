@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { createServer, defaultClientConditions } from 'vite';
 import { build } from './build.mjs';
+import { tsc } from './compiler.mjs';
 
 const pages = { 'passage-react': '/react/', 'passage-vue': '/vue/', 'steps-react': '/steps/', 'component-kit': '/kit/' };
 const office = process.env['PORT'] ?? '8417';
@@ -11,7 +12,6 @@ const resolve = { conditions: ['upper-gate-source', ...defaultClientConditions] 
 const folder = (name) => fileURLToPath(new URL(`../examples/${name}/`, import.meta.url));
 
 build();
-const tsc = fileURLToPath(new URL('../node_modules/typescript/bin/tsc', import.meta.url));
 const children = [
   spawn(process.execPath, [tsc, '-b', '--watch', '--preserveWatchOutput'], { stdio: 'inherit' }),
   spawn(process.execPath, ['--watch', `${folder('lock-passage')}dist-server/server/main.js`], {

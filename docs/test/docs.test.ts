@@ -38,7 +38,7 @@ test('the examples of the documentation and of the reference compile', () => {
   writeFileSync(join(folder, 'package.json'), '{"type": "module"}');
   let told = '';
   try {
-    execFileSync(process.execPath, [join(root, 'node_modules/typescript/bin/tsc'), '-p', folder], { encoding: 'utf8' });
+    execFileSync(process.execPath, [join(root, 'node_modules/typescript-native/bin/tsc'), '-p', folder], { encoding: 'utf8' });
   } catch (error) {
     told = (error as { stdout: string }).stdout;
   }

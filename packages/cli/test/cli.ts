@@ -5,7 +5,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-const root = join(__dirname, '../../..');
+export const root = join(__dirname, '../../..');
 const example = join(root, 'examples/lock-passage');
 export const command = join(root, 'packages/cli/bin/upper-gate.js');
 const scratch = mkdtempSync(join(tmpdir(), 'upper-gate-'));

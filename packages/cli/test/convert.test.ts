@@ -1,9 +1,11 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
-import ts from 'typescript';
 import { loadLibrary, useBrowser } from '../../upper-gate/__tests__/browser/launch.ts';
-import { file, library, run } from './cli.ts';
+import { file, library, root, run } from './cli.ts';
 import { worded } from '../../upper-gate/__tests__/wording.ts';
 
+const tsc = join(root, 'node_modules/typescript-native/bin/tsc');
 /** A schema that uses every kind, as a program that gets the library. */
 const declared = `group({ name: text({ label: 'Name */ of "boat"', hint: 'On the <bow>' }, required(), pattern(/^[A-Z]\\w*$/)), note: text('Note', length({ max: 400 })),
   beam: number('Beam', range({ max: 5 })), berths: integer('Berths'), ready: boolean('Ready'), day: date('Day', required()), hull: color('Hull'),
@@ -27,16 +29,8 @@ test('types are those of the data, as the library itself infers them; from a mod
     'same.mts',
     `import type { Boat } from './boat-data.mts';\nimport type { Declared } from './boat.mts';\n({}) as Boat satisfies Declared;\n({}) as Declared satisfies Boat;\n({}) as Boat['beam'] satisfies number | undefined;\n// @ts-expect-error\n({}) as Boat['tug'] satisfies string;\n`,
   );
-  const program = ts.createProgram([same], {
-    strict: true,
-    exactOptionalPropertyTypes: true,
-    noEmit: true,
-    allowImportingTsExtensions: true,
-    module: ts.ModuleKind.NodeNext,
-    target: ts.ScriptTarget.ES2022,
-    types: [],
-  });
-  expect(ts.getPreEmitDiagnostics(program).map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, '\n'))).toEqual([]);
+  const options = '--ignoreConfig --strict --exactOptionalPropertyTypes --noEmit --allowImportingTsExtensions --module NodeNext --target ES2022 --types'.split(' ');
+  expect(spawnSync(process.execPath, [tsc, ...options, '', same], { encoding: 'utf8' })).toMatchObject({ stdout: '', status: 0 });
 }, 60_000);
 
 test('JSON Schema comes back as itself; what lies within itself has a type by name', async () => {
