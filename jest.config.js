@@ -23,7 +23,9 @@ const library = {
     '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
   },
 };
-const built = { transform, globalSetup: fileURLToPath(new URL('scripts/buildForTests.mjs', import.meta.url)) };
+const setUpBy = (script) => ({ transform, globalSetup: fileURLToPath(new URL(`scripts/${script}`, import.meta.url)) });
+const built = setUpBy('buildForTests.mjs');
+const withDemo = setUpBy('emptyDatabase.mjs');
 
 export default {
   testTimeout: 30_000,
@@ -31,7 +33,7 @@ export default {
     { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/__tests__/{,environments/}*.test.ts'], ...library },
     { displayName: 'browser', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/__tests__/browser/*.test.ts'], ...library },
     { displayName: 'cli', rootDir: 'packages/cli', testMatch: ['<rootDir>/test/*.test.ts'], ...built },
-    { displayName: 'docs', rootDir: 'docs/test', testMatch: ['<rootDir>/*.test.ts'], ...built },
-    { displayName: 'examples', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/*.test.ts'], ...built },
+    { displayName: 'docs', rootDir: 'docs/test', testMatch: ['<rootDir>/*.test.ts'], ...withDemo },
+    { displayName: 'examples', rootDir: 'examples/lock-passage', testMatch: ['<rootDir>/test/*.test.ts'], ...withDemo },
   ],
 };

@@ -1,8 +1,9 @@
 // What the browser tests stand on: the real server, and a real browser.
 
 import { spawn, type ChildProcess } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
@@ -26,9 +27,11 @@ export function testInTurn(index: number, count: number): (name: string, run: ()
   };
 }
 
-/** Starts the demo's server on a free port, with its own database. */
-async function startServer(): Promise<{ url: string; process: ChildProcess }> {
-  const child = spawn(process.execPath, [server], { env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: 'memory://' }, stdio: ['ignore', 'pipe', 'inherit'] });
+/** Starts the demo's server on a free port, with its own database in a folder. */
+async function startServer(folder: string): Promise<{ url: string; process: ChildProcess }> {
+  // (Made by globalSetup.)
+  cpSync(process.env['EMPTY_DATABASE']!, folder, { recursive: true });
+  const child = spawn(process.execPath, [server], { env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: folder }, stdio: ['ignore', 'pipe', 'inherit'] });
   const url = await new Promise<string>((resolve, reject) => {
     child.stdout.on('data', (text: Buffer) => {
       const found = /http:\S+/.exec(text.toString());
@@ -43,8 +46,9 @@ async function startServer(): Promise<{ url: string; process: ChildProcess }> {
 export function useDemo(): { readonly url: string; readonly browser: Browser } {
   const demo = { url: '', browser: undefined as unknown as Browser };
   let server: ChildProcess | undefined;
+  const folder = mkdtempSync(join(tmpdir(), 'lock-passage-'));
   beforeAll(async () => {
-    ({ url: demo.url, process: server } = await startServer());
+    ({ url: demo.url, process: server } = await startServer(folder));
     demo.browser = await launchBrowser();
     // The database takes its time to start on a machine that is busy.
   }, 90_000);
@@ -52,7 +56,9 @@ export function useDemo(): { readonly url: string; readonly browser: Browser } {
     try {
       await (demo.browser as Browser | undefined)?.close();
     } finally {
-      server?.kill();
+      // (At once: nothing of it is kept.)
+      server?.kill('SIGKILL');
+      rmSync(folder, { recursive: true, force: true, maxRetries: 3 });
     }
   });
   return demo;

@@ -5,25 +5,18 @@ import { BEGINNING } from 'lock-passage/passage';
 import { CATALOGUES, say as sayIn, type Word } from 'lock-passage/words';
 import { Say } from 'passage-react/fields';
 import { Aboard, Boat, Outcome, passage, Reach, SendButton, Summary, Voyage, type PassageGate } from 'passage-react/parts';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
-import type { DataOf } from 'upper-gate';
+import { useEffect, useRef, useState } from 'react';
 import { useGate, useGateState } from 'upper-gate/react';
 import { isComplete, reviewOf, type ReviewEntry } from 'upper-gate/wizard';
 
 const say = (word: Word) => sayIn('en', word);
 
-interface Step {
-  readonly title: string;
-  /** Which fields it is about. */
-  readonly fields: readonly (keyof DataOf<typeof passage>)[];
-  readonly draw: (gate: PassageGate) => ReactNode;
-}
-
-const STEPS: readonly Step[] = [
+/** The steps: what each draws, and which fields it is about. */
+const STEPS = [
   {
     title: 'Boat and day',
     fields: ['vessel', 'registration', 'lengthM', 'beam', 'kind', 'insurance', 'arrival', 'window', 'slot'],
-    draw: (gate) => (
+    draw: (gate: PassageGate) => (
       <>
         <Boat gate={gate} />
         <KeptFile gate={gate} />
@@ -31,13 +24,13 @@ const STEPS: readonly Step[] = [
       </>
     ),
   },
-  { title: 'On board', fields: ['crew', 'cargo', 'kit'], draw: (gate) => <Aboard gate={gate} /> },
+  { title: 'On board', fields: ['crew', 'cargo', 'kit'], draw: (gate: PassageGate) => <Aboard gate={gate} /> },
   {
     title: 'How we reach you',
     fields: ['email', 'emailAgain', 'callBack', 'phone', 'remarks', 'terms'],
-    draw: (gate) => <Reach gate={gate} />,
+    draw: (gate: PassageGate) => <Reach gate={gate} />,
   },
-];
+] as const;
 
 /** The step on which a field is; what belongs to no step is shown on the last. */
 const stepOf = (path: string): number => {
