@@ -72,7 +72,6 @@ export default {
     'ItemAt',
     'ItemIn',
     'ItemOf',
-    'JsonType',
     'KindDefinition',
     'Known',
     'LabelOr',

@@ -34,12 +34,12 @@ const STATES: Readonly<Record<string, (page: Page) => Promise<unknown>>> = {
 const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])[] = [
   ['[name=vessel]', { role: 'textbox', name: 'Vessel name', description: `As painted on the bow ${worded('valueMissing', 'Vessel name')}`, invalid: 'true', required: true }],
   ['[name=arrival]', { name: 'Day', description: worded('valueMissing', 'Day'), invalid: 'true' }],
-  ['[name=kind]', { role: 'combobox', name: 'Kind of boat', description: worded('valueMissing', 'Kind of boat', { kind: 'choice' }), invalid: 'true' }],
+  ['[name=kind]', { role: 'combobox', name: 'Kind of boat', description: worded('valueMissing', 'Kind of boat', { holds: 'option' }), invalid: 'true' }],
   ['[name=slot]', { role: 'radio', name: '07:00 early', description: '' }],
-  ['fieldset:has(> .options [name=slot])', { role: 'group', name: 'Lockage', description: worded('valueMissing', 'Lockage', { kind: 'choice' }) }],
+  ['fieldset:has(> .options [name=slot])', { role: 'group', name: 'Lockage', description: worded('valueMissing', 'Lockage', { holds: 'option' }) }],
   [
     'fieldset:has(> .options [name=kit])',
-    { role: 'group', name: 'Safety kit on board', description: `Two at least required ${worded('valueMissing', 'Safety kit on board', { kind: 'choice' })}` },
+    { role: 'group', name: 'Safety kit on board', description: `Two at least required ${worded('valueMissing', 'Safety kit on board', { holds: 'option' })}` },
   ],
   ['[name=kit]', { role: 'checkbox', name: 'life jackets', description: '' }],
   ['[name="crew.0.name"]', { role: 'textbox', name: 'Name', description: worded('valueMissing', 'Name'), invalid: 'true', required: true }],
@@ -49,7 +49,7 @@ const DESCRIBED: readonly (readonly [selector: string, Record<string, unknown>])
     {
       role: 'checkbox',
       name: 'I have read the rules of the flight',
-      description: worded('valueMissing', 'I have read the rules of the flight', { kind: 'boolean' }),
+      description: worded('valueMissing', 'I have read the rules of the flight', { holds: 'flag' }),
       invalid: 'true',
     },
   ],

@@ -73,7 +73,7 @@ test('the inputs of a component kit show messages and required marks, and take t
   const book = page.getByText('Book the mooring');
   await book.click();
   expect(await focused(page)).toBe('vessel');
-  expect(await messagesOf(page, 'quay')).toEqual([worded('valueMissing', 'Quay', { kind: 'choice' })]);
+  expect(await messagesOf(page, 'quay')).toEqual([worded('valueMissing', 'Quay', { holds: 'option' })]);
   expect(await page.locator('label', { hasText: 'Length (m)' }).textContent()).toContain('*');
   await page.fill('[name=vessel]', 'Otter');
   await page.fill('[name=lengthM]', '12');

@@ -77,7 +77,7 @@ function definedIn(exported: Readonly<Record<string, unknown>>): Pick<FromJsonSc
   );
   return {
     rules: defined.filter((each): each is DefinedRule => 'params' in each.definition),
-    kinds: defined.filter((each): each is DefinedKind => 'json' in each.definition),
+    kinds: defined.filter((each): each is DefinedKind => 'traits' in each.definition),
   };
 }
 

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 import { loadLibrary, useBrowser } from '../../upper-gate/__tests__/browser/launch.ts';
@@ -32,6 +33,17 @@ test('types are those of the data, as the library itself infers them; from a mod
   const options = '--ignoreConfig --strict --exactOptionalPropertyTypes --noEmit --allowImportingTsExtensions --module NodeNext --target ES2022 --types'.split(' ');
   expect(spawnSync(process.execPath, [tsc, ...options, '', same], { encoding: 'utf8' })).toMatchObject({ stdout: '', status: 0 });
 }, 60_000);
+
+test('every target that there is has its own writer, and its place in the docs', async () => {
+  const BEGINS: Readonly<Record<string, RegExp>> = { 'json-schema': /^\{\n {2}"\$schema"/, types: /^export type /, html: /^<form /, markdown: /^## / };
+  const [, choices = ''] = /--to <.*\(choices: (.*?)\)/s.exec((await run('convert', '--help')).out) ?? [];
+  const targets = choices.split(/,\s+/).map((choice) => JSON.parse(choice) as string);
+  expect(targets.sort()).toEqual(Object.keys(BEGINS).sort());
+  const written = await Promise.all(targets.map((target) => run('convert', boat(), '--to', target)));
+  for (const [i, { out }] of written.entries()) expect(out).toMatch(BEGINS[targets[i]!]!);
+  const docs = readFileSync(join(root, 'docs/command-line.md'), 'utf8');
+  expect(targets.filter((target) => !docs.includes(`--to ${target}`))).toEqual([]);
+});
 
 test('JSON Schema comes back as itself; what lies within itself has a type by name', async () => {
   const first = (await run('convert', boat(), '--to', 'json-schema')).out;
@@ -79,7 +91,7 @@ test('the HTML of a form is one that binds without a mistake, and validates with
   expect(await page.$$eval('[data-gate-messages]', (places) => places.flatMap((place) => place.textContent || []))).toEqual([
     worded('valueMissing', 'Name */ of "boat"'),
     worded('valueMissing', 'Day'),
-    worded('valueMissing', 'Kind', { kind: 'choice' }),
+    worded('valueMissing', 'Kind', { holds: 'option' }),
     worded('valueMissing', 'Name'),
     worded('valueMissing', 'Name'),
   ]);

@@ -20,7 +20,7 @@ export const checks = { wide, wantsCall, differ, isAdult, mostTolls, quaysOf, is
 export const oldest = context('oldest');
 export const given = { context: [oldest.of(10)] };
 const startsWith = defineRule({ name: 'startsWith', params: { prefix: 'text' }, test: (value, { prefix }) => value.startsWith(prefix), texts: { en: '{label}: {prefix}' } });
-const money = defineKind({ name: 'money', json: 'number', type: 'number', like: 'number', texts: { en: 'An amount for {label}' }, writeLimit: (cents) => (cents / 100).toFixed(2),
+const money = defineKind({ name: 'money', json: 'number', type: 'number', texts: { en: 'An amount for {label}' }, writeLimit: (cents) => (cents / 100).toFixed(2),
   read: (raw) => (raw === '' || raw === undefined ? undefined : /^\\d+\\.?\\d*$/.test(raw) ? Math.round(raw * 100) : unreadable()) });
 export const own = { rules: [startsWith], kinds: [money] };
 export default group({ vessel: text('Vessel', required(), length({ min: 2, max: 6 })),

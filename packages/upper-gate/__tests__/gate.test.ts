@@ -347,6 +347,32 @@ describe('submission', () => {
     await gate.submit();
     expect(told).toEqual(['submit', 'accepted', 'submit', 'refused']);
   });
+
+  test('every event that there is has its occasion', async () => {
+    const told: Record<keyof library.GateEvents<unknown>, number> = { submit: 0, accepted: 0, refused: 0, failed: 0, pass: 0, fail: 0, fault: 0 };
+    let isDown = true;
+    const gate = createGate(
+      group({
+        vessel: text('Vessel', required()),
+        bad: text(
+          'Bad',
+          check(() => JSON.parse('{') as boolean),
+        ),
+      }),
+      {
+        submit: () => isDown && Promise.reject(new Error('down')),
+      },
+    );
+    for (const event of Object.keys(told) as (keyof typeof told)[]) gate.on(event, () => (told[event] += 1));
+    await gate.submit(); // refused, and the field fails
+    gate.field('bad').set('x'); // its rule throws
+    gate.set({ vessel: 'Otter', bad: '' });
+    await gate.submit().catch(() => undefined);
+    isDown = false;
+    await gate.submit();
+    expect(told).toMatchObject({ submit: 3, refused: 1, failed: 1, accepted: 1 });
+    expect(Object.entries(told).filter(([, times]) => times === 0)).toEqual([]);
+  });
 });
 
 describe('listening', () => {

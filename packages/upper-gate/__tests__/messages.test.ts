@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { expect, jest, test } from '@jest/globals';
 import * as library from 'upper-gate';
 import type { Catalogue } from 'upper-gate';
@@ -16,15 +18,17 @@ const { choices, createGate, date, email, file, fileSize, group, keepDraft, leng
 /** Every code that is reported, by anything; the types hold English to have them all. */
 const CODES = Object.keys(en).filter((code) => code !== 'locale') as Exclude<keyof typeof en, 'locale'>[];
 en satisfies Required<Omit<Catalogue, 'own'>>;
-const CATALOGUES: readonly Catalogue[] = [en, fr, de, es, ja, ar];
+/** Every language that there is a file of. */
+const LANGUAGES = readdirSync(join(__dirname, '../src/messages')).flatMap((file) => /^([a-z]{2})\.ts$/.exec(file)?.[1] ?? []);
+const CATALOGUES = LANGUAGES.map((language) => jest.requireActual<Record<string, Catalogue>>(`upper-gate/messages/${language}`)[language]!);
 
 /** Every way in which a code may be reported. */
 const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
-  valueMissing: [{ kind: 'text' }, { kind: 'boolean' }, { kind: 'choice' }],
+  valueMissing: [{ holds: 'value' }, { holds: 'flag' }, { holds: 'option' }],
   badInput: ['number', 'integer', 'date', 'time', 'dateTime', 'month', 'week', 'color', 'anyJson', 'custom'].map((kind) => ({ kind })),
   typeMismatch: ['email', 'url', 'ipAddress', 'cardNumber', 'timestamp', 'time', 'uuid', ''].map((type) => ({ type })),
-  tooFew: ['choices', 'files', 'list'].map((kind) => ({ kind, min: 2 })),
-  tooMany: ['choices', 'files', 'list'].map((kind) => ({ kind, max: 1 })),
+  tooFew: ['options', 'files', 'rows'].map((holds) => ({ holds, min: 2 })),
+  tooMany: ['options', 'files', 'rows'].map((holds) => ({ holds, max: 1 })),
   rangeUnderflow: [
     { min: 1200.5 },
     { min: '2027-05-01' },
@@ -44,6 +48,12 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
   rowMoved: [{ row: 2, to: 1 }],
 };
 const PARAMS = { label: 'Label', min: 2, max: 40, step: 0.5, otherLabel: 'Other', first: 1, used: 3, file: 'a.pdf', accept: '.pdf', name: 'zzz' };
+
+test('each language is called by the tag that its file has, and is in the docs', () => {
+  const docs = readFileSync(join(__dirname, '../../../docs/messages.md'), 'utf8');
+  expect(CATALOGUES.map(({ locale }) => locale)).toEqual(LANGUAGES);
+  expect(LANGUAGES.filter((language) => !docs.includes(`\`${language}\``))).toEqual([]);
+});
 
 test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const))('%s says every code on every occasion', (_, catalogue) => {
   expect(

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import * as library from 'upper-gate';
 import { fieldFromAttributes, toAttributes } from 'upper-gate/html';
-import { fromStandardSchema, KINDS, RULES, type KindName, type RuleName } from 'upper-gate/interop';
+import { describeSchema, fromStandardSchema, KINDS, RULES, type KindName, type RuleName } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { fileOf } from './fileOf.ts';
 
@@ -143,4 +143,83 @@ describe.each(Object.entries(FIELDS).flatMap(([name, sample]) => (sample ? [[nam
         expect(validate(field, value, { source: 'json' }).findings.map(({ code }) => code)).toEqual([expect.stringMatching(/badInput|notAllowed/)]);
     if (name !== 'standardSchema') expect(docs).toMatch(new RegExp(`^\\| .*\`${name}[(\`]`, 'm'));
   });
+});
+
+// What compiles also runs, words its messages, and comes back from every notation: each kind, built-in or of an author, with each rule
+// that its values take.
+const own = <T>(name: string, json: 'string' | 'number' | 'boolean' | 'array', more: object = {}) =>
+  library.defineKind<T, unknown>({ name, json, type: 'unknown', read: (raw) => (raw === '' ? undefined : (raw as T)), texts: { en: 'Enter {label}' }, ...more });
+const [tons, code, tagged, ready, when] = [
+  own<number>('tons', 'number'),
+  own<string>('code', 'string'),
+  own<readonly string[]>('tagged', 'array', { empty: [] }),
+  own<boolean>('ready', 'boolean', { holds: 'flag' }),
+  own<library.Moment>('when', 'string', { measures: 'moment', control: 'date' }),
+] as const;
+const kinds = [tons, code, tagged, ready, when];
+
+type Rules = readonly library.Rule<never>[];
+const OF_TEXTS: Rules = [length({ min: 3, max: 40 }), length({ max: 2, count: 'characters' }), pattern(/^z+$/), email(), url(), ipAddress(), cardNumber(), oneOf(['z'])];
+const OF_NUMBERS: Rules = [range({ min: 3, max: 4 }), range({ above: 2 }), step(7), oneOf([9])];
+const OF_MOMENTS = (...limits: readonly string[]): Rules => [...limits.map((min) => range({ min, step: 2 })), step(2)];
+const OF_LISTS: Rules = [length({ min: 2, max: 3 }), noDuplicates() as never];
+const OF_FILES: Rules = [fileSize({ max: 1 }), fileType('.pdf')];
+type Make = (settings: string, ...rules: never[]) => library.Node;
+const CASES: Readonly<Record<string, { readonly make: Make; readonly good: unknown; readonly rules: Rules }>> = {
+  text: { make: text, good: 'x', rules: OF_TEXTS },
+  number: { make: number, good: '1.5', rules: OF_NUMBERS },
+  integer: { make: integer, good: '1', rules: OF_NUMBERS },
+  boolean: { make: boolean, good: false, rules: [oneOf([true])] },
+  date: { make: date, good: '2027-05-02', rules: [...OF_TEXTS, ...OF_MOMENTS('2027-06-01', 'today')] },
+  time: { make: time, good: '09:31:01', rules: [...OF_TEXTS, ...OF_MOMENTS('10:00')] },
+  dateTime: { make: dateTime, good: '2027-05-01T09:30:01', rules: [...OF_TEXTS, ...OF_MOMENTS('2027-06-01T10:00')] },
+  month: { make: month, good: '2027-06', rules: [...OF_TEXTS, ...OF_MOMENTS('2028-01')] },
+  week: { make: week, good: '2027-W18', rules: [...OF_TEXTS, ...OF_MOMENTS('2027-W20')] },
+  color: { make: color, good: '#14505c', rules: OF_TEXTS },
+  anyJson: { make: library.anyJson, good: '1', rules: [] },
+  choice: { make: (label, ...rules) => choice(label, ['x', 'y'], ...rules), good: 'x', rules: [oneOf(['y'])] },
+  choices: { make: (label, ...rules) => choices(label, ['x', 'y'], ...rules), good: ['x'], rules: OF_LISTS },
+  file: { make: file, good: fileOf('a', 2), rules: OF_FILES },
+  files: { make: files, good: [fileOf('a', 2)], rules: [...OF_FILES, length({ min: 2 })] },
+  list: { make: (label, ...rules) => list(label, text('Row'), ...rules), good: ['x'], rules: OF_LISTS },
+  'an own one of numbers': { make: tons, good: 1, rules: OF_NUMBERS },
+  'an own one of texts': { make: code, good: 'x', rules: OF_TEXTS },
+  'an own one of lists': { make: tagged, good: ['x'], rules: [length({ min: 2 })] },
+  'an own one of yes or no': { make: ready, good: true, rules: [oneOf([false])] },
+  'an own one of moments': { make: when, good: '2027-05-02', rules: [...OF_TEXTS, ...OF_MOMENTS('2027-06-01')] },
+};
+
+test.each(Object.entries(CASES))('%s, with each rule that fits its values', async (_, { make, good, rules }) => {
+  for (const rule of [required(), check(isOdd), ...rules]) {
+    const field = make('A', rule as never);
+    const schema = group({ a: field });
+    const { name } = describeSchema(field).rules[0]!;
+    const findings = async (of: library.Node) => (await library.validateAsync(of, { a: good })).findings;
+    const found = await findings(schema);
+    // (Where nothing is found, the value passes.)
+    expect(found.map(({ message }) => message).filter((message) => !/^[^{}]*A\b[^{}]*$/.test(message) || /undefined|NaN/.test(message))).toEqual([]);
+    const document = json(toJsonSchema(schema));
+    const read = fromJsonSchema(document, { kinds, checks: { isOdd } });
+    expect({ name, again: toJsonSchema(read), found: await findings(read) }).toEqual({ name, again: document, found });
+    if (found.length === 0 && typeof good === 'string') expect(validate(group({ a: fieldFromAttributes(toAttributes(field)) }), { a: good }).findings).toEqual([]);
+  }
+});
+
+test('a name of the author stays his, also where the library has one like it: kinds and rules', () => {
+  const group = own<number>('group', 'number');
+  const short = library.defineRule({
+    name: 'length',
+    params: { max: 'number' },
+    test: (value: string, { max }) => value.length <= max,
+    texts: { en: 'Too long: {max}' },
+    keyword: 'x-short',
+    attribute: 'data-short',
+  });
+  const schema = library.group({ tons: group('Tons', range({ max: 2 })), mark: text('Mark', short({ max: 1 }), pattern(/^y/)) });
+  const document = json(toJsonSchema(schema));
+  const read = fromJsonSchema(document, { kinds: [group], rules: [short] });
+  for (const each of [schema, read])
+    expect(validate(each, { tons: 3, mark: 'xx' }, { source: 'json' }).findings.map(({ code: found }) => found)).toEqual(['rangeOverflow', 'length', 'patternMismatch']);
+  expect(toJsonSchema(read)).toEqual(document);
+  expect(toAttributes(schema.fields.mark)).toEqual({ 'data-short': '1' });
 });

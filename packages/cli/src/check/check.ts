@@ -41,7 +41,7 @@ export async function checkFiles(
     for (const file of files) {
       // CSV holds texts alone, as forms do.
       const source = file.format === 'csv' ? 'form' : (options.source ?? (isJson ? 'json' : 'form'));
-      await checkFile(file, source, schema.kind === 'list', threads, progress);
+      await checkFile(file, source, schema.traits.holds === 'rows', threads, progress);
     }
   } finally {
     threads.close();

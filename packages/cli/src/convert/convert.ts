@@ -6,22 +6,32 @@ import { Failure } from '../failure.ts';
 import type { Loaded } from '../schema.ts';
 import type { Target } from './targets.ts';
 
+/** What writes each target; it loads no more than that. */
+const WRITERS: Readonly<Record<Target, (loaded: Loaded) => string | Promise<string>>> = {
+  async types({ schema, name }) {
+    return (await import('./types.ts')).toTypes(describeSchema(schema), name);
+  },
+  async markdown({ schema, name }) {
+    return (await import('./markdown.ts')).toMarkdown(describeSchema(schema), name);
+  },
+  async html({ schema }) {
+    const description = describeSchema(schema);
+    if (description.fields) return (await import('./markup.ts')).toMarkup(description);
+    throw new Failure(`A form is written of a group. This schema is a ${schema.kind}.`);
+  },
+  'json-schema'({ schema }) {
+    try {
+      return `${JSON.stringify(toJsonSchema(schema), null, 2)}\n`;
+    } catch (error) {
+      if (error instanceof JsonSchemaError) throw new Failure(`The schema cannot be written as JSON Schema: ${error.message}`);
+      throw error;
+    }
+  },
+};
+
 /**
- * Writes a schema as something else. Loads only what writes that.
+ * Writes a schema as something else.
  *
  * @throws Failure for a schema that cannot be written so
  */
-export async function convert({ schema, name }: Loaded, to: Target): Promise<string> {
-  if (to === 'types') return (await import('./types.ts')).toTypes(describeSchema(schema), name);
-  if (to === 'markdown') return (await import('./markdown.ts')).toMarkdown(describeSchema(schema), name);
-  if (to === 'html') {
-    if (schema.kind === 'group') return (await import('./markup.ts')).toMarkup(describeSchema(schema));
-    throw new Failure(`A form is written of a group. This schema is a ${schema.kind}.`);
-  }
-  try {
-    return `${JSON.stringify(toJsonSchema(schema), null, 2)}\n`;
-  } catch (error) {
-    if (error instanceof JsonSchemaError) throw new Failure(`The schema cannot be written as JSON Schema: ${error.message}`);
-    throw error;
-  }
-}
+export const convert = async (loaded: Loaded, to: Target): Promise<string> => WRITERS[to](loaded);

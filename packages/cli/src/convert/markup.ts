@@ -24,14 +24,14 @@ function control(of: SchemaDescription, path: string, conditional: boolean): Ele
   // Without script, a field that may not apply must not be required.
   const named = { id: idOf(path), name: path, required: conditional ? undefined : required, ...attributes };
   const first = of.default;
-  if (of.kind === 'choice') {
+  if (of.traits.holds === 'option') {
     const options = (of.options ?? []).map(({ value, label }) => h('option', { value, selected: isChosen(of, value) }, label));
     return h('select', named, [h('option', { value: '' }), ...options]);
   }
-  if (of.kind === 'boolean') return h('input', { type, ...named, checked: first === true });
+  if (of.traits.holds === 'flag') return h('input', { type, ...named, checked: first === true });
   const text = ['string', 'number'].includes(typeof first) ? String(first) : undefined;
   const { max } = of.rules.find(({ name }) => name === 'length')?.params ?? {};
-  if (of.kind === 'anyJson' || (of.kind === 'text' && typeof max === 'number' && max > LONG))
+  if (of.kind === 'anyJson' || (of.traits.measures === 'text' && typeof max === 'number' && max > LONG))
     return h('textarea', { ...named, pattern: undefined }, text);
   return h('input', { type, ...named, value: text });
 }
@@ -64,9 +64,9 @@ function part(of: SchemaDescription, path: string, outer: Around): ElementConten
   const around = conditional ? { dataGateApplies: path } : {};
   const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
   if (of.fields) return frame(...fieldsOf(of.fields, path, { ...outer, conditional: false }), messages(path));
-  if (of.kind === 'dictionary') return frame({ type: 'comment', value: ` name the controls of entries ${path}.key ` }, messages(path));
+  if (of.traits.holds === 'entries') return frame({ type: 'comment', value: ` name the controls of entries ${path}.key ` }, messages(path));
   if (of.item) return frame(...rows(of.item, path, label, outer.rows), messages(path));
-  if (of.kind === 'choices') return frame(...hint(of, path), ...boxes(of, path), messages(path));
+  if (of.traits.holds === 'options') return frame(...hint(of, path), ...boxes(of, path), messages(path));
   if (of.cases) {
     const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
     return frame(
@@ -75,7 +75,8 @@ function part(of: SchemaDescription, path: string, outer: Around): ElementConten
     );
   }
   const input = control(of, path, conditional);
-  const labelled = of.kind === 'boolean' ? [h('label', [input, ` ${label}`])] : [h('label', { htmlFor: idOf(path) }, label), ' ', input];
+  const labelled =
+    of.traits.holds === 'flag' ? [h('label', [input, ` ${label}`])] : [h('label', { htmlFor: idOf(path) }, label), ' ', input];
   return h('div', around, [...labelled, ...hint(of, path), messages(path)]);
 }
 
@@ -97,8 +98,10 @@ function rows(given: SchemaDescription, path: string, label: string, outer: read
   return [template, add];
 }
 
-const hasFiles = ({ kind, fields = {}, cases = {}, item }: SchemaDescription): boolean =>
-  kind.startsWith('file') || [...Object.values(fields), ...Object.values(cases), ...(item ? [item] : [])].some(hasFiles);
+const hasFiles = ({ traits, fields = {}, cases = {}, item }: SchemaDescription): boolean =>
+  traits.holds === 'file' ||
+  traits.holds === 'files' ||
+  [...Object.values(fields), ...Object.values(cases), ...(item ? [item] : [])].some(hasFiles);
 
 /**
  * The HTML of a form: a place to begin at.

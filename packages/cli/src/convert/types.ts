@@ -58,14 +58,14 @@ class Writer {
   }
 
   #typeOf(of: SchemaDescription, indent = ''): string {
-    const { kind, options, fields, item, cases, key, target } = of;
+    const { kind, traits, options, fields, item, cases, key, target } = of;
     if (target) {
       const name = this.#names.get(target) ?? `${this.#root}Part${this.#names.size}`;
       this.#names.set(target, name);
       return name;
     }
     if (fields) return this.#object(Object.entries(fields), indent);
-    if (item && kind === 'dictionary') return `{ [key: string]: ${this.#valueOf(item, indent)} }`;
+    if (item && traits.holds === 'entries') return `{ [key: string]: ${this.#valueOf(item, indent)} }`;
     if (item) return `${wrapped(this.#valueOf(item, indent))}[]`;
     if (cases) {
       const union = Object.entries(cases).map(([value, group]) => {
@@ -75,7 +75,7 @@ class Writer {
       return union.map((each) => `\n${indent}  | ${each}`).join('');
     }
     const values = options?.map(({ value }) => JSON.stringify(value)).join(' | ');
-    if (values !== undefined) return kind === 'choices' ? `readonly (${values})[]` : values;
+    if (values !== undefined) return traits.holds === 'options' ? `readonly (${values})[]` : values;
     return of.type ?? (kind in PLAIN ? PLAIN[kind as KindName] : 'unknown');
   }
 

@@ -1,8 +1,9 @@
 // What a report needs of the findings of some records: their texts, or how many there are of each sort.
 
 import { createColors } from 'picocolors';
-import type { Finding } from 'upper-gate';
+import type { Finding, Severity } from 'upper-gate';
 import { printable } from './output.ts';
+import { paints } from './severities.ts';
 
 export const REPORTS = ['text', 'json', 'ndjson', 'summary'] as const;
 type ReportFormat = (typeof REPORTS)[number];
@@ -23,7 +24,7 @@ interface Place {
 /** The findings with one code on one field, in all rows of lists. */
 export interface Sort {
   count: number;
-  readonly severity: string;
+  readonly severity: Severity | 'any';
   readonly code: string;
   /** A JSON Pointer, with `*` for the rows of lists. */
   readonly path: string;
@@ -42,7 +43,7 @@ export interface Collected {
 /** The sorts that a summary tells apart. */
 const MOST_SORTS = 1000;
 /** What goes beyond is counted as one. */
-const OTHERS = { severity: 'any', code: '(others)', path: '' };
+const OTHERS = { severity: 'any', code: '(others)', path: '' } as const;
 
 /** What stands before each finding of a list in JSON; before the first without the comma. */
 const SEPARATOR = ',\n    ';
@@ -90,8 +91,8 @@ const placeOf = ({ file, line, pointer }: Place): string =>
 
 /** Writes the place of a record, and a line for each of its findings. */
 function textWriter(coloured: boolean): (place: Place, finding: Finding, pointer: string, isFirst: boolean) => string {
-  const { red, yellow, green, dim, bold } = createColors(coloured);
-  const paint = { error: red, warning: yellow, notice: green };
+  const { dim, bold } = createColors(coloured);
+  const paint = paints(coloured);
   return (place, { severity, message, code }, pointer, isFirst) =>
     `${isFirst ? `${bold(placeOf(place))}\n` : ''}  ${paint[severity](severity.padEnd('warning'.length))} ${pointer && `${printable(pointer)}: `}${printable(message)} ${dim(`[${printable(code)}]`)}\n`;
 }

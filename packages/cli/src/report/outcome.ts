@@ -1,19 +1,18 @@
 // What validating some records came to, as a report takes it. It goes from thread to thread as it is.
 
+import type { Severity } from 'upper-gate';
 import type { Collected } from './collect.ts';
+import { NONE } from './severities.ts';
 
 /** How many records there were, and what was found. */
-export interface Tally {
+export interface Tally extends Record<Severity, number> {
   records: number;
   /** The records in which no error was found. */
   passed: number;
   /** The records with more findings than are counted. */
   overfull: number;
-  error: number;
-  warning: number;
-  notice: number;
 }
-export const newTally = (): Tally => ({ records: 0, passed: 0, overfull: 0, error: 0, warning: 0, notice: 0 });
+export const newTally = (): Tally => ({ records: 0, passed: 0, overfull: 0, ...NONE });
 
 /** What validating some records came to. */
 export interface Outcome extends Collected {

@@ -4,6 +4,7 @@ import { Failure } from '../failure.ts';
 import { addSort, type ReportStyle, type Sort } from './collect.ts';
 import { print } from './output.ts';
 import type { Outcome, Receiver, Tally } from './outcome.ts';
+import { SEVERITIES } from './severities.ts';
 import type { Progress } from './progress.ts';
 import { counted } from './words.ts';
 
@@ -63,18 +64,17 @@ export class Report implements Receiver {
   }
 
   #rest(): string {
-    const { error, warning, notice } = this.#tally;
-    const more = error + warning + notice - this.#printed;
+    const more = SEVERITIES.reduce((sum, severity) => sum + this.#tally[severity], -this.#printed);
     return `${more > 0 ? `… and ${counted(more, 'more finding')}.\n` : ''}${this.#printed > 0 ? '\n' : ''}`;
   }
 
   #totals(): string {
-    const { records, passed, overfull, error, warning, notice } = this.#tally;
-    const found = [
-      counted(error, 'error'),
-      ...(warning > 0 ? [counted(warning, 'warning')] : []),
-      ...(notice > 0 ? [counted(notice, 'notice')] : []),
-    ];
+    const { records, passed, overfull } = this.#tally;
+    // That there are no errors is said, too.
+    const found = SEVERITIES.flatMap((severity) => {
+      const count = this.#tally[severity];
+      return count > 0 || severity === 'error' ? counted(count, severity) : [];
+    });
     const beyond = overfull > 0 ? ` ${counted(overfull, 'record')} ${overfull === 1 ? 'has' : 'have'} more findings than are counted.` : '';
     return `${counted(records, 'record')} checked, ${counted(passed)} without errors; ${found.join(', ')}.${beyond}`;
   }

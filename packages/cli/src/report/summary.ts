@@ -4,6 +4,7 @@ import Table from 'cli-table3';
 import { createColors } from 'picocolors';
 import type { Sort } from './collect.ts';
 import { printable } from './output.ts';
+import { paints } from './severities.ts';
 import { counted } from './words.ts';
 
 /** Blanks between columns, no lines. */
@@ -28,8 +29,8 @@ const PLAIN = Object.fromEntries(
 
 /** @returns the table, the most frequent first; nothing if there is nothing to count */
 export function summaryOf(sorts: Iterable<Sort>, coloured: boolean): string {
-  const { red, yellow, green, bold } = createColors(coloured);
-  const paint: Readonly<Record<string, (text: string) => string>> = { error: red, warning: yellow, notice: green };
+  const { bold } = createColors(coloured);
+  const paint = paints(coloured);
   const rows = [...sorts].sort((a, b) => b.count - a.count);
   if (rows.length === 0) return '';
   const table = new Table({
@@ -39,6 +40,6 @@ export function summaryOf(sorts: Iterable<Sort>, coloured: boolean): string {
     style: { head: [], border: [], 'padding-left': 0, 'padding-right': 0 },
   });
   for (const { count, severity, code, path, first } of rows)
-    table.push([counted(count), (paint[severity] ?? String)(severity), printable(code), printable(path), first]);
+    table.push([counted(count), paint[severity](severity), printable(code), printable(path), first]);
   return `${table.toString().replace(/ +$/gm, '')}\n\n`;
 }

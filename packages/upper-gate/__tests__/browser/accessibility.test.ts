@@ -69,7 +69,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await byName('name').fill('ab');
     await button('Go').click();
     const short = `${worded('tooShort', 'Name', { min: 6 })} Ends with a digit`;
-    const choose = (label: string) => worded('valueMissing', label, { kind: 'choice' });
+    const choose = (label: string) => worded('valueMissing', label, { holds: 'option' });
     expect({ ...(await states(all)), dangling: await dangling(), focused: await focused() }).toEqual({
       '[name=name]': `As painted ${short}|true`,
       '[name=code]': '|false',

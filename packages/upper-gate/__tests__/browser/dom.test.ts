@@ -586,9 +586,9 @@ test('a form that says all in HTML needs no schema', async () => {
   await page.click('#go');
   expect(await page.evaluate(() => (window as unknown as { gate: { findings: { message: string }[] } }).gate.findings.map(({ message }) => message))).toEqual([
     worded('valueMissing', 'Vessel'),
-    worded('valueMissing', 'Side', { kind: 'choice' }),
-    worded('valueMissing', 'kit', { kind: 'choices' }),
-    worded('valueMissing', 'Fine', { kind: 'boolean' }),
+    worded('valueMissing', 'Side', { holds: 'option' }),
+    worded('valueMissing', 'kit', { holds: 'options' }),
+    worded('valueMissing', 'Fine', { holds: 'flag' }),
     worded('tooFew', 'Crew', { min: 1 }),
     worded('rangeOverflow', 'Beam', { max: 5 }),
   ]);
@@ -705,7 +705,7 @@ test('radios without a fieldset: the group around them, by its role, is describe
       document.getElementById(element.getAttribute('aria-describedby')!)!.textContent,
     ]),
   );
-  const choose = (label: string) => worded('valueMissing', label, { kind: 'choice' });
+  const choose = (label: string) => worded('valueMissing', label, { holds: 'option' });
   expect(described).toEqual([
     ['radiogroup', 'true', choose('A')],
     ['b', null, choose('B')],

@@ -23,7 +23,7 @@ const mounts: Record<string, (root: HTMLElement) => () => void> = {
     const field = gate.field('vessel');
     root.innerHTML = '<form><input aria-label="Vessel"><p data-gate-messages="vessel"></p></form>';
     const [form, input, messages] = ['form', 'input', 'p'].map((name) => root.querySelector(name)!) as [HTMLFormElement, HTMLInputElement, HTMLElement];
-    input.addEventListener('input', (event) => field.set(rawIn(event, field.kind) as string));
+    input.addEventListener('input', (event) => field.set(rawIn(field, event) as string));
     const draw = () => {
       const { control } = partsOf(gate, field, field.state, undefined);
       for (const [name, value] of Object.entries(control)) {

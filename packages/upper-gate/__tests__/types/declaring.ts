@@ -115,6 +115,8 @@ void judged.data;
 
 // @ts-expect-error a range does not fit a text
 text('Name', range({ min: 3 }));
+// @ts-expect-error a text has no place on a calendar, even if it looks like a date
+text('Name', range({ min: '2027-05-01' }));
 // @ts-expect-error a length does not fit a number
 number('Beam', length({ min: 3 }));
 // @ts-expect-error a pattern does not fit a boolean

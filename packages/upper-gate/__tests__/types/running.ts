@@ -19,6 +19,12 @@ const beam = gate.field('beam');
 same<typeof beam.raw, string | number>(true);
 gate.field('home').set({ sure: true });
 void gate.validate(['name', 'home.city'], { focus: true });
+// The fields of one of several steps.
+declare const ofStep: readonly ['name', 'beam'] | readonly ['home'];
+void gate.validate(ofStep);
+gate.clearFindings(ofStep);
+// @ts-expect-error one of them is none
+void gate.validate({} as readonly ['name'] | readonly ['hom']);
 const stop: () => void = gate.watch(
   ({ state }) => state.errorCount,
   (count) => same<typeof count, number>(true),

@@ -36,7 +36,7 @@ export function flatten<T>(
       if (!inner) throw unknownField(clause, way.join('.'), part.insideNames?.() ?? []);
       // A rule is an object as well, with a brand.
       const isNested = typeof value === 'object' && value !== null && !Array.isArray(value) && !isBranded(value);
-      if (isNested && !inner.part.isLeaf) return below(inner.part, value, way);
+      if (isNested && inner.part.traits.hasParts) return below(inner.part, value, way);
       assertUse(!inner.isBetween, DEV && `${clause}() got a rule for the case "${way.join('.')}". Name its fields: { ${key}: { ... } }.`);
       return check(way.join('.'), [value].flat()).map((what) => ({ way, what }));
     });

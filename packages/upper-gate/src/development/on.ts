@@ -10,7 +10,7 @@ export { explain, explained };
 /** A part of a form, for `fieldsBelow`. */
 export interface NamedNode {
   readonly path: string;
-  readonly part: { readonly isLeaf: boolean };
+  readonly part: { readonly traits: { readonly hasParts?: boolean } };
   forEach(callback: (node: NamedNode) => void): void;
 }
 
@@ -18,7 +18,7 @@ export interface NamedNode {
 export function fieldsBelow(node: NamedNode): readonly string[] {
   const paths: string[] = [];
   const start = node.path === '' ? 0 : node.path.length + 1;
-  node.forEach((each) => each.part.isLeaf && paths.push(each.path.slice(start)));
+  node.forEach((each) => !each.part.traits.hasParts && paths.push(each.path.slice(start)));
   return paths;
 }
 

@@ -9,7 +9,6 @@ import type { Node } from '../schema/node.ts';
 import { AttributeWriter, idOf } from '../showing/attributes.ts';
 import { connect, offerMarkup } from '../showing/connect.ts';
 import { focusIn } from '../showing/focus.ts';
-import { WHOLES } from '../showing/wholes.ts';
 import { undefinedElements } from '../showing/page.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
@@ -194,20 +193,20 @@ class Binding {
 
   /** @returns the hooks of the form, without places that went with fields */
   #syncFields(posted: boolean): Hooks {
-    const now = new Map<Handle, Control[]>();
+    const found = new Map<Handle, Control[]>();
     for (const element of this.#form.elements) {
       if (!isControl(element)) continue;
       const name = nameOf(element);
       const handle = name === '' ? undefined : this.#find(name);
-      if (!handle || WHOLES.includes(handle.kind)) continue;
-      const controls = now.get(handle);
+      if (!handle || handle.traits.hasParts) continue;
+      const controls = found.get(handle);
       if (controls) controls.push(element);
-      else now.set(handle, [element]);
+      else found.set(handle, [element]);
     }
     for (const [handle, field] of this.#fields) {
-      const controls = now.get(handle);
+      const controls = found.get(handle);
       if (controls?.length === field.controls.length && controls.every((control, i) => control === field.controls[i])) {
-        now.delete(handle);
+        found.delete(handle);
         field.rename();
       } else {
         field.undo();
@@ -215,16 +214,17 @@ class Binding {
       }
     }
     const places = new Hooks(this.#form);
-    for (const [handle, controls] of now) {
+    for (const [handle, controls] of found) {
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
-      const holds = readControls(controls, handle.kind);
+      const { holds } = handle.traits;
+      const now = readControls(controls, holds);
       const filled = posted || controls.some(isFilled);
       // (A default gives way to what the markup says, not to what a select or a slider begins with.)
       if (isEmptyRaw(handle.raw) || controls.some(isStated)) {
-        const markup = filled ? markupValue(controls, handle.kind) : holds;
+        const markup = filled ? markupValue(controls, holds) : now;
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
       }
-      if (filled) handle.set(holds);
+      if (filled) handle.set(now);
       const field = new BoundField(controls, handle, places, this.#attributes, this.#wiring);
       this.#fields.set(handle, field);
       for (const control of controls) this.#fieldByControl.set(control, field);
@@ -240,7 +240,7 @@ class Binding {
       for (const [path, element] of places.all(hook)) {
         const handle = path === '' ? undefined : this.#find(path);
         // Whoever follows a field shows its findings; those of a field without a control or a place are for the line.
-        const isShown = handle && (WHOLES.includes(handle.kind) || (!this.#fields.has(handle) && places.find('messages', path) !== null));
+        const isShown = handle && (handle.traits.hasParts || (!this.#fields.has(handle) && places.find('messages', path) !== null));
         if (handle && (hook === 'applies' || isShown)) now.set(element, handle);
       }
       for (const [element, part] of parts) {
@@ -266,7 +266,7 @@ class Binding {
     // (A listener of a field counts as showing its findings. An element that is only hidden with the field shows none.)
     const undo = [hook === 'applies' ? this.#gate.watch(() => handle.applies, render) : handle.subscribe(render)];
     // A field that the author connects has its own way to take the focus.
-    if (hook === 'messages' && WHOLES.includes(handle.kind)) {
+    if (hook === 'messages' && handle.traits.hasParts) {
       this.#attributes.set(element, 'tabindex', '-1');
       undo.push(connect(handle, { element, focus: (opens) => focusIn(this.#adder(handle.path) ?? element, opens) }));
     }

@@ -9,7 +9,7 @@ import { connect, setDisabled } from '../showing/connect.ts';
 import { describedElements } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
-import { isCheckbox, isGroup, readControls, same, writeControls, type Control } from '../showing/controls.ts';
+import { isCheckbox, areTogether, readControls, same, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, namePlace, setText, showIn, type Hooks } from './hooks.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
@@ -52,7 +52,7 @@ export class BoundField {
     attributes: AttributeWriter,
     link: Pick<FormLink, 'requiredId'>,
   ) {
-    const { path, kind } = handle;
+    const { path, traits } = handle;
     this.controls = controls;
     this.handle = handle;
     this.#attributes = attributes;
@@ -61,7 +61,7 @@ export class BoundField {
     this.#counter = places.find('count', path);
     this.#label = places.find('label', path);
     this.#hint = places.find('hint', path);
-    this.#grouped = isGroup(controls, kind);
+    this.#grouped = areTogether(controls, traits.holds);
     this.#described = describedElements(controls, this.#grouped);
     for (const filled of [this.#hint, this.#label]) {
       const before = filled?.textContent ?? '';
@@ -90,7 +90,7 @@ export class BoundField {
 
   /** The user has changed the control. */
   read(): void {
-    const now = readControls(this.controls, this.handle.kind);
+    const now = readControls(this.controls, this.handle.traits.holds);
     // What they cannot show is not lost because the user passes by.
     if (now === this.#written || (Array.isArray(now) && same(now, this.#written))) return;
     this.#holds = this.#written = now;
@@ -118,7 +118,7 @@ export class BoundField {
     if (state === this.#state) return;
     this.#state = state;
     const { raw, shown, errors, required, counter, hint, label, attributes } = state;
-    if (raw !== this.#holds) this.#written = writeControls(controls, handle.kind, raw);
+    if (raw !== this.#holds) this.#written = writeControls(controls, handle.traits.holds, raw);
     this.#holds = raw;
     setText(this.#label, label);
     if (hint !== undefined) setText(this.#hint, hint);

@@ -26,7 +26,7 @@ function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iter
           'hook-of-unknown-field',
           `${tagOf(element)} has data-gate-${hook}="${path}", but the schema has no "${path}". Correct the path or remove the attribute.`,
         );
-      else if (hook === 'add' && gate.field(path).kind !== 'list')
+      else if (hook === 'add' && gate.field(path).traits.holds !== 'rows')
         yield explain(
           'add-without-list',
           `${tagOf(element)} has data-gate-add="${path}", but "${path}" is not a list. Write the path of a list.`,
@@ -57,7 +57,7 @@ function* templateWarnings(root: ParentNode, part: Part, path: string): Iterable
     const listPath = template.getAttribute('data-gate-rows')!;
     const list = partAt(part, listPath);
     const whole = path === '' ? listPath : `${path}.${listPath}`;
-    if (list?.kind !== 'list') {
+    if (list?.traits.holds !== 'rows') {
       yield explain(
         'rows-without-list',
         `the template of rows names "${whole}", which is not a list of the schema. Correct data-gate-rows="${listPath}".`,

@@ -51,7 +51,7 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
       drawn = options;
       if (element instanceof HTMLSelectElement) {
         drawSelect(element, options, made);
-        writeControls([element], handle.kind, handle.raw);
+        writeControls([element], handle.traits.holds, handle.raw);
       } else if (drawCopies(element, path, options, made)) changed();
     };
     places.set(element, { handle, unsubscribe: handle.subscribe(draw) });

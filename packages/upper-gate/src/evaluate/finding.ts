@@ -46,22 +46,32 @@ export function toFinding(
     textOf(catalogue, verdict.code) ??
     verdict.text ??
     customError;
-  const words = wordsOf(part, params, catalogue);
+  const words = wordsOf(part, params, catalogue, rule?.limits);
   return {
     path: verdict.path ? join(path, verdict.path) : path,
     code,
     severity: severityOf(rule, verdict),
-    message: formatText(text, words, catalogue),
+    message: formatText(text, words, catalogue, rule?.quoted),
     params,
   };
 }
 
-/** What a message about a part may speak about: its label, and the params of a rule, written as people read them. */
-export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undefined): MessageParams {
+/**
+ * What a message about a part may speak about: its label, and the params of a rule, written as people read them.
+ *
+ * @param limits which of the params are limits of the value
+ */
+export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undefined, limits: Reporter['limits']): MessageParams {
   const locale = catalogue?.locale ?? 'en';
   // (Node 20 takes forty times as long for a spread that other keys follow.)
-  const words: Record<string, unknown> & MessageParams = { label: inLanguage(part.label, catalogue), kind: part.kind, locale, ...params };
+  const words: Record<string, unknown> & MessageParams = {
+    label: inLanguage(part.label, catalogue),
+    kind: part.kind,
+    holds: part.traits.holds,
+    locale,
+    ...params,
+  };
   const { otherLabel } = params;
   if (otherLabel !== undefined) words['otherLabel'] = inLanguage(otherLabel as Label, catalogue);
-  return part.writeParams ? { ...words, ...part.writeParams(params, locale) } : words;
+  return part.writeLimits && limits ? { ...words, ...part.writeLimits(params, limits, locale) } : words;
 }

@@ -11,9 +11,5 @@ export const isAbsent = ({ settings: { inJson } }: Part, raw: unknown): boolean 
 export const isRefused = ({ settings: { inJson } }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;
 
 /** What a part is read from in JSON: no value for `null` where that is taken, nothing that can be read for another type. */
-export const rawInJson = ({ settings: { inJson }, jsonType }: Part, raw: unknown): unknown =>
-  raw === undefined || (raw === null && inJson?.nullable)
-    ? undefined
-    : jsonType === 'any' || jsonType === jsonTypeOf(raw)
-      ? raw
-      : INACCESSIBLE;
+export const rawInJson = ({ settings: { inJson }, traits: { json } }: Part, raw: unknown): unknown =>
+  raw === undefined || (raw === null && inJson?.nullable) ? undefined : json === 'any' || json === jsonTypeOf(raw) ? raw : INACCESSIBLE;

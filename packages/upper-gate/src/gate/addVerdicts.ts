@@ -26,7 +26,7 @@ export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[]
     const byNode = new Map<BaseNode, Found[]>();
     for (const { path, verdict } of verdicts) {
       const node = nearest(store.root, path, then?.sent);
-      if (node.removed || (then && node.part.isLeaf && node.editedAt > then.edits)) continue;
+      if (node.removed || (then && !node.part.traits.hasParts && node.editedAt > then.edits)) continue;
       const found = byNode.get(node);
       if (found) found.push({ rule: undefined, verdict });
       else byNode.set(node, [{ rule: undefined, verdict }]);

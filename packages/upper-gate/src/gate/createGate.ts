@@ -11,7 +11,7 @@ import type { FormClock } from '../schema/kit.ts';
 import type { List } from '../schema/list/list.ts';
 import { partOf } from '../schema/part.ts';
 import type { DATA, Node } from '../schema/node.ts';
-import type { At, KnownPath, PathOf } from '../schema/paths.ts';
+import type { At, KnownPath, PathOf, PathsOf } from '../schema/paths.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Fault } from '../schema/walker.ts';
 import { SUBMIT } from '../evaluate/stage.ts';
@@ -142,7 +142,7 @@ export interface Gate<N extends Node> {
    * @param options whether to show (`reveal`) and where the focus goes (`focus`)
    * @returns whether no error was found; false if the form is disposed of meanwhile
    */
-  validate<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[], options?: ValidateGateOptions): Promise<boolean>;
+  validate<P extends string>(paths?: PathsOf<N, P>, options?: ValidateGateOptions): Promise<boolean>;
   /**
    * Validates everything and, if there is no error, passes the data to the handler. While one submission is under way,
    * another call returns the same promise.
@@ -158,7 +158,7 @@ export interface Gate<N extends Node> {
    */
   addFindings(answer: readonly GivenFinding[] | ProblemDetails): void;
   /** Removes the findings that were added, by a server or by the program. @param paths of the fields; default: all */
-  clearFindings<P extends string>(paths?: PathOf<N, P> | readonly PathOf<N, P>[]): void;
+  clearFindings<P extends string>(paths?: PathsOf<N, P>): void;
   /**
    * Goes back to the initial values, or to other ones. Nothing is touched or shown any more. Ends a submission under way.
    *

@@ -80,7 +80,7 @@ function portable(node: BaseNode): unknown {
 /** Collects what was edited: fields one by one, lists and dictionaries as a whole. */
 function collect(node: BaseNode, edits: Map<string, unknown>): void {
   if (node.dirty === 0 || node.part.settings.private) return;
-  if (!node.part.isLeaf && !node.part.isOpen) return node.children.forEach((child) => collect(child, edits));
+  if (node.part.traits.hasParts && !node.part.isOpen) return node.children.forEach((child) => collect(child, edits));
   const raw = restorable(node.part, portable(node), fits);
   if (raw !== undefined) edits.set(node.path, raw);
 }

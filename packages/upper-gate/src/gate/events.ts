@@ -42,7 +42,7 @@ export function createEvents(store: FormStore): Events {
     // What is not awaited any more has not passed.
     if (store.isDisposed) return;
     for (const node of new Set([...changed, root])) {
-      const follows = node === root ? store.anyRevealed : node.revealed && node.part.isLeaf;
+      const follows = node === root ? store.anyRevealed : node.revealed && !node.part.traits.hasParts;
       if (!follows || !node.applies || node.pending > 0) continue;
       const verdict = node.errors > 0 ? 1 : 0;
       if (node.lastVerdict === verdict) continue;

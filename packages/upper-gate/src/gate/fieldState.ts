@@ -164,7 +164,7 @@ function optionsOf({ part, liveRules }: BaseNode): TextOptions | undefined {
 }
 
 function attributesOf({ part, liveRules }: BaseNode): Readonly<Record<string, string>> {
-  const all = liveRules!.map(({ rule, now }) => (now && rule.attributes ? rule.attributes(now.params, part.kind) : NO_ATTRIBUTES));
+  const all = liveRules!.map(({ rule, now }) => (now && rule.attributes ? rule.attributes(now.params, part.traits) : NO_ATTRIBUTES));
   return Object.assign({}, ...all) as Readonly<Record<string, string>>;
 }
 
@@ -173,7 +173,8 @@ function hintOf(node: BaseNode, hint: Label, params: Readonly<Record<string, Par
   const text = inLanguage(hint, catalogue);
   if (!text.includes('{')) return text;
   const known = Object.assign({}, ...Object.values(params)) as Params;
-  const filled = formatText(text, wordsOf(node.part, known, catalogue), catalogue);
+  const limits = [...node.part.ruleList, ...(node.liveRules ?? []).map(({ rule }) => rule)].flatMap((rule) => rule.limits ?? []);
+  const filled = formatText(text, wordsOf(node.part, known, catalogue, limits), catalogue);
   const isMoving = node.liveRules?.some(({ rule, now }) => now !== rule) ?? false;
   return isMoving && /\{\w+\}/.test(filled) ? '' : filled;
 }

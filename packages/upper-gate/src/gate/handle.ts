@@ -6,6 +6,7 @@ import { join } from '../schema/finding.ts';
 import type { LiveRows } from '../schema/kit.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
+import type { Traits } from '../schema/traits.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { dataOf, factsOf, stateOf, type DataSoFar, type FieldState } from './fieldState.ts';
 import type { BaseNode } from './node.ts';
@@ -15,8 +16,10 @@ import type { Values } from './values.ts';
 
 /** One field or group of a live form. */
 export interface Handle<N extends Node = Node> extends FieldState<DataSoFar<N>, N[typeof RAW]> {
-  /** What the field holds: `'text'`, `'choices'`, `'group'`, ... */
+  /** The kind of the field: `'text'`, `'choices'`, `'group'`, or the name of your own. */
   readonly kind: string;
+  /** What is known of the kind: what it holds, what its limits are about, how a control shows it. */
+  readonly traits: Traits;
   /** The whole state as one object, the same until something in it changes. */
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   /** The raw values that `reset()` goes back to; the rows of a list as they were given. */
@@ -154,6 +157,10 @@ class NodeHandle implements Handle {
     return this[NODE].part.kind;
   }
 
+  get traits(): Traits {
+    return this[NODE].part.traits;
+  }
+
   set(value: unknown): void {
     this[NODE].edit(value);
   }
@@ -232,7 +239,7 @@ export const handleOf = (store: FormStore, node: BaseNode): Handle => (node.hand
 /** What a node is, for people and programs: without what is private. */
 export function jsonOf(store: FormStore, node: BaseNode): object {
   const pick = (of: (node: BaseNode) => unknown) => {
-    const value = (at: BaseNode): unknown => (at.part.settings.private ? undefined : at.part.isLeaf ? of(at) : at.fold(value));
+    const value = (at: BaseNode): unknown => (at.part.settings.private ? undefined : at.part.traits.hasParts ? at.fold(value) : of(at));
     return value(node);
   };
   const { path, findings, touched, dirty, pending, valid, applies, required } = factsOf(store, node);

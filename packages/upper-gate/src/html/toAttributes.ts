@@ -6,20 +6,18 @@ import { isField } from '../schema/field.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
-import { isRuleName, type KindName, type RuleName } from '../schema/vocabulary.ts';
-import { CONTROL_TYPES } from './controlTypes.ts';
+import type { Traits } from '../schema/traits.ts';
+import { isRuleName, type RuleName } from '../schema/vocabulary.ts';
 import type { Attributes } from './fieldFromAttributes.ts';
 
-/** The kinds whose values HTML counts in steps of 1, as they are by themselves. */
-const WHOLE: readonly string[] = ['integer', 'date', 'month', 'week'];
-/** The kinds of moments, which HTML measures as it does numbers. */
-const MEASURED: readonly string[] = ['date', 'time', 'dateTime', 'month', 'week'];
+/** The types of input that HTML limits by `min`, `max` and `step`. */
+const LIMITED: readonly (string | undefined)[] = ['number', 'range', 'date', 'time', 'datetime-local', 'month', 'week'];
 
 type Written = Record<string, string | true>;
 
 /** What a rule's attributes depend on. */
 interface Context {
-  readonly kind: string;
+  readonly traits: Traits;
   readonly details: Readonly<Record<string, unknown>>;
   readonly mandatory: boolean;
   /** All rules of a name that block. */
@@ -40,7 +38,7 @@ const asTyped = ({ details }: Context): boolean => details['trim'] === false;
 
 function lengthAttributes(rules: readonly AnyRule[], context: Context): Written {
   // HTML counts in UTF-16 units only.
-  const counted = context.kind === 'text' ? rules.filter(({ params }) => params['count'] === undefined) : [];
+  const counted = context.traits.measures === 'text' ? rules.filter(({ params }) => params['count'] === undefined) : [];
   const [min, max] = [strictest(counted, 'min'), strictest(counted, 'max')];
   return {
     ...(min !== undefined && (asTyped(context) || context.mandatory) && { minlength: String(min) }),
@@ -98,25 +96,23 @@ const ATTRIBUTES: Readonly<Record<RuleName, ((rules: readonly AnyRule[], context
   asyncCheck: undefined,
 };
 
-/** What HTML can say of a rule; one of the author says so itself: its only param, or that it is there. */
-function attributesOf({ name, definition }: AnyRule): (typeof ATTRIBUTES)[RuleName] {
-  if (!definition) return isRuleName(name) ? ATTRIBUTES[name] : undefined;
-  const { attribute, params } = definition;
-  const [param, ...more] = Object.keys(params);
-  if (attribute === undefined || more.length > 0) return undefined;
-  return ([rule]) => ({ [attribute]: param === undefined ? true : String(rule!.params[param]) });
+/** What a rule of the author says itself: its only param, or that it is there. */
+function ownAttribute({ definition, params }: AnyRule): Written {
+  const [param, ...more] = Object.keys(definition?.params ?? {});
+  if (definition?.attribute === undefined || more.length > 0) return {};
+  return { [definition.attribute]: param === undefined ? true : String(params[param]) };
 }
 
 /** HTML counts steps from `min`, or from zero; the rule `range` does so too, `step` from its own base. */
-function stepAttribute({ kind, rulesOf }: Context): Written {
+function stepAttribute({ traits, rulesOf }: Context): Written {
   const ranges = rulesOf('range');
   const min = strictest(ranges, 'min');
   const steps = [...ranges.filter(({ params }) => params['step'] !== undefined), ...rulesOf('step')];
   const [step] = steps;
   const base = step?.name === 'step' ? step.params['base'] : step?.params['min'];
   if (steps.length === 1 && base === min) return { step: String(step!.params['step']) };
-  const isWhole = WHOLE.includes(kind) && (min === undefined || typeof min === 'string' || Number.isInteger(min)) && steps.length === 0;
-  return isWhole ? {} : { step: 'any' };
+  const isFromWhole = min === undefined || typeof min === 'string' || Number.isInteger(min);
+  return traits.isStepped && isFromWhole && steps.length === 0 ? {} : { step: 'any' };
 }
 
 /**
@@ -135,19 +131,20 @@ function stepAttribute({ kind, rulesOf }: Context): Written {
 export function toAttributes(field: Node): Attributes {
   const part = partOf(field);
   assertUse(isField(part), DEV && `toAttributes() takes a field. It got a ${part.kind}. Call it for each of its fields.`);
-  const { spec, mandatory, ruleList } = part;
-  const { name: kind, details = {} } = spec;
+  const { traits, mandatory, ruleList } = part;
+  const { details = {} } = part.spec;
   const blocking = ruleList.filter(isBlocking);
-  const context: Context = { kind, details, mandatory, rulesOf: (name) => blocking.filter((rule) => rule.name === name) };
-  // Numbers in local notation are text to HTML.
-  const isLocal = details['decimal'] !== undefined || details['locale'] !== undefined;
-  const type = isLocal ? undefined : spec.definition ? spec.definition.control : CONTROL_TYPES[kind as KindName];
-  const isMeasured = type === 'number' || MEASURED.includes(kind);
+  // (A rule of the author may have the name of a built-in one.)
+  const builtIn = blocking.filter(({ definition }) => !definition);
+  const context: Context = { traits, details, mandatory, rulesOf: (name) => builtIn.filter((rule) => rule.name === name) };
+  const { holds, control: type } = traits;
+  const isLimited = LIMITED.includes(type);
   const written: Written = {};
   if (type !== undefined) written['type'] = type;
-  if (kind === 'files' || kind === 'choices') written['multiple'] = true;
-  for (const [name, rule] of new Map(blocking.map((each) => [each.name, each])))
-    if (name !== 'range' || isMeasured) Object.assign(written, attributesOf(rule)?.(context.rulesOf(name), context));
-  if (isMeasured) Object.assign(written, stepAttribute(context));
+  if (holds === 'files' || holds === 'options') written['multiple'] = true;
+  for (const name of new Set(builtIn.map((rule) => rule.name)))
+    if (isRuleName(name) && (name !== 'range' || isLimited)) Object.assign(written, ATTRIBUTES[name]?.(context.rulesOf(name), context));
+  for (const rule of [...blocking].reverse()) Object.assign(written, ownAttribute(rule));
+  if (isLimited) Object.assign(written, stepAttribute(context));
   return written;
 }

@@ -15,6 +15,7 @@ import type { Option } from '../schema/option.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Severity } from '../schema/severity.ts';
+import type { Traits } from '../schema/traits.ts';
 import type { KindName } from '../schema/vocabulary.ts';
 import { isVariant } from '../schema/variant/variant.ts';
 
@@ -36,6 +37,8 @@ export interface RuleDescription {
 export interface SchemaDescription {
   /** `'text'`, `'number'`, `'group'`, ...; for `'deferred'`, the part is under `target`. */
   readonly kind: KindName | 'group' | 'list' | 'variant' | (string & {});
+  /** What is known of the kind: what it holds, its type in JSON, what its limits are about, how a control shows it. */
+  readonly traits: Traits;
   /** The TypeScript type of the data, if the kind doesn't determine it. */
   readonly type?: string;
   readonly label: string;
@@ -132,6 +135,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
     if (before) return before;
     const description: MutableDescription = {
       kind: part.kind,
+      traits: part.traits,
       label: inWords(part.label),
       hint: part.hint === undefined ? undefined : inWords(part.hint),
       always: part.settings.inJson?.absent !== 'accepted',

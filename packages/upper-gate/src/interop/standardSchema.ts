@@ -86,7 +86,9 @@ export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, set
   };
   const issues = check((value: unknown) => (value instanceof Refused ? answersOf(value.result) : true));
   // No value counts as empty: the schema itself decides whether it is required.
-  return new FieldPart({ name: 'standardSchema', jsonType: 'any', read, emptyData: NEVER }, settings, [issues]) as never;
+  return new FieldPart({ name: 'standardSchema', traits: { holds: 'value', json: 'any' }, read, emptyData: NEVER }, settings, [
+    issues,
+  ]) as never;
 }
 
 class Refused {

@@ -5,7 +5,6 @@ import type { DefinedKind } from '../schema/defineKind.ts';
 import type { Fields, Group } from '../schema/group.ts';
 import type { Node } from '../schema/node.ts';
 import type { AuthorFunction } from '../schema/rule.ts';
-import { isKindName, isRuleName } from '../schema/vocabulary.ts';
 import { JsonSchemaError, shallow, type JsonSchema } from './document.ts';
 import type { OwnRows } from './rules.ts';
 import { Reader } from './read.ts';
@@ -52,9 +51,5 @@ export function fromJsonSchema<N extends Node = Group<Fields>>(
     rules: new Map(rules.map(({ definition }) => [definition.name, definition])),
     kinds: new Map(kinds.map(({ definition }) => [definition.name, definition])),
   };
-  for (const name of own.rules.keys())
-    if (isRuleName(name)) throw new JsonSchemaError('', `the name of the rule "${name}" is taken. Rename it.`);
-  for (const name of own.kinds.keys())
-    if (isKindName(name)) throw new JsonSchemaError('', `the name of the kind "${name}" is taken. Rename it.`);
   return shallow(() => new Reader(document, { byName, trustPatterns, own }).read(pointer), pointer) as never;
 }

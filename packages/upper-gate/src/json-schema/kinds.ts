@@ -4,6 +4,7 @@ import { anyJson } from '../schema/anyJson.ts';
 import { boolean } from '../schema/boolean.ts';
 import { choice, choices } from '../schema/choice.ts';
 import { color } from '../schema/color.ts';
+import type { KindDefinition } from '../schema/definition.ts';
 import type { FieldPart } from '../schema/field.ts';
 import { file, files } from '../schema/files.ts';
 import { date, dateTime, month, time, week } from '../schema/moments.ts';
@@ -13,7 +14,6 @@ import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
-import type { OwnRows } from './rules.ts';
 import { isObject, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
@@ -125,12 +125,12 @@ export const typeOf = (kind: string): string =>
  * @returns whether `null` is taken
  * @throws JsonSchemaError for a type that is not that of the kind
  */
-export function takeType(bags: readonly Keywords[], kind: string, own?: OwnRows): boolean {
-  const defined = own?.kinds.get(kind);
+export function takeType(bags: readonly Keywords[], kind: string, defined?: KindDefinition): boolean {
   if (!defined && !writingOf(kind) && !['list', 'group', 'dictionary'].includes(kind))
     throw new JsonSchemaError(bags[0]?.at ?? '', `there is no kind "${kind}".`);
-  const expected: readonly string[] =
-    kind === 'list'
+  const expected: readonly string[] = defined
+    ? [defined.traits.json]
+    : kind === 'list'
       ? ['array']
       : kind === 'group' || kind === 'dictionary'
         ? ['object']
@@ -138,7 +138,7 @@ export function takeType(bags: readonly Keywords[], kind: string, own?: OwnRows)
           ? ['string', 'number', 'boolean']
           : kind === 'anyJson'
             ? ['no type']
-            : [defined?.json ?? writingOf(kind)!.type];
+            : [writingOf(kind)!.type];
   let nullable: boolean | undefined;
   for (const bag of bags) {
     if (defined?.format !== undefined && bag.schema['format'] === defined.format) bag.take('format');
@@ -178,11 +178,11 @@ const OF_GROUPS = ['partial', 'appliesWhen', 'fieldRules', 'groupRules'];
 const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', ...OF_GROUPS];
 
 /** Throws if the annotation has something without a meaning for the kind. */
-export function checkAnnotation(annotation: JsonObject, kind: string, at: string): void {
-  const taken: readonly string[] = kind === 'group' ? OF_GROUPS : isKindName(kind) ? KINDS[kind].settings : [];
+export function checkAnnotation(annotation: JsonObject, kind: string, at: string, defined?: KindDefinition): void {
+  const taken: readonly string[] = defined ? [] : kind === 'group' ? OF_GROUPS : isKindName(kind) ? KINDS[kind].settings : [];
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
-  if (kind === 'group' && isObject(annotation['rules']))
+  if (kind === 'group' && !defined && isObject(annotation['rules']))
     throw new JsonSchemaError(
       under(at, 'gate'),
       '"rules" has no meaning for an object. Move rules on its fields to "fieldRules", others to "groupRules".',

@@ -3,6 +3,7 @@
 import { list } from '../schema/list/list.ts';
 import { dictionary } from '../schema/dictionary/dictionary.ts';
 import { length } from '../rules/length.ts';
+import type { KindDefinition } from '../schema/definition.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
@@ -30,7 +31,7 @@ import {
   type Place,
 } from './document.ts';
 import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
-import type { DocumentReader, Where } from './reader.ts';
+import type { DocumentReader, RulesOn, Where } from './reader.ts';
 import { nestedIn, readObject } from './readObject.ts';
 import { checkFits, type Functions, readEntry, readKeywords } from './rules.ts';
 
@@ -182,18 +183,16 @@ export class Reader implements DocumentReader {
     const annotation = annotationOf(bags);
     const { kind: declared, absent, rules } = annotation;
     const isAny = bags.every((bag) => bag.isEmpty);
-    const kind =
-      declared ??
-      where.kind ??
-      this.#ownKind(bags) ??
-      bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined) ??
-      (isAny ? 'anyJson' : undefined);
+    const named = declared ?? where.kind ?? this.#ownKind(bags);
+    // Keywords alone never mean a kind of the author, whatever it is called.
+    const defined = named === undefined ? undefined : this.functions.own.kinds.get(named);
+    const kind = named ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined) ?? (isAny ? 'anyJson' : undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
       throw new JsonSchemaError(at, 'one "type" is needed: string, number, integer, boolean, array or object (and perhaps null).');
-    const nullable = takeType(bags, kind, this.functions.own);
-    checkAnnotation(annotation as JsonObject, kind, at);
-    const make = this.#maker(kind, bags, where);
+    const nullable = takeType(bags, kind, defined);
+    checkAnnotation(annotation as JsonObject, kind, at, defined);
+    const make = this.#maker(kind, bags, where, defined);
     for (const bag of bags) bag.end(kind);
     const needed = where.needed === 'item' && rules !== undefined ? undefined : where.needed;
     return makeNeeded(make, needed, { ...(nullable && { nullable }), ...(absent && { absent }) });
@@ -206,8 +205,12 @@ export class Reader implements DocumentReader {
     return undefined;
   }
 
-  #maker(kind: string, bags: readonly Keywords[], where: Where): Make {
+  #maker(kind: string, bags: readonly Keywords[], where: Where, defined: KindDefinition | undefined): Make {
     const settings = { ...readSettings(bags, where.name), ...readDefault(bags) };
+    if (defined) {
+      const rules = this.rules(kind, bags, where.needed, { defined });
+      return (first, json) => partOf(defined.make({ ...settings, inJson: json }, [...first, ...rules]) as Node);
+    }
     if (kind === 'group') {
       const cases = casesOf(this, bags);
       if (cases && !bags.some((bag) => bag.has('properties'))) return this.#variant(cases, bags, where);
@@ -225,24 +228,19 @@ export class Reader implements DocumentReader {
       const rules = this.rules('dictionary', bags, where.needed);
       return (first, json) => partOf(dictionary({ ...settings, inJson: json }, item, ...([...first, ...rules] as never[])));
     }
-    const defined = this.functions.own.kinds.get(kind);
-    if (defined) {
-      const rules = this.rules(kind, bags, where.needed);
-      return (first, json) => partOf(defined.make({ ...settings, inJson: json }, [...first, ...rules]) as Node);
-    }
     const details = takeKind(kind, bags);
     const rules = this.rules(kind, bags, where.needed);
     return (first, json) => writingOf(kind)!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
   }
 
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
-  rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], canReadOthers = false): AnyRule[] {
-    const type = this.functions.own.kinds.get(kind)?.json ?? typeOf(kind);
+  rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], { defined, canReadOthers = false }: RulesOn = {}): AnyRule[] {
+    const type = defined?.traits.json ?? typeOf(kind);
     const at = under(bags[0]?.at ?? '', 'gate', 'rules');
     const entries = annotationOf(bags).rules ?? [];
     if (!isList(entries)) throw new JsonSchemaError(at, '"rules" must be a list for a value that is not an object.');
     const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
-    checkFits(listed, kind, canReadOthers, at, this.functions.own);
+    checkFits(listed, kind, canReadOthers, at, defined);
     // A name that was removed from `required` is optional. A box that must be ticked has another keyword.
     const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag, this.functions))];

@@ -3,6 +3,8 @@
 import { required } from '../rules/required.ts';
 import { requiredWhen } from '../rules/crossField/requiredWhen.ts';
 import { custom } from '../schema/custom.ts';
+import { isDeferred } from '../schema/deferred.ts';
+import { definitionOf } from '../schema/field.ts';
 import { partial } from '../schema/compose/partial.ts';
 import { appliesWhen } from '../clauses/appliesWhen/appliesWhen.ts';
 import { fieldRules } from '../clauses/fieldRules/fieldRules.ts';
@@ -123,13 +125,13 @@ class ObjectReader {
       this.#conditions.push([way, this.#reader.functions.byName(each, under(at, 'appliesWhen', ...way))]);
     }
     for (const [way, entry] of flatten(rules))
-      for (const rule of this.#entries(entry, this.#partAt(way, at)?.kind, under(at, 'fieldRules', ...way))) this.#across.push([way, rule]);
+      for (const rule of this.#entries(entry, this.#partAt(way, at), under(at, 'fieldRules', ...way))) this.#across.push([way, rule]);
     for (const key of [...this.#parts.keys(), ...this.#needed]) this.#known(key, this.#at);
     // Now that all kinds are known; each once, however many branches it has.
     for (const schema of this.#ifs.keys()) this.#ifs.set(schema, this.#condition(schema));
     const unknown = this.#unknown();
     const settings = readSettings(this.#bags, name);
-    const rulesOnGroup = this.#entries(ofGroup, 'group', under(at, 'groupRules'));
+    const rulesOnGroup = this.#entries(ofGroup, undefined, under(at, 'groupRules'), true);
     return (_, json) => {
       const declared = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json });
       let made = groupPartOf(isPartial === true ? partial(declared) : declared, 'group');
@@ -156,10 +158,11 @@ class ObjectReader {
     return part;
   }
 
-  /** The rules that entries list on a part of a kind; nothing: the key of a variant. */
-  #entries(entries: unknown, kind: string | undefined, at: string): AnyRule[] {
+  /** The rules that entries list on a part; nothing: the key of a variant. */
+  #entries(entries: unknown, part: Part | undefined, at: string, isOnGroup = false): AnyRule[] {
     const rules = [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
-    checkFits(rules, kind ?? 'choice', kind !== 'group', at, this.#reader.functions.own);
+    const kind = isOnGroup ? 'group' : (part?.kind ?? 'choice');
+    checkFits(rules, kind, !isOnGroup, at, part && definitionOf(part));
     return rules;
   }
 
@@ -255,11 +258,14 @@ class ObjectReader {
   #constrain(key: string, part: Part, place: Place, condition: IfCondition): void {
     const bags = this.#reader.gather([place]);
     const { kind } = part;
-    if (kind === 'group' || kind === 'variant' || kind === 'deferred')
+    const { holds } = part.traits;
+    if (holds === 'fields' || holds === 'cases' || isDeferred(part))
       throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
-    takeType(bags, kind, this.#reader.functions.own);
-    const holds = this.#predicate([condition]);
-    for (const rule of this.#reader.rules(kind, bags, undefined, true)) this.#across.push([[key], whileHolds(rule, holds, [condition])]);
+    const defined = definitionOf(part);
+    takeType(bags, kind, defined);
+    const isMet = this.#predicate([condition]);
+    for (const rule of this.#reader.rules(kind, bags, undefined, { defined, canReadOthers: true }))
+      this.#across.push([[key], whileHolds(rule, isMet, [condition])]);
     for (const bag of bags) bag.end('branch');
   }
 

@@ -1,5 +1,6 @@
 // What the parts of reading a document need of the reader; see ./read.ts.
 
+import type { KindDefinition } from '../schema/definition.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { JsonObject, Keywords, Place } from './document.ts';
@@ -17,12 +18,20 @@ export interface Where {
   readonly outer?: JsonObject | undefined;
 }
 
+/** What is known of the value that rules are on. */
+export interface RulesOn {
+  /** Its kind, if it is one of the author. */
+  readonly defined?: KindDefinition | undefined;
+  /** Whether the rules may read other fields; default false. */
+  readonly canReadOthers?: boolean;
+}
+
 export interface DocumentReader {
   readonly functions: Functions;
   /** The keywords at places, and at those that they refer to or combine. */
   gather(places: readonly Place[]): Keywords[];
   /** The part of a schema that the schemas at several places describe together. */
   build(places: readonly Place[], where: Where): Part;
-  /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. @param canReadOthers whether they may read other fields; default false */
-  rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], canReadOthers?: boolean): AnyRule[];
+  /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
+  rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], on?: RulesOn): AnyRule[];
 }

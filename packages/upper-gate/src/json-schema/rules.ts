@@ -20,6 +20,7 @@ import type { Params } from '../schema/finding.ts';
 import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 import { SEVERITY_NAMES } from '../schema/severity.ts';
+import type { Holding, JsonType } from '../schema/traits.ts';
 import { factsOf, isKindName, isRuleName, KINDS, type NamedRule, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 import {
   checkTypes,
@@ -351,25 +352,38 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   return making(at, row, params, options, functions);
 }
 
+/** The built-in kind that an own one is like, by what is known of it. */
+const LIKE_MEASURE = { text: 'text', number: 'number', moment: 'date' } as const;
+const LIKE_HOLDING: Readonly<Partial<Record<Holding, string>>> = {
+  flag: 'boolean',
+  option: 'choice',
+  options: 'choices',
+  file: 'file',
+  files: 'files',
+};
+const LIKE_JSON: Readonly<Partial<Record<JsonType, string>>> = { string: 'text', array: 'list' };
+
+/** The kinds of which rules fit a part. Documents of others have `pattern` and the like on every string, dates too. */
+function namesFor(kind: string, defined: KindDefinition | undefined): readonly string[] {
+  if (!defined) return isKindName(kind) && KINDS[kind].json === 'string' ? [kind, 'text'] : [kind];
+  const { holds, measures, json } = defined.traits;
+  return [kind, measures && LIKE_MEASURE[measures], LIKE_HOLDING[holds], LIKE_JSON[json]].filter((name) => name !== undefined);
+}
+
 /**
  * Throws unless rules fit the part that a document lists them on. (Declared in TypeScript, they are checked by the compiler.)
  *
  * @param of the kind of the part
  * @param canReadOthers whether they are listed where rules may read other fields
  */
-export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: boolean, at: string, own?: OwnRows): void {
-  const kind = own?.kinds.get(of)?.like ?? of;
+export function checkFits(rules: readonly AnyRule[], of: string, canReadOthers: boolean, at: string, defined?: KindDefinition): void {
+  const names = namesFor(of, defined);
   for (const { name, definition } of rules) {
     const row = definition ?? (isRuleName(name) ? factsOf(name) : undefined);
     if (!row) continue;
     const { fits, readsOther }: Pick<Row, 'fits' | 'readsOther'> = row;
-    // Documents of others have `pattern` and the like on every string, dates too.
-    const fitsKind =
-      fits === 'any' ||
-      [of, kind].some((one) => fits.includes(one)) ||
-      (fits.includes('text') && isKindName(kind) && KINDS[kind].json === 'string');
-    if (kind !== 'deferred' && !fitsKind)
-      throw new JsonSchemaError(at, `the rule ${name} does not fit a value of kind ${kind}. It fits ${fits.join(', ')}.`);
+    if (fits !== 'any' && (defined ?? of !== 'deferred') && !names.some((one) => fits.includes(one)))
+      throw new JsonSchemaError(at, `the rule ${name} does not fit a value of kind ${of}. It fits ${fits.join(', ')}.`);
     if (readsOther && !canReadOthers)
       throw new JsonSchemaError(
         at,

@@ -3,7 +3,7 @@
 import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
-import { isField, type FieldPart } from '../schema/field.ts';
+import { definitionOf, isField, type FieldPart } from '../schema/field.ts';
 import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema/group.ts';
 import { partOf, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
@@ -159,21 +159,20 @@ class Writer {
     const { kind } = part;
     const details = (isField(part) && part.spec.details) || {};
     for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
-    const entries = this.#rules(part.ruleList, isField(part) && part.spec.definition ? part.jsonType : typeOf(kind), draft, at);
+    const entries = this.#rules(part.ruleList, definitionOf(part)?.traits.json ?? typeOf(kind), draft, at);
     // Behind the rules: they may bring keywords that make it look like another kind.
-    if (kindOf(draft) !== kind) gate['kind'] = kind;
+    if (kindOf(draft) !== kind || definitionOf(part)) gate['kind'] = kind;
     if (entries.length > 0) gate['rules'] = entries;
     return { ...draft, gate };
   }
 
   #kind(part: FieldPart, at: string): JsonDraft {
-    if (writingOf(part.kind)) return { ...writeKind(part) };
     const { definition } = part.spec;
-    if (definition)
-      return {
-        ...(definition.json !== 'any' && { type: definition.json }),
-        ...(definition.format !== undefined && { format: definition.format }),
-      };
+    if (definition) {
+      const { traits, format } = definition;
+      return { ...(traits.json !== 'any' && { type: traits.json }), ...(format !== undefined && { format }) };
+    }
+    if (writingOf(part.kind)) return { ...writeKind(part) };
     throw new JsonSchemaError(at, `a field of kind ${part.kind} reads its values with functions, which JSON cannot hold.`);
   }
 

@@ -54,15 +54,15 @@ const number = (value: unknown): string => (Number(value) < 1000 ? String(value)
 const counted = (count: unknown, one: string, other = `${one}s`): string => `${number(count)} ${count === 1 ? one : other}`;
 
 /** The number of rows, choices or files, each with its own wording. */
-const amount = ({ label, kind }: P, most: string, count: unknown): string =>
-  kind === 'choices' || kind === 'files'
-    ? `Choose at ${most} ${counted(count, kind === 'files' ? 'file' : 'option')} for ${label}`
+const amount = ({ label, holds }: P, most: string, count: unknown): string =>
+  holds === 'options' || holds === 'files'
+    ? `Choose at ${most} ${counted(count, holds === 'files' ? 'file' : 'option')} for ${label}`
     : `${label} must have at ${most} ${counted(count, 'entry', 'entries')}`;
 
-export const valueMissing = ({ label, kind }: P): string =>
-  kind === 'boolean'
+export const valueMissing = ({ label, holds }: P): string =>
+  holds === 'flag'
     ? `Tick “${label}” to continue`
-    : kind === 'choice' || kind === 'choices'
+    : holds === 'option' || holds === 'options'
       ? `Choose an option for ${label}`
       : `${label} is required`;
 export const badInput = (p: P): string => (of(READ_KINDS, p.kind) ?? badValue)(p);

@@ -8,6 +8,8 @@ export interface MessageParams {
   readonly label: string;
   /** The kind of the field. */
   readonly kind?: string;
+  /** What the field holds: `'value'`, `'option'`, `'options'`, `'flag'`, `'file'`, `'files'`, `'rows'`, ... */
+  readonly holds?: string;
   /** The language, by its tag. */
   readonly locale?: string;
   readonly [param: string]: unknown;
@@ -53,16 +55,17 @@ export const textOf = (texts: Texts | undefined, code: string): Text | undefined
  * @param text the text of a catalogue or of a rule's own `message`
  * @param params what it may speak about; a slot without a param stays as it is
  * @param catalogue says the language, where the text is there in several
+ * @param quoted the params that it quotes, beside those of built-in rules
  * @returns the sentence, plain text: never HTML; the label if a function throws (with a warning in development)
  */
-export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue): string {
+export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue, quoted?: readonly string[]): string {
   const isolate = isolator(catalogue?.locale ?? params.locale);
   if (typeof text !== 'function')
     return inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
       Object.hasOwn(params, name) ? isolate(params[name]) : slot,
     );
   try {
-    return text(isolate === String ? params : isolated(params, isolate));
+    return text(isolate === String ? params : isolated(params, isolate, quoted));
   } catch (error) {
     // A finding must not be lost over its words.
     warnOnce(text, () => [
@@ -87,12 +90,14 @@ const isolator = (locale = 'en'): ((value: unknown) => string) =>
     ? (value) => (typeof value === 'string' && /^[^\u2068]/.test(value) ? `\u2068${value}\u2069` : String(value))
     : String;
 
-/** The params that a message quotes. */
+/** The params of built-in rules that a message quotes. */
 const QUOTED = ['label', 'otherLabel', 'file', 'accept', 'name'];
 
-const isolated = (params: MessageParams, isolate: (value: unknown) => string): MessageParams => ({
+const isolated = (params: MessageParams, isolate: (value: unknown) => string, quoted: readonly string[] = []): MessageParams => ({
   ...params,
-  ...Object.fromEntries(QUOTED.filter((name) => typeof params[name] === 'string').map((name) => [name, isolate(params[name])])),
+  ...Object.fromEntries(
+    [...QUOTED, ...quoted].filter((name) => typeof params[name] === 'string').map((name) => [name, isolate(params[name])]),
+  ),
 });
 
 /** The text of a label in the language of a catalogue. */

@@ -78,8 +78,8 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
   const say = (label: string, what: string, limit = ''): string => `${label}${colon}${what.replace('#', () => limit)}`;
   const wordsFor = (table: Readonly<Record<string, string>>, key: unknown): string | undefined =>
     Object.hasOwn(table, String(key)) ? table[String(key)] : undefined;
-  const things = (kind: unknown, count: unknown): string =>
-    plural(locale, count, kind === 'files' ? files : kind === 'choices' ? choices : rows);
+  const things = (holds: unknown, count: unknown): string =>
+    plural(locale, count, holds === 'files' ? files : holds === 'options' ? choices : rows);
   const bound = (limit: unknown, moment: string, number: string, beyond: unknown, open: string): [string, string] =>
     beyond === undefined ? [typeof limit === 'string' ? moment : number, shown(locale, limit)] : [open, shown(locale, beyond)];
   const { notAllowed, patternMismatch, differs, customError, unknown, unanswered, crashed, refused, failed, fileType } = words;
@@ -109,14 +109,14 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
     failed,
     fileType,
     valueMissing: (p: P) =>
-      formatText(p['kind'] === 'boolean' ? words.tick : p['kind'] === 'choice' || p['kind'] === 'choices' ? words.choose : words.fillIn, p),
+      formatText(p.holds === 'flag' ? words.tick : p.holds === 'option' || p.holds === 'options' ? words.choose : words.fillIn, p),
     badInput: ({ label, kind, example = '3.5' }: P) =>
       formatText(say(label, wordsFor(legible, kind) ?? words.anyLegible), { label, example }),
     typeMismatch: ({ label, type }: P) => say(label, wordsFor(types, type) ?? words.anyType),
     tooShort: ({ label, min }: P) => say(label, words.atLeast, plural(locale, min, characters)),
     tooLong: ({ label, max }: P) => say(label, words.atMost, plural(locale, max, characters)),
-    tooFew: ({ label, kind, min }: P) => say(label, words.atLeast, things(kind, min)),
-    tooMany: ({ label, kind, max }: P) => say(label, words.atMost, things(kind, max)),
+    tooFew: ({ label, holds, min }: P) => say(label, words.atLeast, things(holds, min)),
+    tooMany: ({ label, holds, max }: P) => say(label, words.atMost, things(holds, max)),
     rangeUnderflow: (p: P) =>
       p['otherLabel'] === undefined
         ? say(p.label, ...bound(p['min'], words.notBefore, words.atLeast, p['above'], words.moreThan))

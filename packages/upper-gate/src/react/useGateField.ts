@@ -137,7 +137,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
     });
     const options = new Map<string, Ties>();
     return {
-      input: { ...tie(''), onChange: (change: unknown) => handle.set(rawIn(change, handle.kind)) },
+      input: { ...tie(''), onChange: (change: unknown) => handle.set(rawIn(handle, change)) },
       option: (value: string): Ties => {
         let ties = options.get(value);
         if (!ties) options.set(value, (ties = tie(value)));

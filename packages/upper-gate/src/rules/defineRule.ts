@@ -85,6 +85,7 @@ export function defineRule<V, const S extends ParamTypes, B = unknown, L = unkno
   const { name, params: types, test, texts, fits = 'any', code = name, severity, live = false, keyword, attribute } = row;
   const text: Text = textIn(texts);
   const verdict: Verdict = { code, text };
+  const namesOf = (...of: readonly ParamType[]): readonly string[] => Object.keys(types).filter((param) => of.includes(types[param]!));
   const make = (params: object, options: RuleOptions | string | undefined): AnyRule =>
     makeRule<V, B, L>(
       name,
@@ -95,6 +96,8 @@ export function defineRule<V, const S extends ParamTypes, B = unknown, L = unkno
           return result === false ? verdict : toResult(result);
         },
         definition,
+        limits: namesOf('limit'),
+        quoted: namesOf('text', 'texts'),
         follow: followReads,
         ...(live && { attach: attachCrossField }),
       } as never,

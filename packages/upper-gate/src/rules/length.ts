@@ -5,6 +5,7 @@ import { tooFew, tooLong, tooMany, tooShort } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
+import type { Traits } from '../schema/traits.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import { isDepending, type Depending } from './limits.ts';
 
@@ -82,8 +83,8 @@ export function length(limits: LengthLimits | Depending<never, never, LengthLimi
 }
 
 /** What HTML can say: it counts in UTF-16 units. (Not `maxlength`: it would cut off what is pasted.) */
-const textAttributes = ({ min, count }: Params, kind: string): Readonly<Record<string, string>> =>
-  kind === 'text' && min !== undefined && count === undefined ? { minlength: `${min as number}` } : {};
+const textAttributes = ({ min, count }: Params, { measures }: Traits): Readonly<Record<string, string>> =>
+  measures === 'text' && min !== undefined && count === undefined ? { minlength: `${min as number}` } : {};
 
 function lengthRule(limits: LengthLimits, options: RuleOptions | string | undefined): AnyRule {
   const { min = 0, max = Infinity, count } = limits;
@@ -107,7 +108,7 @@ function lengthRule(limits: LengthLimits, options: RuleOptions | string | undefi
 
 /** Whether a text is longer than a `length()` among rules allows: what may take long on it need not run. */
 export const isTooLong = (text: string, rules: readonly AnyRule[]): boolean =>
-  rules.some(({ name, params }) => {
+  rules.some(({ name, params, definition }) => {
     const max = Number(params['max'] ?? Infinity);
-    return name === 'length' && lengthOf(text, params['count'], max) > max;
+    return name === 'length' && !definition && lengthOf(text, params['count'], max) > max;
   });

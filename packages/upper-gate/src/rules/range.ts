@@ -3,7 +3,7 @@
 import { DEV } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
-import { kindOfMoment, momentAt, today, type MomentKind } from '../schema/calendar.ts';
+import { kindOfMoment, momentAt, today, type Moment, type MomentKind } from '../schema/calendar.ts';
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { Clock, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
@@ -14,6 +14,9 @@ type Limit = number | string;
 const UNDER: Verdict = { code: 'rangeUnderflow', text: rangeUnderflow };
 const OVER: Verdict = { code: 'rangeOverflow', text: rangeOverflow };
 const OFF: Verdict = { code: 'stepMismatch', text: stepMismatch };
+
+/** The params of `range` and `step`. */
+const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base'];
 
 /** The number line of a kind's values, and the length of a step of 1 on it. */
 interface Line {
@@ -107,10 +110,10 @@ function wrongLimits(limits: RangeLimits<Limit>): string | undefined {
 export function range<T extends Limit, B = unknown, L = unknown>(
   limits: RangeLimits<T> | Depending<B, L, RangeLimits<T>>,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined, B, 'plain', L>;
+): Rule<(T extends number ? number : Moment) | undefined, B, 'plain', L>;
 export function range(limits: RangeLimits<Limit> | Depending<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
-    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, { attributes: limitAttributes })
+    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, { attributes: limitAttributes, limits: LIMITS })
     : rangeOf(limits, options);
 }
 
@@ -148,7 +151,7 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
     if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
     return verdicts.length > 0 ? verdicts : undefined;
   };
-  return makeRule<Limit | undefined>('range', { ...limits }, { test }, options);
+  return makeRule<Limit | undefined>('range', { ...limits }, { test, limits: LIMITS }, options);
 }
 
 /**
@@ -167,10 +170,10 @@ export function step<T extends Limit = number, B = unknown, L = unknown>(
   size: number | Depending<B, L, number>,
   base?: T,
   options?: RuleOptions | string,
-): Rule<(T extends number ? number : string) | undefined, B, 'plain', L>;
+): Rule<(T extends number ? number : Moment) | undefined, B, 'plain', L>;
 export function step(size: number | Depending<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
   return isDepending(size)
-    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes })
+    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes, limits: LIMITS })
     : stepOf(size, base, options);
 }
 
@@ -183,5 +186,5 @@ function stepOf(size: number, base: Limit | undefined, options: RuleOptions | st
     const line = lineOf(value);
     return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
   };
-  return makeRule<Limit | undefined>('step', base === undefined ? { step: size } : { step: size, base }, { test }, options);
+  return makeRule<Limit | undefined>('step', base === undefined ? { step: size } : { step: size, base }, { test, limits: LIMITS }, options);
 }

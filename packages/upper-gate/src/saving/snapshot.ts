@@ -35,7 +35,7 @@ function dataOfView(view: ValueView): unknown {
       return undefined;
     }
   }
-  if (part.jsonType === 'array') return Array.from(children.values(), dataOfView);
+  if (part.traits.json === 'array') return Array.from(children.values(), dataOfView);
   const fields: object = Object.fromEntries([...children].map(([key, child]) => [key, dataOfView(child)]));
   if (!isVariant(part)) return fields;
   // The fields of a case stand beside the choice.
@@ -61,7 +61,7 @@ export type Fits = (node: BaseNode) => boolean;
 export const isReadable: Fits = (node) => !isField(node.part) || !isUnreadable((node as FieldNode).value);
 
 /** Whether a node is looked at as one: a field, a list. */
-export const isWhole = ({ rows, part }: BaseNode): boolean => rows !== undefined || part.isLeaf;
+export const isWhole = ({ rows, part }: BaseNode): boolean => rows !== undefined || part.traits.hasParts !== true;
 
 /** Whether a node is taken as it is, or what is in it is looked at: a list, and an either-or with another choice, is whole or not at all. */
 function isFit(node: BaseNode, fits: Fits): boolean {
@@ -86,7 +86,7 @@ export function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot 
     // Of an entry that is new, that it is there is the edit.
     if (node.dirty === 0 && !(node.parent && isDictionary(node.parent.part))) left.add(node);
     if (isWhole(node)) {
-      node.forEach((each) => (each.rows || each.part.isLeaf) && held.set(each, each.rows ? [...each.rows] : each.raw));
+      node.forEach((each) => isWhole(each) && held.set(each, each.rows ? [...each.rows] : each.raw));
       // What was not edited is no change, though it may read as another object each time.
       return node.dirty === 0 && node.ownApplies && before !== undefined ? before : plainData(node);
     }

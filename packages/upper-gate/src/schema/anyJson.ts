@@ -52,5 +52,5 @@ export function anyJson<M extends Marks = []>(
   ...rules: RulesFor<Json, M>
 ): Field<Optional<Json, M>, string> {
   const write = (value: unknown): unknown => (typeof value === 'string' ? value : JSON.stringify(value, null, 2));
-  return makeField({ name: 'anyJson', jsonType: 'any', read, readJson, write }, settings, rules);
+  return makeField({ name: 'anyJson', traits: { holds: 'value', json: 'any' }, read, readJson, write }, settings, rules);
 }

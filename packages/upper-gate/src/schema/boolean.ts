@@ -4,6 +4,7 @@ import { makeField, UNREADABLE, type Field } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import type { Mark, Rule } from './rule.ts';
 
+const TRAITS = { holds: 'flag', json: 'boolean', control: 'checkbox' } as const;
 const YES: readonly unknown[] = [true, 'true', 'on'];
 const NO: readonly unknown[] = [false, 'false', '', undefined, null];
 
@@ -30,5 +31,5 @@ export function boolean(
   settings: LabelOr<FieldSettings<boolean>>,
   ...rules: readonly Rule<boolean, unknown, Mark>[]
 ): Field<boolean, boolean> {
-  return makeField({ name: 'boolean', jsonType: 'boolean', read, write, emptyData: false, emptyRaw: false }, settings, rules);
+  return makeField({ name: 'boolean', traits: TRAITS, read, write, emptyData: false, emptyRaw: false }, settings, rules);
 }

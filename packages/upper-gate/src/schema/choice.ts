@@ -5,7 +5,7 @@ import { notAllowed } from '../messages/english.ts';
 import { makeField, Unreadable, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { asText, toOptions, type Options, type OptionValue } from './option.ts';
-import type { JsonType } from './vocabulary.ts';
+import type { JsonType } from './traits.ts';
 import type { Mark, Rule } from './rule.ts';
 
 /** The options of a choice, and how one of them is read. */
@@ -17,7 +17,7 @@ function readOptions(of: Options<OptionValue>) {
   const types = new Set(values.map((value) => typeof value as JsonType));
   return {
     options,
-    jsonType: types.size > 1 ? 'any' : ([...types][0] ?? 'string'),
+    json: types.size > 1 ? 'any' : ([...types][0] ?? 'string'),
     /** What a control holds is text, whatever is chosen. @returns nothing for what is no option */
     find: (raw: unknown): OptionValue | undefined => byText.get(typeof raw === 'number' || typeof raw === 'boolean' ? String(raw) : raw),
     /** The same for JSON, which has the types of the options. */
@@ -47,13 +47,21 @@ export function choice<const T extends OptionValue, M extends Marks = []>(
   of: Options<T>,
   ...rules: RulesFor<NoInfer<T>, M>
 ): Field<Optional<T, M>, T | `${T}` | ''> {
-  const { options, jsonType, find, findJson, other } = readOptions(of);
+  const { options, json, find, findJson, other } = readOptions(of);
   const reading =
     (found: typeof find) =>
     (raw: unknown): unknown =>
       isNone(raw) ? undefined : (found(raw) ?? other);
   return makeField(
-    { name: 'choice', jsonType, read: reading(find), readJson: reading(findJson), write: toText, options, textOptions: asText(options) },
+    {
+      name: 'choice',
+      traits: { holds: 'option', json },
+      read: reading(find),
+      readJson: reading(findJson),
+      write: toText,
+      options,
+      textOptions: asText(options),
+    },
     settings,
     rules,
   );
@@ -101,7 +109,7 @@ export function choices<const T extends OptionValue>(
   return makeField(
     {
       name: 'choices',
-      jsonType: 'array',
+      traits: { holds: 'options', json: 'array' },
       read: reading(find),
       readJson: reading(findJson),
       write,

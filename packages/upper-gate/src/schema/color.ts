@@ -26,5 +26,5 @@ export function color<M extends Marks = []>(
   settings: LabelOr<FieldSettings<string>>,
   ...rules: RulesFor<string, M>
 ): Field<Optional<string, M>, string> {
-  return makeField({ name: 'color', read }, settings, rules);
+  return makeField({ name: 'color', traits: { holds: 'value', json: 'string', control: 'color' }, read }, settings, rules);
 }

@@ -61,7 +61,7 @@ export function custom<T, R = unknown, M extends Marks = []>(
   return makeField(
     {
       name: 'custom',
-      jsonType: 'any',
+      traits: { holds: 'value', json: 'any' },
       read: (raw) => withoutContext(() => read(raw)),
       ...(write && { write: write as (value: unknown) => unknown }),
       ...(empty !== undefined && { emptyRaw: empty }),

@@ -20,8 +20,10 @@ export function walkTarget(part: Part, target: Part, raw: unknown, walker: Walke
   return data;
 }
 
+const ANY = { holds: 'value', json: 'any' } as const;
+
 /** In place of a row that lies too deep: it is kept as it is, and cannot be read. */
-const TOO_DEEP = /* @__PURE__ */ new FieldPart({ name: 'tooDeep', jsonType: 'any', read: () => UNREADABLE }, { label: 'Entry' }, []);
+const TOO_DEEP = /* @__PURE__ */ new FieldPart({ name: 'tooDeep', traits: ANY, read: () => UNREADABLE }, { label: 'Entry' }, []);
 
 /** What a row of a form is made of that stands for another part: as deep as a whole value is walked. @param around its list, or dictionary */
 export function targetIn(around: LiveNode<Part>, { target }: { readonly target: Part }): Part {
@@ -58,7 +60,7 @@ export class DeferredPart extends FieldPart {
     const walk = (raw: unknown, walker: Walker): unknown => {
       return isNone(raw) ? undefined : walkTarget(this, this.target, raw, walker);
     };
-    super({ name: 'deferred', jsonType: 'any', read }, settings, [], walk);
+    super({ name: 'deferred', traits: ANY, read }, settings, [], walk);
     this.#make = make;
   }
 
@@ -90,4 +92,4 @@ export class DeferredPart extends FieldPart {
 }
 
 /** Whether a part stands for one that it is within. */
-export const isDeferred = (part: Part): part is Part & { readonly target: Part; readonly always: boolean } => part.kind === 'deferred';
+export const isDeferred = (part: Part): part is Part & { readonly target: Part; readonly always: boolean } => 'target' in part;

@@ -3,13 +3,13 @@
 import { writtenLimits } from './writtenLimits.ts';
 import { withoutContext, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
-import { isUnreadable, makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
+import { isUnreadable, makeField, Unreadable, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr, Settings } from './node.ts';
 import type { AnyRule } from './rule.ts';
-import type { JsonType, KindName } from './vocabulary.ts';
+import type { FieldHolding } from './traits.ts';
 
 /** The whole description of your own kind. */
-export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'> {
+export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'>, Omit<FieldTraits, 'hasParts' | 'holds'> {
   /** Its name in documents, descriptions and `handle.kind`. */
   readonly name: string;
   /** Reads data from what the control holds, in a language: `undefined` if it is empty, `unreadable()` if it cannot be read. */
@@ -18,16 +18,12 @@ export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'> 
   readonly readJson?: (raw: unknown) => T | Unreadable | undefined;
   /** Converts data, or what the control holds already, to what the control can hold, in a language. Default: unchanged. */
   readonly write?: (value: T | R, locale: string) => R;
-  /** The type of its data in JSON. */
-  readonly json: JsonType;
+  /** What it holds. Default `'value'`. */
+  readonly holds?: FieldHolding;
   /** The TypeScript type of its data, as text: for `upper-gate convert --to types`. */
   readonly type: string;
   /** The message for a value that cannot be read, by language. */
   readonly texts: TextsByLanguage;
-  /** The built-in kind whose rules documents may use with it: `'number'`. Default: none. */
-  readonly like?: KindName;
-  /** The `type` of HTML's input. Default: text. */
-  readonly control?: string;
   /** The `format` that stands for it in JSON Schema. */
   readonly format?: string;
   /** Writes a limit in messages and hints: `5.00`, not `500`. Default: by its type. */
@@ -51,14 +47,16 @@ export interface DefinedKind<T = unknown, R = unknown> {
  *   name: 'money',
  *   read: (raw) => (raw === '' || raw === undefined ? undefined : /^\d+\.\d\d$/.test(String(raw)) ? Math.round(Number(raw) * 100) : unreadable()),
  *   write: (value) => (typeof value === 'number' ? (value / 100).toFixed(2) : value),
- *   json: 'number', type: 'number', like: 'number',
+ *   json: 'number', type: 'number',
  *   texts: { en: 'Enter an amount for {label}, such as 3.50' },
  *   writeLimit: (cents) => (cents / 100).toFixed(2),
  * });
  * money('Toll', required(), range({ min: 500 })) // Toll must be at least 5.00
  */
 export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
-  const { name, read, readJson, write, empty, same, json, type, texts, like, control, format, writeLimit } = row;
+  const { name, read, readJson, write, empty, same, type, texts, format, writeLimit } = row;
+  const { holds = 'value', json, measures = json === 'number' ? 'number' : undefined, isStepped, control } = row;
+  const traits: FieldTraits = { holds, json, ...(measures && { measures }), ...(isStepped && { isStepped }), ...(control && { control }) };
   const bad = new Unreadable({ code: 'badInput', text: textIn(texts), wordedAs: name });
   /** An unreadable value asks for the right one by the texts of the kind, unless `read` gives a text. */
   const worded = (value: unknown): unknown => (isUnreadable(value) && value.verdict.message === undefined ? bad : value);
@@ -66,19 +64,19 @@ export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
     makeField(
       {
         name,
-        jsonType: json,
+        traits,
         read: (raw, locale) => worded(withoutContext(() => read(raw, locale))),
         ...(readJson && { readJson: (raw: unknown) => worded(withoutContext(() => readJson(raw))) }),
         ...(write && { write: write as (value: unknown, locale: string) => unknown }),
         ...(empty !== undefined && { emptyRaw: empty }),
         ...(same && { same: same as (a: unknown, b: unknown) => boolean }),
-        ...(writeLimit && { writeParams: writtenLimits(writeLimit as (limit: unknown, locale: string) => string) }),
+        ...(writeLimit && { writeLimits: writtenLimits(writeLimit as (limit: unknown, locale: string) => string) }),
         definition,
       },
       settings,
       rules as readonly AnyRule[],
     );
-  const definition: KindDefinition = { name, type, like, control, format, json, make: makePart };
+  const definition: KindDefinition = { name, type, traits, format, make: makePart };
   const defined = (settings: LabelOr<Settings>, ...rules: readonly unknown[]): unknown => makePart(settings, rules);
   return Object.assign(defined, { definition }) as never;
 }

@@ -2,6 +2,7 @@
 
 import { formatText, type MessageParams, type Text } from '../messages/text.ts';
 import type { Settings } from './node.ts';
+import type { Traits } from './traits.ts';
 import type { ParamType } from './vocabulary.ts';
 
 /**
@@ -38,14 +39,9 @@ export interface KindDefinition {
   readonly name: string;
   /** The TypeScript type of its data. */
   readonly type: string;
-  /** The built-in kind whose rules fit it. */
-  readonly like: string | undefined;
-  /** The `type` of HTML's input. */
-  readonly control: string | undefined;
+  readonly traits: Traits;
   /** The `format` of JSON Schema. */
   readonly format: string | undefined;
-  /** The type of its values in JSON. */
-  readonly json: string;
   /** @returns a part */
   readonly make: (settings: Settings, rules: readonly unknown[]) => unknown;
 }

@@ -4,12 +4,11 @@ import { badValue } from '../messages/englishEnter.ts';
 import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
-import type { Params } from './finding.ts';
 import type { Option, TextOptions } from './option.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
-import type { JsonType } from './vocabulary.ts';
+import type { FieldHolding, Traits } from './traits.ts';
 import { type AnyRule, isBlocking, type Mark, type Rule } from './rule.ts';
 import type { Clock, Verdict } from './verdict.ts';
 
@@ -80,6 +79,11 @@ export interface TranslatedField {
   runRules(): void;
 }
 
+/** What is known of a kind of field. */
+export interface FieldTraits extends Traits {
+  readonly holds: FieldHolding;
+}
+
 /** How a field reads and writes its value. */
 export interface Kind {
   /** That of a built-in one (`KindName`), or the author's own. */
@@ -98,14 +102,13 @@ export interface Kind {
   readonly emptyRaw?: unknown;
   /** Whether two raw values are the same. Default `Object.is`. */
   readonly same?: (a: unknown, b: unknown) => boolean;
-  /** The type of its values in JSON. Default `'string'`. */
-  readonly jsonType?: JsonType;
+  readonly traits: FieldTraits;
   /** The settings of the kind itself, as data. */
   readonly details?: Readonly<Record<string, unknown>>;
   /** Whether its data is made from that of the kind. */
   readonly isMapped?: boolean;
-  /** How messages write the params of findings: limits, where these are not written as their type is. */
-  readonly writeParams?: (params: Params, locale: string) => Params;
+  /** How messages write limits, where these are not written as their type is. */
+  readonly writeLimits?: Part['writeLimits'];
   /** What its author has defined, if it is no built-in one. */
   readonly definition?: KindDefinition;
   /** Values it may take, where they are given one by one; and the same as controls hold them. */
@@ -125,8 +128,7 @@ function acceptedBy(rules: readonly AnyRule[]): (value: never, now: Clock) => bo
 /** A field as the library's own machinery sees it. */
 export class FieldPart extends Part {
   readonly kind: string;
-  readonly isLeaf = true;
-  readonly jsonType: JsonType;
+  readonly traits: FieldTraits;
   readonly spec: Kind;
   /** See `Kind`; here for speed: all fields are alike, their kinds are not. */
   readonly read: Kind['read'];
@@ -141,7 +143,7 @@ export class FieldPart extends Part {
   /** Those that need more: an answer from elsewhere, params that depend on facts from outside. */
   readonly attached: readonly AnyRule[];
   override readonly options: TextOptions | undefined;
-  override readonly writeParams: Kind['writeParams'];
+  override readonly writeLimits: Kind['writeLimits'];
   /**
    * Whether a value passes all its sync rules, as most do (bench: P1, P14). Only where they run at the same moment, and none of
    * them has a function of the author. May throw.
@@ -153,10 +155,10 @@ export class FieldPart extends Part {
   constructor(spec: Kind, settings: LabelOr<FieldSettings<unknown>>, rules: readonly AnyRule[], walk?: Part['walk']) {
     super(toSettings(settings), rules, walk);
     this.kind = spec.name;
-    this.jsonType = spec.jsonType ?? 'string';
+    this.traits = spec.traits;
     this.spec = spec;
     this.options = spec.textOptions;
-    this.writeParams = spec.writeParams;
+    this.writeLimits = spec.writeLimits;
     this.read = spec.read;
     this.write = spec.write;
     this.same = spec.same;
@@ -179,4 +181,7 @@ export class FieldPart extends Part {
 export const makeField = <D, R>(spec: Kind, settings: LabelOr<FieldSettings<unknown>>, rules: readonly AnyRule[]): Field<D, R> =>
   nodeOf(new FieldPart(spec, settings, rules));
 
-export const isField = (part: Part): part is FieldPart => part.isLeaf;
+export const isField = (part: Part): part is FieldPart => part.traits.hasParts !== true;
+
+/** What its author has defined, of a field of an own kind. */
+export const definitionOf = (part: Part): KindDefinition | undefined => (isField(part) ? part.spec.definition : undefined);

@@ -52,7 +52,13 @@ export function file<T extends FileLike = FileLike, M extends Marks = []>(
     return isNone(one) ? undefined : readOne(one);
   };
   return makeField(
-    { name: 'file', jsonType: 'object', read: reader(readFile), readJson: reader(readMetadata), emptyRaw: null },
+    {
+      name: 'file',
+      traits: { holds: 'file', json: 'object', control: 'file' },
+      read: reader(readFile),
+      readJson: reader(readMetadata),
+      emptyRaw: null,
+    },
     settings,
     rules,
   );
@@ -79,7 +85,7 @@ export function files<T extends FileLike = FileLike>(
   return makeField(
     {
       name: 'files',
-      jsonType: 'array',
+      traits: { holds: 'files', json: 'array', control: 'file' },
       read: reader(readFile),
       readJson: reader(readMetadata),
       emptyData: NONE,

@@ -10,6 +10,7 @@ import { nodeOf, Part, partOf, toSettings, type Location, type Placed, type Reac
 import type { AnyRule } from './rule.ts';
 import { HOSTILE, isName } from './safeAccess.ts';
 import type { Walker, WalkView } from './walker.ts';
+import type { Traits } from './traits.ts';
 
 /** The fields of a group, by name. */
 export interface Fields {
@@ -154,11 +155,12 @@ function dataClass(): new () => Record<string, unknown> {
 /** A clause as the library's own machinery sees it. */
 type AnyClause = (group: GroupPart) => GroupPart;
 
+const TRAITS: Traits = { holds: 'fields', hasParts: true, json: 'object' };
+
 /** A group as the library's own machinery sees it. */
 export class GroupPart extends Part {
   readonly kind = 'group';
-  readonly isLeaf = false;
-  readonly jsonType = 'object';
+  readonly traits = TRAITS;
   declare readonly settings: GroupSettings;
   readonly fields: Fields;
   readonly keys: readonly string[];
@@ -215,7 +217,7 @@ function assertNames(fields: Fields): void {
   }
 }
 
-export const isGroup = (part: Part): part is GroupPart => part.kind === 'group';
+export const isGroup = (part: Part): part is GroupPart => part.traits.holds === 'fields';
 
 /**
  * Makes a group of fields under names: a form, or a part of one.

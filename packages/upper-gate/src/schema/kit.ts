@@ -5,6 +5,7 @@ import type { Catalogue } from '../messages/text.ts';
 import type { Params } from './finding.ts';
 import type { TextOptions } from './option.ts';
 import type { Found, Order, Reporter, Verdict } from './verdict.ts';
+import type { Traits } from './traits.ts';
 
 /** What callbacks read and whose readers run again when it changes. */
 export interface Readable {
@@ -55,7 +56,7 @@ export interface Job {
 
 /** A rule of which the params, the values to choose from and what HTML can say of them are known in a live form. */
 interface ShownRule extends Reporter {
-  readonly attributes?: ((params: Params, kind: string) => Readonly<Record<string, string>>) | undefined;
+  readonly attributes?: ((params: Params, traits: Traits) => Readonly<Record<string, string>>) | undefined;
   readonly options?: TextOptions | undefined;
   readonly givesOptions?: boolean | undefined;
 }

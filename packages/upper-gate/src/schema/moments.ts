@@ -3,7 +3,7 @@
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
-import { FieldPart, unreadableAs, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
+import { FieldPart, unreadableAs, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr, VALUE } from './node.ts';
 import { nodeOf } from './part.ts';
 
@@ -14,6 +14,13 @@ export interface MomentField<out D = unknown> extends Field<D, string> {
 
 const moment = (name: MomentKind, enter: Text) => {
   const bad = unreadableAs(enter);
+  const traits: FieldTraits = {
+    holds: 'value',
+    json: 'string',
+    measures: 'moment',
+    isStepped: !['time', 'dateTime'].includes(name),
+    control: name === 'dateTime' ? 'datetime-local' : name,
+  };
   const read = (raw: unknown): unknown => {
     if (raw === undefined || raw === null) return undefined;
     if (typeof raw !== 'string') return bad;
@@ -24,9 +31,9 @@ const moment = (name: MomentKind, enter: Text) => {
   };
   return function <M extends Marks = []>(
     settings: LabelOr<FieldSettings<string>>,
-    ...rules: RulesFor<string, M>
+    ...rules: RulesFor<Moment, M>
   ): MomentField<Optional<string, M>> {
-    return nodeOf(new FieldPart({ name, read }, settings, rules));
+    return nodeOf(new FieldPart({ name, traits, read }, settings, rules));
   };
 };
 

@@ -4,6 +4,7 @@
 
 import type { Label, Texts } from '../messages/text.ts';
 import type { Stage } from './verdict.ts';
+import type { Traits } from './traits.ts';
 
 export declare const DATA: unique symbol;
 export declare const RAW: unique symbol;
@@ -18,6 +19,8 @@ export interface Node<out D = unknown, out R = unknown, out K extends object = o
   readonly [CHILDREN]: K;
   /** The kind: `'text'`, `'number'`, `'group'`, ... */
   readonly kind: string;
+  /** What is known of the kind: what it holds, what its limits are about, how a control shows it. */
+  readonly traits: Traits;
   /** The name in messages. */
   readonly label: Label;
   readonly hint: Label | undefined;

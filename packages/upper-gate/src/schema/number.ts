@@ -2,7 +2,16 @@
 
 import { badInteger, badNumber } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
-import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor, type TranslatedField } from './field.ts';
+import {
+  makeField,
+  type FieldTraits,
+  Unreadable,
+  type Field,
+  type Marks,
+  type Optional,
+  type RulesFor,
+  type TranslatedField,
+} from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
@@ -79,8 +88,12 @@ function notation({
   };
 }
 
-const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, enter: Text) =>
-  function <M extends Marks = []>(
+/** Numbers in local notation are text to HTML. */
+const LOCAL: FieldTraits = { holds: 'value', json: 'number', measures: 'number' };
+
+const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, enter: Text) => {
+  const plain: FieldTraits = { ...LOCAL, isStepped: name === 'integer', control: 'number' };
+  return function <M extends Marks = []>(
     settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, M>
   ): Field<Optional<number, M>, string | number> {
@@ -124,11 +137,19 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
       return local ? local.toTyped(String(value)) : String(value);
     };
     return makeField(
-      { name, jsonType: 'number', read, write, details: { decimal, locale }, ...(followsLanguage && { translate }) },
+      {
+        name,
+        traits: decimal === undefined && locale === undefined ? plain : LOCAL,
+        read,
+        write,
+        details: { decimal, locale },
+        ...(followsLanguage && { translate }),
+      },
       settings,
       rules,
     );
   };
+};
 
 /**
  * Makes a field for numbers, read from text as HTML reads numbers (`12`, `-0.5`, `1e3`), or as a language writes them.

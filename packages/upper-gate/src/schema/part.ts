@@ -8,7 +8,7 @@ import type { LiveNode, NodeKit } from './kit.ts';
 import type { FieldSettings, LabelOr, Node, Settings } from './node.ts';
 import type { TextOptions } from './option.ts';
 import type { AnyRule } from './rule.ts';
-import type { JsonType } from './vocabulary.ts';
+import type { Traits } from './traits.ts';
 import type { Walker } from './walker.ts';
 
 /** Where a part stands in the one around it. */
@@ -69,9 +69,8 @@ interface PartClauses {
 
 export abstract class Part extends Branded {
   abstract readonly kind: string;
-  /** Whether it is a field: nothing is further in. */
-  abstract readonly isLeaf: boolean;
-  abstract readonly jsonType: JsonType;
+  /** What is known of its kind. */
+  abstract readonly traits: Traits;
   /** What its author gave, as it is; among it what it holds to begin with (`default`), or a function that makes it. */
   readonly settings: FieldSettings<unknown>;
   readonly label: Label;
@@ -98,8 +97,8 @@ export abstract class Part extends Branded {
     devAssert(() => !this.label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
   }
 
-  /** The params of a finding as messages write them, where limits are not written as their type is. */
-  readonly writeParams?: ((params: Params, locale: string) => Params) | undefined;
+  /** The limits among the params of a rule as messages write them, where these are not written as their type is. */
+  readonly writeLimits?: ((params: Params, names: readonly string[], locale: string) => Params) | undefined;
 
   /** The values that it takes, as controls hold them, where they are given one by one. */
   readonly options?: TextOptions | undefined;

@@ -21,6 +21,11 @@ type NodeAt<N, P extends string> = N extends Node
 
 /** The path if it names a part; else the paths that would, up to the first wrong level. */
 export type PathOf<N, P extends string> = P extends KnownPath ? P : CheckedPath<N, P>;
+/**
+ * A path, or several. (The names of the first level stand beside them: of a list that is one of several, such as the fields of a
+ * step, the compiler would infer only one.)
+ */
+export type PathsOf<N extends Node, P extends string> = PathOf<N, P> | readonly (PathOf<N, P> | (keyof N[typeof CHILDREN] & string))[];
 type CheckedPath<N, P extends string, Before extends string = ''> = N extends Node
   ? P extends `${infer Head}.${infer Rest}`
     ? Head extends keyof N[typeof CHILDREN]

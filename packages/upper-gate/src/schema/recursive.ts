@@ -9,6 +9,7 @@ import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, Node, RAW } from './node.ts';
 import { nodeOf, Part, partOf, type Location, type Piece, type SeenPiece } from './part.ts';
 import { piecesOf, seeAs } from './pieces.ts';
+import type { Traits } from './traits.ts';
 
 /** What controls hold for data. */
 type RawIn<D> = D extends number
@@ -38,10 +39,11 @@ export interface Recursive<D> extends Node<D, RawIn<D>, { readonly [P in keyof N
   readonly [CHILDREN]: { readonly [P in keyof NonNullable<D>]: NodeIn<NonNullable<D>[P]> };
 }
 
+const TRAITS: Traits = { holds: 'itself', hasParts: true, json: 'any' };
+
 class RecursivePart extends Part {
   readonly kind = 'deferred';
-  readonly isLeaf = false;
-  readonly jsonType = 'any';
+  readonly traits = TRAITS;
   /** A row or an entry is there. */
   readonly always = true;
   readonly #make: () => Node;

@@ -11,6 +11,7 @@ import type { TextOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 import type { WalkedPart, Walker } from './walker.ts';
+import type { Traits } from './traits.ts';
 
 declare const MARK: unique symbol;
 
@@ -48,7 +49,7 @@ interface AsyncRuleSpec<V, B, L = unknown> {
 export type AuthorFunction = (...args: never[]) => unknown;
 
 /** How a rule works: exactly one of `test`, `requires`, `moving` and `async`. */
-interface RuleBody<in V, in B, in L = unknown> {
+interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'limits' | 'quoted'> {
   /** Reports on a value; never called with an empty one. */
   readonly test?: (value: V & {}, siblings: B, now: Clock, beside: L) => RuleResult;
   /** Whether the field must not be empty. */
@@ -69,7 +70,7 @@ interface RuleBody<in V, in B, in L = unknown> {
    */
   readonly moving?: (siblings: B, beside: L) => AnyRule | undefined;
   /** What HTML can say of its params: attributes by name. Only of a rule that moves: those of others stand in the markup. */
-  readonly attributes?: (params: Params, kind: string) => Readonly<Record<string, string>>;
+  readonly attributes?: (params: Params, traits: Traits) => Readonly<Record<string, string>>;
   /** The values that it takes, as controls hold them. */
   readonly options?: TextOptions;
   /** Whether it gives the options: the elements of the page follow. */

@@ -17,6 +17,8 @@ export interface TextSettings extends FieldSettings<string> {
   readonly wellFormed?: boolean;
 }
 
+const TRAITS = { holds: 'value', json: 'string', measures: 'text' } as const;
+
 const SURROGATE = /\p{Surrogate}/u;
 
 /** Whether a text has no NUL and no half of a surrogate pair. (An expression takes ten times as long as what newer engines offer.) */
@@ -61,5 +63,5 @@ export function text<M extends Marks = []>(
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
   };
-  return makeField({ name: 'text', read, details: { trim, case: letters, wellFormed } }, settings, rules);
+  return makeField({ name: 'text', traits: TRAITS, read, details: { trim, case: letters, wellFormed } }, settings, rules);
 }

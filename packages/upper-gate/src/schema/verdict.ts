@@ -45,6 +45,10 @@ export interface RuleOptions {
 export interface Reporter extends RuleOptions {
   readonly name: string;
   readonly params: Params;
+  /** The params that are limits of the value, which messages write as its kind does. */
+  readonly limits?: readonly string[];
+  /** The params that messages quote, of a rule of the author. */
+  readonly quoted?: readonly string[];
 }
 
 /** A verdict, and the rule that reached it; nothing: reading did. */

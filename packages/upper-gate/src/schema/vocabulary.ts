@@ -3,9 +3,7 @@
 // Nothing here is in a bundle that only declares and validates.
 
 import type { Code } from '../messages/codes.ts';
-
-/** The type of a value in JSON; `'any'`: whatever the part itself accepts. */
-export type JsonType = 'string' | 'number' | 'boolean' | 'array' | 'object' | 'any';
+import type { JsonType } from './traits.ts';
 
 interface KindFacts {
   /** The type of its values in JSON. */

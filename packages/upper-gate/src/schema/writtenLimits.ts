@@ -1,6 +1,6 @@
 // Limits that messages write as their kind does, not as their type is written.
 
-import type { Params } from './finding.ts';
+import type { Part } from './part.ts';
 
 /** A limit as its kind writes it. It is no text to messages: these would take it for a date. */
 class WrittenLimit {
@@ -13,13 +13,10 @@ class WrittenLimit {
   }
 }
 
-/** The params of a rule that are limits of the value. */
-const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base'];
-
-/** What writes the limits among the params of a finding. @param write how the kind writes one */
+/** What writes the limits among the params of a rule. @param write how the kind writes one */
 export const writtenLimits =
-  (write: (limit: unknown, locale: string) => string) =>
-  (params: Params, locale: string): Params =>
+  (write: (limit: unknown, locale: string) => string): Part['writeLimits'] =>
+  (params, names, locale) =>
     Object.fromEntries(
-      LIMITS.filter((name) => params[name] !== undefined).map((name) => [name, new WrittenLimit(write(params[name], locale))]),
+      names.filter((name) => params[name] !== undefined).map((name) => [name, new WrittenLimit(write(params[name], locale))]),
     );

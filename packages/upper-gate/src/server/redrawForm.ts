@@ -335,7 +335,7 @@ class Redrawing {
     const keys = path.split('.');
     return keys.flatMap((key, i) => {
       const around = i === 0 ? undefined : partAt(this.#root, keys.slice(0, i).join('.'));
-      return around?.kind === 'list' ? `${inLanguage(around.label, this.#options.messages)} ${Number(key) + 1}` : [];
+      return around?.traits.holds === 'rows' ? `${inLanguage(around.label, this.#options.messages)} ${Number(key) + 1}` : [];
     });
   }
 

@@ -1,29 +1,26 @@
 // What frameworks put on an element of a field: attributes as data, and what is done once the element is there.
 
 import { blocks } from '../schema/severity.ts';
-import { CONTROL_TYPES } from '../html/controlTypes.ts';
-import type { KindName } from '../schema/vocabulary.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import {
   UNREADABLE_INPUT,
+  areTogether,
   chosenWith,
   isCheckbox,
   isControl,
   isFilled,
-  isGroup,
   readControls,
   same,
   showNone,
   writeControls,
 } from './controls.ts';
-import { connect, controlTypeOf } from './connect.ts';
+import { connect } from './connect.ts';
 import { describedElements } from './describe.ts';
 import { focusIn } from './focus.ts';
 import { fieldStatus, type FieldStatus } from './status.ts';
-import { WHOLES } from './wholes.ts';
 
 /** The attributes of a control. */
 export interface ControlAttributes {
@@ -93,7 +90,7 @@ export function idsOf(prefix: string, path: string) {
  * @returns the ids, and the attributes of each element, as plain objects
  */
 export function partsOf(gate: object, handle: Handle, state: FieldState, disabled: boolean | undefined) {
-  const { kind } = handle;
+  const { holds, control: type } = handle.traits;
   const { path, hint, shown, counter, required, raw, attributes } = state;
   const { id, ...ids } = idsOf(internalsOf(gate).idPrefix, path);
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
@@ -111,23 +108,18 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
     'aria-invalid': invalid,
     'data-gate-state': says,
   };
-  const grouped = kind === 'choices';
+  const grouped = holds === 'options';
   return {
     ids,
     control,
-    type:
-      kind === 'number' || kind === 'integer'
-        ? undefined
-        : Object.hasOwn(CONTROL_TYPES, kind)
-          ? CONTROL_TYPES[kind as KindName]
-          : controlTypeOf(handle),
-    multiple: kind === 'choices' || kind === 'files' || undefined,
+    type: type === 'number' ? undefined : type,
+    multiple: grouped || holds === 'files' || undefined,
     limits: attributes as LimitAttributes,
     /** What the control is to show; nothing for files, which a script cannot set. */
     shows:
-      kind === 'boolean'
+      holds === 'flag'
         ? { checked: raw === true }
-        : kind === 'file' || kind === 'files'
+        : holds === 'file' || holds === 'files'
           ? {}
           : { value: raw === UNREADABLE_INPUT ? '' : raw },
     /** For the fieldset around radios and checkboxes. */
@@ -154,14 +146,14 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
  * Returns the raw value in whatever a component passes to `onChange`: an event of a control, a made-up event of a kit, or the
  * value.
  *
+ * @param handle the handle of the field
  * @param given the event or the value
- * @param kind the kind of the field
  * @returns the raw value
  */
-export function rawIn(given: unknown, kind: string): unknown {
+export function rawIn({ traits }: Pick<Handle, 'traits'>, given: unknown): unknown {
   if (typeof given !== 'object' || given === null || !('target' in given)) return given;
   const { target } = given;
-  return isControl(target) ? readControls([target], kind) : (target as { readonly value: unknown }).value;
+  return isControl(target) ? readControls([target], traits.holds) : (target as { readonly value: unknown }).value;
 }
 
 /**
@@ -217,17 +209,18 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
 export function attach(gate: object, handle: Handle, target: HTMLElement | Focusable): () => void {
   if (!(target instanceof HTMLElement)) return connect(handle, { focus: () => target.focus() });
   const element = target;
+  const { holds } = handle.traits;
   const control = isControl(element) ? element : undefined;
   const single = control && !['radio', 'checkbox'].includes((control as HTMLInputElement).type) ? [control] : undefined;
   if (single) {
-    const holds = readControls(single, handle.kind);
-    if (isFilled(single[0]!) && !same(holds, handle.raw)) handle.set(holds);
-    else writeControls(single, handle.kind, handle.raw);
+    const now = readControls(single, holds);
+    if (isFilled(single[0]!) && !same(now, handle.raw)) handle.set(now);
+    else writeControls(single, holds, handle.raw);
   } else if (control) {
     const { value, checked } = control as HTMLInputElement;
     const { raw } = handle;
-    if (!isFilled(control)) writeControls([control], handle.kind, raw);
-    else if (handle.kind === 'boolean') handle.set(checked);
+    if (!isFilled(control)) writeControls([control], holds, raw);
+    else if (holds === 'flag') handle.set(checked);
     else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(handle, value, checked));
   }
   const follow = (): void => {
@@ -263,14 +256,13 @@ export function describeField(gate: object, handle: Handle): void {
   const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
   const controls = elements.filter(isControl);
   controls.forEach(showNone);
-  const isGrouped = controls.length > 0 && isGroup(controls, handle.kind);
+  const isGrouped = controls.length > 0 && areTogether(controls, handle.traits.holds);
   const ids = idsOf(idPrefix, path);
   // Boxes of which one must be ticked cannot say so themselves.
   const word = form && required && isGrouped && isCheckbox(controls[0]!) && form.requiredId;
   const wanted = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages];
   // A list, or a group, has no control: what takes its focus is described.
-  const isWhole = WHOLES.includes(handle.kind);
-  for (const element of isWhole ? elements : describedElements(controls, isGrouped)) {
+  for (const element of handle.traits.hasParts ? elements : describedElements(controls, isGrouped)) {
     // (Vue attaches elements before they are on the page.)
     if (!element.isConnected) continue;
     const root = element.getRootNode() as Document | ShadowRoot;

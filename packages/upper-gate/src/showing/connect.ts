@@ -56,12 +56,6 @@ export function offerMarkup(handle: Handle, value: unknown): void {
   });
 }
 
-/** The type of HTML's input for a field of a kind of the author. */
-export function controlTypeOf(handle: Handle): string | undefined {
-  const { part } = internalsOfHandle(handle).node;
-  return isField(part) ? part.spec.definition?.control : undefined;
-}
-
 /** Whether other fields, or facts from outside, say which options a field has. */
 export const hasMovingOptions = (handle: Handle): boolean =>
   internalsOfHandle(handle).node.liveRules?.some(({ rule }) => rule.givesOptions) ?? false;

@@ -1,5 +1,6 @@
 // What a form's controls hold, as raw values: reading it, and writing it back.
 
+import type { Holding } from '../schema/traits.ts';
 import { isEmptyRaw } from './status.ts';
 
 /** A form-associated custom element: it has a `value`, and dispatches `input` or `change` events. */
@@ -37,8 +38,8 @@ const isRadio = (control: Control): control is HTMLInputElement => (control as H
 export const isCheckbox = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'checkbox';
 
 /** Whether controls of one name are one field together: radios, or the checkboxes of a field that takes several values. */
-export const isGroup = (controls: readonly Control[], kind: string): boolean =>
-  isRadio(controls[0]!) || (kind === 'choices' && isCheckbox(controls[0]!));
+export const areTogether = (controls: readonly Control[], holds: Holding): boolean =>
+  isRadio(controls[0]!) || (holds === 'options' && isCheckbox(controls[0]!));
 
 /** Of a radio or box that is not ticked: the one of the same name that is. */
 export function chosenWith(control: Control): HTMLInputElement | undefined {
@@ -54,19 +55,19 @@ export function chosenWith(control: Control): HTMLInputElement | undefined {
  */
 export const UNREADABLE_INPUT = '\uFFFD';
 
-/** The raw value that the controls of one name hold, for a field of a kind. */
-export function readControls(controls: readonly Control[], kind: string): unknown {
+/** The raw value that the controls of one name hold, for a field that holds something. */
+export function readControls(controls: readonly Control[], holds: Holding): unknown {
   const [first] = controls as readonly [Control];
   if (isRadio(first)) return (controls as readonly HTMLInputElement[]).find(({ checked }) => checked)?.value ?? '';
   if (isCheckbox(first)) {
-    if (kind !== 'choices') return first.checked;
+    if (holds !== 'options') return first.checked;
     return (controls as readonly HTMLInputElement[]).filter(({ checked }) => checked).map(({ value }) => value);
   }
   if (first instanceof HTMLSelectElement && first.multiple) return [...first.selectedOptions].map(({ value }) => value);
   if (first instanceof HTMLInputElement) {
     if (first.type === 'file') {
       const files = [...(first.files ?? [])];
-      return kind === 'files' ? files : (files[0] ?? null);
+      return holds === 'files' ? files : (files[0] ?? null);
     }
     // What the browser cannot read, it shows as empty.
     if (first.value === '' && first.validity.badInput) return UNREADABLE_INPUT;
@@ -83,12 +84,12 @@ export const same = (a: unknown, b: unknown): boolean =>
  *
  * @returns what they hold then
  */
-export function writeControls(controls: readonly Control[], kind: string, raw: unknown): unknown {
-  const before = readControls(controls, kind);
+export function writeControls(controls: readonly Control[], holds: Holding, raw: unknown): unknown {
+  const before = readControls(controls, holds);
   if (same(before, raw)) return before;
   const [first] = controls as readonly [Control];
   const chosen = (value: string): boolean => (Array.isArray(raw) ? raw.includes(value) : value === raw);
-  if (isGroup(controls, kind)) for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
+  if (areTogether(controls, holds)) for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
   else if (isCheckbox(first)) first.checked = raw === true;
   else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
   else if (isCustom(first)) first.value = raw;
@@ -97,7 +98,7 @@ export function writeControls(controls: readonly Control[], kind: string, raw: u
     first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
     showNone(first);
   }
-  return readControls(controls, kind);
+  return readControls(controls, holds);
 }
 
 /** Has a select that cannot show its value, which is no option any more, show the one that asks to choose. */
@@ -116,8 +117,8 @@ function pristine<C extends NativeControl>(control: C): C {
 }
 
 /** The raw value that the markup of the controls of one name gives them; nothing for custom elements, which may not say. */
-export const markupValue = (controls: readonly Control[], kind: string): unknown =>
-  controls.some(isCustom) ? undefined : readControls((controls as readonly NativeControl[]).map(pristine), kind);
+export const markupValue = (controls: readonly Control[], holds: Holding): unknown =>
+  controls.some(isCustom) ? undefined : readControls((controls as readonly NativeControl[]).map(pristine), holds);
 
 /** Whether the markup gives a control a value, beyond the one that every control of its type begins with. */
 export function isStated(control: Control): boolean {

@@ -79,7 +79,7 @@ function* refusalWarnings(gate: AnyGate): Iterable<Explained> {
   internalsOf(gate).store.root.forEach((node) => nodes.push(node));
   for (const { path, part, parent, findings, connections } of nodes) {
     if (findings.length === 0 || (connections?.size ?? 0) > 0) continue;
-    if (part.isLeaf)
+    if (!part.traits.hasParts)
       yield explain(
         'error-without-control',
         `the field "${path}" has an error but no control, so the user cannot correct it. Give a control the name "${path}", draw one with useGateField(gate, "${path}"), or connect one: connect(gate.field("${path}"), { element, focus }).`,

@@ -15,7 +15,7 @@ function variantsAbove(gate: Finder, path: string): readonly Handle[] {
   const found: Handle[] = [];
   for (let end = path.indexOf('.'); end >= 0; end = path.indexOf('.', end + 1)) {
     const handle = gate.field(path.slice(0, end));
-    if (handle.kind === 'variant') found.push(handle);
+    if (handle.traits.holds === 'cases') found.push(handle);
   }
   return found;
 }

@@ -128,7 +128,7 @@ export function useGateField(
       }),
       onBlur: (event) => leave(gate, of, event),
     });
-    const change = (given: unknown): void => of.set(rawIn(given, of.kind));
+    const change = (given: unknown): void => of.set(rawIn(of, given));
     const options = new Map<string, Ties>();
     return {
       input: { ...tie(), onInput: change, onChange: change },

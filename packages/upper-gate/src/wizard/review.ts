@@ -27,9 +27,6 @@ export interface ReviewEntry {
 /** In place of a value that is nobody's business. */
 const HIDDEN = '••••••';
 
-/** The kinds whose data is a number or a moment, which a language has its own way to write. */
-const WRITTEN = ['number', 'integer', 'date', 'dateTime', 'month', 'time', 'week'];
-
 function textOf(store: FormStore, node: BaseNode): string {
   const { part, raw, data } = node;
   const { catalogue } = store;
@@ -39,8 +36,10 @@ function textOf(store: FormStore, node: BaseNode): string {
   const { options } = factsOf(store, node);
   const values = (Array.isArray(raw) ? raw : [raw]) as readonly unknown[];
   if (typeof raw === 'boolean') return formatText(catalogue?.[raw ? 'yes' : 'no'] ?? (raw ? yes : no), { label: '' }, catalogue);
-  if (WRITTEN.includes(part.kind) && isField(part) && !part.spec.isMapped && data !== NO_VALUE && data !== undefined)
-    return shown(locale, data);
+  // A language has its own way to write numbers and moments.
+  const { measures } = part.traits;
+  const isWritten = measures === 'number' || measures === 'moment';
+  if (isWritten && isField(part) && !part.spec.isMapped && data !== NO_VALUE && data !== undefined) return shown(locale, data);
   const texts = values.map((value) => {
     const option = options?.find((each) => each.value === value);
     if (option) return option.label;
@@ -60,7 +59,7 @@ function labelOf({ catalogue }: FormStore, { part, parent, key }: BaseNode): str
 function entryOf(store: FormStore, node: BaseNode): ReviewEntry {
   const { path, part, children } = node;
   const label = labelOf(store, node);
-  if (part.isLeaf || part.settings.private) return { path, label, text: textOf(store, node) };
+  if (!part.traits.hasParts || part.settings.private) return { path, label, text: textOf(store, node) };
   if (!isVariant(part)) return { path, label, entries: entriesOf(store, children) };
   const [chooser, ...cases] = children;
   return { path, label, text: textOf(store, chooser!), entries: entriesOf(store, cases) };

@@ -32,8 +32,8 @@ export function extend<F extends Fields, C, G extends Fields>(
   const part = groupPartOf(base, 'extend');
   const extended = new GroupPart(part.settings, { ...part.fields, ...fields }, part.clauses, part.ruleList);
   for (const key of Object.keys(fields)) {
-    const before = part.locate(key)?.part.jsonType;
-    const now = extended.locate(key)!.part.jsonType;
+    const before = part.locate(key)?.part.traits.json;
+    const now = extended.locate(key)!.part.traits.json;
     assertUse(
       before === undefined || before === now,
       DEV &&

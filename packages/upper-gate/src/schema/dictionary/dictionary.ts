@@ -12,6 +12,7 @@ import { makeView } from '../view.ts';
 import type { Walker } from '../walker.ts';
 import { noKey } from './noKey.ts';
 import { dictionaryNode } from './node.ts';
+import type { Traits } from '../traits.ts';
 
 /** Entries of one kind under any keys. */
 export interface Dictionary<I extends Node> extends Node<
@@ -32,14 +33,15 @@ const objectOf = (raw: unknown): object | undefined => {
   return type === 'none' || raw === '' ? {} : type === 'object' ? (raw as object) : undefined;
 };
 
+const TRAITS: Traits = { holds: 'entries', hasParts: true, json: 'object' };
+
 /** The class of its nodes. */
 const classFor = /* @__PURE__ */ nodeClass(dictionaryNode);
 
 /** A dictionary as the library's own machinery sees it. */
 export class DictionaryPart extends Part {
   readonly kind = 'dictionary';
-  readonly isLeaf = false;
-  readonly jsonType = 'object';
+  readonly traits = TRAITS;
   readonly item: Node;
   readonly part: Part;
 
@@ -104,7 +106,7 @@ export class DictionaryPart extends Part {
   }
 }
 
-export const isDictionary = (part: Part): part is DictionaryPart => part.kind === 'dictionary';
+export const isDictionary = (part: Part): part is DictionaryPart => part.traits.holds === 'entries';
 
 /**
  * Makes a part for entries of one kind under any keys: tolls by class of boat. Its data is always an object; with `required()`

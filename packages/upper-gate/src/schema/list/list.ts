@@ -10,6 +10,7 @@ import { ownRaw } from '../safeAccess.ts';
 import { listNode } from './node.ts';
 import { makeListView } from './view.ts';
 import { rowsOf, walkList } from './walk.ts';
+import type { Traits } from '../traits.ts';
 
 /** A list of items. */
 export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RAW][], { readonly [index: `${number}`]: I }> {
@@ -20,14 +21,15 @@ export interface List<I extends Node> extends Node<I[typeof DATA][], I[typeof RA
   readonly item: I;
 }
 
+const TRAITS: Traits = { holds: 'rows', hasParts: true, json: 'array' };
+
 /** The class of its nodes. */
 const classFor = /* @__PURE__ */ nodeClass(listNode);
 
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {
   readonly kind = 'list';
-  readonly isLeaf = false;
-  readonly jsonType = 'array';
+  readonly traits = TRAITS;
   readonly item: Node;
   readonly part: Part;
 
@@ -78,7 +80,7 @@ export class ListPart extends Part {
   }
 }
 
-export const isList = (part: Part): part is ListPart => part.kind === 'list';
+export const isList = (part: Part): part is ListPart => part.traits.holds === 'rows';
 
 /**
  * Makes a list of rows. Its data is always a list; with `required()` it must have a row.

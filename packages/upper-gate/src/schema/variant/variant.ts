@@ -14,6 +14,7 @@ import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.
 import type { AnyRule, Rule } from '../rule.ts';
 import { jsonTypeOf, ownRaw, ownValue } from '../safeAccess.ts';
 import type { Walker } from '../walker.ts';
+import type { Traits } from '../traits.ts';
 
 /** The groups to choose from, by the value that chooses them. */
 export interface Cases {
@@ -50,14 +51,15 @@ export interface Variant<Key extends string, C extends Cases, M extends Marks = 
 /** What a raw value holds for the field that chooses. What is no object is no choice either: it is reported there. */
 const choiceIn = (raw: unknown, key: string): unknown => (jsonTypeOf(raw) === 'object' ? ownRaw(raw as object, key) : raw);
 
+const TRAITS: Traits = { holds: 'cases', hasParts: true, json: 'object' };
+
 /** The class of its nodes. */
 const classFor = /* @__PURE__ */ nodeClass(variantNode);
 
 /** A variant as the library's own machinery sees it. */
 export class VariantPart extends Part {
   readonly kind = 'variant';
-  readonly isLeaf = false;
-  readonly jsonType = 'object';
+  readonly traits = TRAITS;
   readonly key: string;
   /** The field that chooses. */
   readonly chooser: Part;
@@ -134,7 +136,7 @@ export class VariantPart extends Part {
   }
 }
 
-export const isVariant = (part: Part): part is VariantPart => part.kind === 'variant';
+export const isVariant = (part: Part): part is VariantPart => part.traits.holds === 'cases';
 
 /**
  * Makes an either-or: the value of one field chooses a group of others. All lie side by side in the data: `{ cargo: 'goods',
