@@ -434,6 +434,32 @@ describe('drafts', () => {
     expect(edits()).toEqual({ a: 'proxied' });
   });
 
+  test('a clock that throws as it is to keep a draft is a fault; the form, and whoever listens, go on', () => {
+    const faults: unknown[] = [];
+    let isBroken = true;
+    const wait = (run: () => void, ms: number) => (isBroken ? boom() : setTimeout(run, ms));
+    const clock = { now: () => new Date(), setTimeout: wait, clearTimeout: (timer: unknown) => clearTimeout(timer as number) };
+    const gate = createGate(schema, { clock, onFault: ({ error }) => faults.push(error) });
+    keepDraft(gate, { storage: () => storage, key: 'k', wait: 10 });
+    let told = 0;
+    gate.subscribe(() => (told += 1));
+    gate.field('a').set('x');
+    isBroken = false;
+    gate.field('a').set('y');
+    jest.advanceTimersByTime(20);
+    expect({ told, faults: faults.length, kept: edits() }).toEqual({ told: 2, faults: 1, kept: { a: 'y' } });
+  });
+
+  test('what is edited in the batch in which keeping begins is kept, too', () => {
+    const gate = createGate(schema);
+    gate.batch(() => {
+      gate.field('a').set('x');
+      keepDraft(gate, { storage: () => storage, key: 'k', wait: 10 });
+    });
+    jest.advanceTimersByTime(20);
+    expect(edits()).toEqual({ a: 'x' });
+  });
+
   test("two tabs keep each other's edits, and learn where they collide", async () => {
     const conflicts: (readonly string[])[] = [];
     const [one, two] = [open(), open({ onConflict: (paths) => conflicts.push(paths) })];

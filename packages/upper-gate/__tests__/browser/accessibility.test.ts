@@ -172,6 +172,11 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
       ["gate.list('crew').move(1, 0)", [worded('rowMoved', 'Crew', { row: 2, to: 1 })], 'crew.0'],
       ["gate.list('crew').remove(0)", [worded('rowRemoved', 'Crew', { row: 1 })], 'crew.0'],
       ["gate.set({ crew: ['Cleo', 'Di'] })", [], 'crew.0'],
+      [
+        "gate.batch(() => { gate.list('crew').add('Ed'); gate.list('crew').remove(0); })",
+        [worded('rowAdded', 'Crew', { row: 3 }), worded('rowRemoved', 'Crew', { row: 1 })],
+        'crew.0',
+      ],
       ['gate.set({ crew: [] })', [], 'Add'],
     ] as const) {
       await page.evaluate(act);

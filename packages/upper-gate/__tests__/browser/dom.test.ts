@@ -44,6 +44,22 @@ test('undoing leaves the page as it was, and the form to itself', async () => {
   expect(await page.evaluate(() => [document.querySelector('input')!.validationMessage, document.querySelector('form')!.noValidate])).toEqual(['', false]);
 });
 
+test('what happened before the page was bound is no news: a row and a reset are not announced, and move no focus', async () => {
+  await page.setContent('<form id="f"><input id="a" name="a"><input name="crew.0"></form>');
+  await loadLibrary(page);
+  await page.evaluate(() => {
+    const { group, text, list, createGate, bindForm } = UpperGate;
+    const gate = createGate(group({ a: text('A'), crew: list('Crew', text('Name')) }));
+    gate.reset();
+    gate.list('crew').add('Ann');
+    bindForm(document.querySelector('form')!, gate);
+  });
+  await page.locator('#a').click();
+  await page.keyboard.type('x');
+  await page.waitForTimeout(200); // longer than drawing may take
+  expect({ said: await page.locator('[role=status]').textContent(), focused: await focused() }).toEqual({ said: '', focused: 'a' });
+});
+
 test('text is never HTML, labels and values included', async () => {
   await page.setContent('<form id="f"><input name="a"></form>');
   await loadLibrary(page);

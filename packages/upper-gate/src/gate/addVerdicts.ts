@@ -6,27 +6,20 @@ import type { BaseNode } from './node.ts';
 import type { ServerVerdict } from './serverAnswer.ts';
 import type { FormStore } from './store.ts';
 
-/** What the form was when it was sent. */
-interface SentForm {
-  /** What nodes held then, of those that were edited since. */
-  readonly sent: ReadonlyMap<LiveNode, unknown>;
-  /** The number of the last edit before. */
-  readonly edits: number;
-}
-
 /**
  * Puts the findings of a server, or of the program, on the fields that they name; what names no field goes to the nearest
  * group around it.
  *
- * @param then what the form was when it was sent: rows are found again that have moved since; findings on fields that
- *   were edited since, or on rows that are gone, are dropped: they are about another value
+ * @param sent what nodes held when the form was sent, at least of those that hold something else now: rows are found again that
+ *   have moved since; findings on fields that hold another value, or on rows that are gone, are dropped
  */
-export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[], then?: SentForm): void {
+export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[], sent?: ReadonlyMap<LiveNode, unknown>): void {
   store.batch(() => {
     const byNode = new Map<BaseNode, Found[]>();
     for (const { path, verdict } of verdicts) {
-      const node = nearest(store.root, path, then?.sent);
-      if (node.removed || (then && !node.part.traits.hasParts && node.editedAt > then.edits)) continue;
+      const node = nearest(store.root, path, sent);
+      const isOther = sent?.has(node) === true && !node.part.traits.hasParts && !Object.is(sent.get(node), node.raw);
+      if (node.removed || isOther) continue;
       const found = byNode.get(node);
       if (found) found.push({ rule: undefined, verdict });
       else byNode.set(node, [{ rule: undefined, verdict }]);

@@ -360,7 +360,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
   store.showsFirst = show === 'first';
   const setContext = (token: ContextToken, value: unknown): void => store.contextOf(token).set(token, value);
   const events = createEvents(store);
-  const root = store.createNode(part, undefined, '', initial) as BaseNode;
+  const root = store.createNode(part, undefined, '', initial);
   store.root = root;
   checkContext(context);
   context?.forEach(({ token, value }) => setContext(token as unknown as ContextToken, value));
@@ -372,7 +372,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     const node = store.find(path);
     if (node === undefined)
       throw wrongUse(DEV && explain('wrong-path', `The form has no field "${path}". Its fields: ${fieldsBelow(root).join(', ')}.`));
-    return node as BaseNode;
+    return node;
   };
   const findAll = (paths: string | readonly string[]): readonly BaseNode[] => [paths].flat().map(find);
   let lastState: GateState | undefined;
@@ -438,9 +438,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     reset: (values?: unknown) =>
       store.change(() => {
         submission.abort();
-        store.edits += 1;
-        store.anyRevealed = false;
-        store.news = 'reset';
+        store.noteReset();
         root.restart(values, values !== undefined, true);
       }),
     rebase: (values: unknown) => store.change(() => root.rebase(values)),

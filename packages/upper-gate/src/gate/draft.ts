@@ -124,7 +124,7 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
   /** A kept value with its path, as far as it fits. */
   const fitting = (path: string, value: unknown): readonly (readonly [path: string, raw: unknown])[] => {
-    const raw = isWanted(path) ? restorable((store.find(path) as BaseNode | undefined)?.part, value, fits) : undefined;
+    const raw = isWanted(path) ? restorable(store.find(path)?.part, value, fits) : undefined;
     return raw === undefined ? [] : [[path, raw]];
   };
   const parse = (text: string | null | undefined): Kept | undefined => {
@@ -187,14 +187,11 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
 
   const restored = restore();
-  let { edits } = store;
-  const observe = (): void => {
-    if (store.edits === edits) return;
-    edits = store.edits;
+  const stopObserving = store.observe(({ isEdited, isRebased, isReset }) => {
+    if (!isEdited && !isRebased && !isReset) return;
     clock.clearTimeout(timer);
     timer = clock.setTimeout(write, wait);
-  };
-  const stopObserving = store.observe(observe);
+  });
   const stopListening = gate.on('accepted', write);
   /** Writes what is still to be written: nothing is lost. */
   const flush = (): void => {

@@ -1,8 +1,7 @@
 // The events of a gate, emitted so that no listener can stop anything else.
 
 import { findingsBelow } from './findingsBelow.ts';
-import type { BaseNode } from './node.ts';
-import type { FormStore } from './store.ts';
+import type { FormStore, Observer } from './store.ts';
 
 type Listener = (what: never) => void;
 
@@ -18,6 +17,8 @@ export interface Events {
 export function createEvents(store: FormStore): Events {
   const listeners = new Map<string, Set<Listener>>();
   let isFollowing = false;
+  /** Whether something has been revealed since the start or the last reset. */
+  let isRevealed = false;
 
   const emit = (event: string, what: unknown): boolean => {
     const heard = [...(listeners.get(event) ?? [])];
@@ -37,12 +38,14 @@ export function createEvents(store: FormStore): Events {
   };
 
   /** Emits `pass` and `fail` for the fields, and the form, whose verdict has changed. */
-  const emitVerdicts = (changed: readonly BaseNode[]): void => {
+  const emitVerdicts: Observer = ({ nodes, isReset }) => {
     const { root } = store;
     // What is not awaited any more has not passed.
     if (store.isDisposed) return;
-    for (const node of new Set([...changed, root])) {
-      const follows = node === root ? store.anyRevealed : node.revealed && !node.part.traits.hasParts;
+    if (isReset) isRevealed = false;
+    isRevealed ||= nodes.some(({ revealed }) => revealed);
+    for (const node of new Set([...nodes, root])) {
+      const follows = node === root ? isRevealed : node.revealed && !node.part.traits.hasParts;
       if (!follows || !node.applies || node.pending > 0) continue;
       const verdict = node.errors > 0 ? 1 : 0;
       if (node.lastVerdict === verdict) continue;
@@ -64,6 +67,7 @@ export function createEvents(store: FormStore): Events {
       // Only where somebody listens is there anything to do about it.
       if ((event === 'pass' || event === 'fail') && !isFollowing) {
         isFollowing = true;
+        store.root.forEach(({ revealed }) => (isRevealed ||= revealed));
         store.observe(emitVerdicts);
       }
       return () => all.delete(own);

@@ -105,8 +105,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
   /** Takes another raw value, whoever gives it. */
   replace(raw: unknown): void {
     const { kit, data: before } = this;
-    const { sent } = kit;
-    if (sent !== undefined && !sent.has(this)) sent.set(this, this.raw);
+    kit.onReplace?.(this, this.raw);
     this.raw = raw;
     this.readRaw();
     kit.markChanged(this);
@@ -139,7 +138,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     this.initial = this.write(value);
     this.markSaved(this.initial);
     if (edited || this.dirty === 0) return;
-    this.noteEdit();
+    this.noteEdit(true);
     this.replace(this.initial);
   }
 

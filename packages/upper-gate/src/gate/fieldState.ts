@@ -75,8 +75,6 @@ interface Snapshot {
   readonly facts: Facts;
   /** With the values; of a whole, once somebody has asked for those. */
   state: FieldState | undefined;
-  /** How often rows had moved by then. */
-  moves: number;
 }
 
 /** What is known of a node, but for its values. */
@@ -97,12 +95,9 @@ export function dataOf(node: BaseNode): unknown {
 function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
   const before = node.snapshot as Snapshot | undefined;
   // A row may have moved without anything else in it having changed.
-  if (before !== undefined && (before.moves === store.moves || before.facts.path === node.path)) {
-    before.moves = store.moves;
-    return before;
-  }
+  if (before !== undefined && before.facts.path === node.path) return before;
   const { part, findings, applies } = node;
-  const { catalogue, moves } = store;
+  const { catalogue } = store;
   const params = paramsOf(node);
   // Most fields have no findings, most of the time.
   const none = findings.length === 0;
@@ -128,7 +123,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     options: node.liveRules === undefined ? part.options : optionsOf(node),
     attributes: node.liveRules === undefined ? NO_ATTRIBUTES : attributesOf(node),
   };
-  const snapshot: Snapshot = { facts, state: undefined, moves };
+  const snapshot: Snapshot = { facts, state: undefined };
   node.snapshot = snapshot;
   return snapshot;
 }

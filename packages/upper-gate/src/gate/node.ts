@@ -86,8 +86,6 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** Whether the findings here may be shown. */
   revealed = false;
   asyncEnabled = false;
-  /** The number of the last edit here. */
-  editedAt = 0;
   /** Whether `pass` (0) or `fail` (1) was emitted last. */
   lastVerdict: 0 | 1 | undefined;
   /** The flush in which a change here was noted last. */
@@ -111,6 +109,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** @param name by what name clauses of groups further out know it */
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, name = key) {
     this.kit = kit;
+    // (Whoever makes nodes of other kinds knows this class by what `kit.ts` says of it.)
     this.parent = parent as BaseNode | undefined;
     // A list's key stands for each of its rows.
     this.reaches =
@@ -230,7 +229,6 @@ export abstract class BaseNode implements LiveNode<Part> {
   reveal(): void {
     if (this.revealed) return;
     this.revealed = true;
-    this.kit.anyRevealed = true;
     this.kit.markChanged(this);
   }
 
@@ -261,9 +259,9 @@ export abstract class BaseNode implements LiveNode<Part> {
     }
   }
 
-  noteEdit(): void {
+  noteEdit(isRebase = false): void {
     const { kit } = this;
-    this.editedAt = kit.edits += 1;
+    kit.noteEdit(isRebase);
     if (!kit.isFollowed) return;
     this.outdate();
     // The groups around it have changed too.
@@ -285,7 +283,6 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.revealed = false;
     this.asyncEnabled = false;
     this.lastVerdict = undefined;
-    this.editedAt = this.kit.edits;
     this.asyncRunners?.forEach((runner) => runner.forget());
     this.held?.clearAdded();
     this.kit.markChanged(this);

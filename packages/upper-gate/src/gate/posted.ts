@@ -19,7 +19,7 @@ export function takePosted(gate: object, answer: unknown): void {
   const { store } = internalsOf(gate);
   const { root } = store;
   store.change(() => {
-    const raw = store.edits === 0 && isObject(answer) ? answer['raw'] : undefined;
+    const raw = root.dirty === 0 && isObject(answer) ? answer['raw'] : undefined;
     const posted = restorable(root.part, raw, (_, value) => !isObject(value) || (Array.isArray(value) && value.every(isText)));
     if (posted !== undefined) root.edit(posted);
   });

@@ -7,7 +7,19 @@ import type { Fault } from '../schema/walker.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { swapSource } from '../schema/context/running.ts';
-import type { FormClock, Job, LiveNode, LiveFacts, News, NodeKit, Readable, Recorder, Token, Watch } from '../schema/kit.ts';
+import type {
+  FormClock,
+  Job,
+  LiveNode,
+  LiveFacts,
+  NodeKit,
+  Operation,
+  Readable,
+  Recorder,
+  RowChange,
+  Token,
+  Watch,
+} from '../schema/kit.ts';
 import { WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Stage } from '../schema/verdict.ts';
@@ -29,8 +41,13 @@ export interface PageLink {
 /** Where the focus moves on a refusal: to the first invalid control, to the summary, or nowhere. */
 export type FocusOnRefusal = 'first' | 'summary' | 'none';
 
-/** Called at the end of each operation, with the nodes that have changed in it. */
-export type Observer = (changed: readonly BaseNode[]) => void;
+/** Called at the end of each operation. */
+export type Observer = (operation: Operation<BaseNode>) => void;
+
+/** What no state tells once an operation is over. */
+type Record = { -readonly [K in keyof Omit<Operation<BaseNode>, 'nodes' | 'rows'>]: Operation[K] } & { rows: RowChange<BaseNode>[] };
+
+const newRecord = (): Record => ({ isEdited: false, isRebased: false, isReset: false, rows: [] });
 
 export class FormStore implements NodeKit<Part> {
   readonly onRank: number;
@@ -39,26 +56,23 @@ export class FormStore implements NodeKit<Part> {
   readonly now: () => Date;
   catalogue: Catalogue | undefined;
   root!: BaseNode;
-  edits = 0;
-  moves = 0;
-  news: News | undefined;
   rearrangedLists = 0;
   rowsMade = 0;
   isFollowed = false;
   /** Set as soon as something of the form is on a page. */
   page: PageLink | undefined;
-  sent: Map<LiveNode, unknown> | undefined;
+  onReplace: NodeKit<Part>['onReplace'];
   isDisposed = false;
   /** Whether of each field one finding is shown at a time. */
   showsFirst = false;
-  /** Whether something has been revealed since the start or the last reset. */
-  anyRevealed = false;
   /** The facts from outside, once there are any. */
   #context: LiveFacts | undefined;
-  /** Called at the end of each operation, before the observers: the submission, which every form has. */
+  /** The submission, which every form has: told of each edit, and at the end of each operation, before the observers. */
+  onEdit: (() => void) | undefined;
   afterOperation: (() => void) | undefined;
   /** The one hook for those who follow the form: events, drafts, bindings. Called before the listeners. */
-  observers: readonly Observer[] = [];
+  #observers: readonly Observer[] = [];
+  #record = newRecord();
   recorder: Recorder | undefined;
   readonly #onFault: (fault: Fault) => void;
   #depth = 0;
@@ -88,7 +102,7 @@ export class FormStore implements NodeKit<Part> {
 
   readonly BaseNode = CompositeNode;
 
-  createNode(part: Part, parent: LiveNode<Part> | undefined, key: string, initial: unknown, name?: string): LiveNode<Part> {
+  createNode(part: Part, parent: BaseNode | undefined, key: string, initial: unknown, name?: string): BaseNode {
     return createNode(this, parent, key, part, initial, name);
   }
 
@@ -100,8 +114,8 @@ export class FormStore implements NodeKit<Part> {
     what.readers?.forEach(invalidate);
   }
 
-  find(path: string, from: LiveNode = this.root): LiveNode | undefined {
-    let node: LiveNode | undefined = from;
+  find(path: string, from: LiveNode = this.root): BaseNode | undefined {
+    let node = from as BaseNode | undefined;
     if (path !== '') for (const key of path.split('.')) node = node?.child(key);
     return node;
   }
@@ -144,15 +158,10 @@ export class FormStore implements NodeKit<Part> {
     }
   }
 
-  /**
-   * Adds an observer. It never throws.
-   *
-   * @returns removes it
-   */
   observe(observer: Observer): () => void {
-    this.observers = [...this.observers, observer];
+    this.#observers = [...this.#observers, observer];
     return () => {
-      this.observers = this.observers.filter((each) => each !== observer);
+      this.#observers = this.#observers.filter((each) => each !== observer);
     };
   }
 
@@ -179,8 +188,8 @@ export class FormStore implements NodeKit<Part> {
     this.isDisposed = true;
     this.forgetAnswers();
     this.batch(() => this.root.forEach((node) => node.liveRules?.forEach((rule) => rule.stop?.())));
-    for (const observer of this.observers) observer([]);
-    this.observers = [];
+    this.#report([]);
+    this.#observers = [];
   }
 
   // Operations.
@@ -233,29 +242,40 @@ export class FormStore implements NodeKit<Part> {
     (job.isCondition ? this.#conditions : this.#jobs).add(job);
   }
 
-  start(node: LiveNode): void {
-    this.#fresh.add(node as BaseNode);
+  start(node: BaseNode): void {
+    this.#fresh.add(node);
     this.#isQueued = true;
   }
 
-  updateAsync(node: LiveNode, event: number): void {
+  updateAsync(node: BaseNode, event: number): void {
     if (node.asyncRunners === undefined || this.isDisposed) return;
     this.#isQueued = true;
-    this.#asyncUpdates.set(node as BaseNode, Math.max(event, this.#asyncUpdates.get(node as BaseNode) ?? 0));
+    this.#asyncUpdates.set(node, Math.max(event, this.#asyncUpdates.get(node) ?? 0));
   }
 
-  markChanged(node: LiveNode): void {
-    const it = node as BaseNode;
-    if (it.changedIn !== this.#flushes) {
-      it.changedIn = this.#flushes;
-      this.#changed.push(it);
+  markChanged(node: BaseNode): void {
+    if (node.changedIn !== this.#flushes) {
+      node.changedIn = this.#flushes;
+      this.#changed.push(node);
     }
     // A change is one of every group around it, too.
-    for (let at: BaseNode | undefined = it; at !== undefined; at = at.parent) at.snapshot = undefined;
+    for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) at.snapshot = undefined;
   }
 
-  noteMove(): void {
-    this.moves += 1;
+  // The record of the operation.
+
+  noteEdit(isRebase: boolean): void {
+    if (!isRebase) this.onEdit?.();
+    if (isRebase) this.#record.isRebased = true;
+    else this.#record.isEdited = true;
+  }
+
+  noteRow(change: RowChange<BaseNode>): void {
+    this.#record.rows.push(change);
+  }
+
+  noteReset(): void {
+    this.#record.isReset = true;
   }
 
   /**
@@ -312,21 +332,31 @@ export class FormStore implements NodeKit<Part> {
   /** Tells observers and listeners, until nothing changes any more. */
   #callBack(): void {
     this.#isCallingBack = true;
-    while (this.#changed.length > 0) {
-      this.afterOperation?.();
-      const nodes = this.#changed;
-      const { observers } = this;
-      this.#flushes += 1;
-      if (nodes.length === 1 && observers.length + this.root.listening === 0) {
-        // Nobody looks at it: the list serves again (bench: P14).
-        nodes.pop();
-        continue;
+    try {
+      while (this.#changed.length > 0) {
+        this.afterOperation?.();
+        const nodes = this.#changed;
+        this.#flushes += 1;
+        if (nodes.length === 1 && this.#observers.length + this.root.listening === 0 && this.#record.rows.length === 0) {
+          // Nobody looks at it: list and record serve again (bench: P14).
+          nodes.pop();
+          this.#record.isEdited = this.#record.isRebased = this.#record.isReset = false;
+          continue;
+        }
+        this.#changed = [];
+        this.#report(nodes);
+        if (this.root.listening > 0) this.#tell(nodes);
       }
-      this.#changed = [];
-      for (let i = 0; i < observers.length; i += 1) observers[i]!(nodes);
-      if (this.root.listening > 0) this.#tell(nodes);
+    } finally {
+      this.#isCallingBack = false;
     }
-    this.#isCallingBack = false;
+  }
+
+  /** Hands the record of the operation to the observers. */
+  #report(nodes: readonly BaseNode[]): void {
+    const operation = { nodes, ...this.#record };
+    this.#record = newRecord();
+    for (const observer of this.#observers) this.guard(() => observer(operation), 'observer');
   }
 
   /** Calls the listeners of nodes, and of the groups around them, once each. */

@@ -65,19 +65,20 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
   let count = 0;
   let current: Promise<Outcome> | undefined;
   let controller: AbortController | undefined;
-  /** The number of the last edit that the status takes into account. */
-  let edits = 0;
+  /** Whether something was edited that the status does not take into account. */
+  let isEdited = false;
 
   const become = (next: Status): void => {
-    if (next !== 'checking') edits = store.edits;
-    if (next !== 'sending') store.sent = undefined;
+    if (next !== 'checking') isEdited = false;
+    if (next !== 'sending') store.onReplace = undefined;
     if (status === next) return;
     status = next;
     store.batch(() => store.markChanged(root));
   };
   // What the last submission came to is past with the next edit.
+  store.onEdit = () => (isEdited = true);
   store.afterOperation = () => {
-    if (edits !== store.edits && status !== 'editing' && status !== 'checking' && status !== 'sending') become('editing');
+    if (isEdited && status !== 'editing' && status !== 'checking' && status !== 'sending') become('editing');
   };
 
   const refuse = (by: 'rules' | 'server'): Outcome => {
@@ -95,12 +96,12 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       root.forEach((node) => node.held?.clearAdded());
       become('checking');
       emit('submit', undefined);
-      edits = store.edits;
+      isEdited = false;
       store.rerun(root, SUBMIT, true);
     });
     // Within an operation (a batch, a callback) nothing has run yet.
     if (store.isBusy) await Promise.resolve();
-    const isInterrupted = (): boolean => signal.aborted || store.edits !== edits;
+    const isInterrupted = (): boolean => signal.aborted || isEdited;
     while (root.pending > 0 && !isInterrupted()) {
       await store.until(() => root.pending === 0 || isInterrupted());
       // What is sent is right now, not when the answers were awaited.
@@ -114,7 +115,9 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
 
     const { data } = root;
     const sent = new Map<LiveNode, unknown>();
-    store.sent = sent;
+    store.onReplace = (node, held) => {
+      if (!sent.has(node)) sent.set(node, held);
+    };
     become('sending');
     let reply: unknown;
     let refusal: readonly ServerVerdict[] | undefined;
@@ -139,7 +142,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     }
     signal.throwIfAborted();
     if (refusal) {
-      addVerdicts(store, refusal, { sent, edits });
+      addVerdicts(store, refusal, sent);
       return refuse('server');
     }
     const outcome: Outcome = { status: 'accepted', data, reply };

@@ -115,8 +115,8 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   let timer: unknown;
   let controller: AbortController | undefined;
   let current: Promise<void> | undefined;
-  /** The number of the last edit that was noticed. */
-  let { edits } = store;
+  /** Whether something was edited since the last request began. */
+  let isEdited = false;
   let failures = 0;
   let isStopped = false;
 
@@ -150,7 +150,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
    *
    * @returns whether the values were taken
    */
-  const settle = async (reply: unknown, { held, left }: Snapshot, then: number): Promise<boolean> => {
+  const settle = async (reply: unknown, { held, left }: Snapshot): Promise<boolean> => {
     const status = typeof reply === 'object' && reply !== null ? refusalStatus(reply as Record<string, unknown>) : undefined;
     if (status === 409 || status === 412) {
       wait('conflict', reply);
@@ -164,7 +164,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     }
     failures = 0;
     if (refusal) {
-      addVerdicts(store, refusal, { sent: held, edits: then });
+      addVerdicts(store, refusal, held);
       wait('refused', reply);
       return false;
     }
@@ -181,7 +181,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     const { saved, now } = snapshot;
     const own = new AbortController();
     const { signal } = own;
-    const then = store.edits;
+    isEdited = false;
     controller = own;
     become(SAVING);
     let isTaken = false;
@@ -212,7 +212,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
         if (signal.aborted || !isAnswer(error)) throw error;
         return error;
       });
-      isTaken = await settle(reply, snapshot, then);
+      isTaken = await settle(reply, snapshot);
     } catch (error) {
       if (!signal.aborted && error === unwritable) {
         // The same patch would throw again: the next edit may make it another.
@@ -223,7 +223,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       if (controller === own) controller = undefined;
     }
     if (isTaken) await attempt(false);
-    else if (store.edits !== then && !isBlocked() && timer === undefined) plan(pause);
+    else if (isEdited && !isBlocked() && timer === undefined) plan(pause);
   };
 
   /** @param isAsked whether it is to begin at once; else what was edited meanwhile has its own pause */
@@ -247,10 +247,11 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   /** Whether what held it back may be over: an answer that was awaited, a submission, an error. */
   const mayHaveChanged = (): boolean =>
     state.status === 'saved' ? root.dirty > 0 : state.status === 'unsaved' && (state.why === 'invalid' || state.why === 'edited');
-  const stopObserving = store.observe(() => {
+  const stopObserving = store.observe((operation) => {
+    const isOther = operation.isEdited || operation.isRebased || operation.isReset;
+    isEdited ||= isOther;
     if (isBlocked()) return;
-    if (store.edits !== edits) {
-      edits = store.edits;
+    if (isOther) {
       if (root.dirty > 0 && !controller) wait('edited');
       plan(pause);
     } else if (timer === undefined && mayHaveChanged()) plan(pause);

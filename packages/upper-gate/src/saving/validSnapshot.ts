@@ -13,9 +13,7 @@ function wrongIn(store: FormStore, { left }: Snapshot): ReadonlySet<BaseNode> {
   const rawOf = (node: BaseNode): unknown => (left.has(node) ? node.saved : isWhole(node) ? node.raw : node.fold(rawOf));
   const walk = new Walk({ ...(catalogue && { messages: catalogue }), now }, store);
   walk.whole(root.part, rawOf(root));
-  const wrong = walk.entries
-    .filter((entry) => isFinding(entry) && blocks(entry))
-    .map(({ path }) => store.find(path) as BaseNode | undefined);
+  const wrong = walk.entries.filter((entry) => isFinding(entry) && blocks(entry)).map(({ path }) => store.find(path));
   return new Set(wrong.filter((node) => node !== undefined));
 }
 

@@ -212,8 +212,8 @@ export interface LiveNode<P = unknown> extends Readable {
   /** It does not apply any more: nothing is found, and no answer awaited. */
   stopRules(): void;
   count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
-  /** Notes an edit: what was found by a server, or by async rules, was about another value. */
-  noteEdit(): void;
+  /** Notes an edit: what was found by a server, or by async rules, was about another value. @param isRebase whether it came from outside */
+  noteEdit(isRebase?: boolean): void;
   /** A field further in was edited. */
   rowEdited(): void;
   /** Clears what is known about events: not visited, nothing shown, nothing asked. */
@@ -308,6 +308,12 @@ export interface Kit {
   /** Records that a callback has read a node. @param by default: the callback under way */
   read(node: Readable, by?: Recorder): void;
   fault(error: unknown, node: LiveNode, rule: string): void;
+  /**
+   * Adds an observer of operations. What it throws is a fault.
+   *
+   * @returns removes it
+   */
+  observe(observer: (operation: Operation) => void): () => void;
 }
 
 /** What nodes need of the store of their form. `P` is the type of parts. */
@@ -316,12 +322,12 @@ export interface NodeKit<P> extends Kit {
   readonly revealRank: number;
   /** The language of the messages. */
   readonly catalogue: Catalogue | undefined;
-  /** Counts edits. */
-  edits: number;
-  /** Whether something has been revealed since the start or the last reset. */
-  anyRevealed: boolean;
-  /** While a submission is under way: what nodes held when it was sent, of those that were edited since. */
-  readonly sent: Map<LiveNode, unknown> | undefined;
+  /** Notes an edit, for the record of the operation. */
+  noteEdit(isRebase: boolean): void;
+  /** The same for rows that came, went or moved by an edit. */
+  noteRow(change: RowChange): void;
+  /** There while a form is sent: told what a node held, before it holds something else. */
+  readonly onReplace: ((node: LiveNode, held: unknown) => void) | undefined;
   /** The class that those of kinds of nodes extend. */
   readonly BaseNode: BaseNodeClass<P>;
   /** @param name by what name clauses of groups further out know it; default: its key */
@@ -333,23 +339,35 @@ export interface NodeKit<P> extends Kit {
    */
   beginEdit(node: LiveNode): boolean;
   end(): void;
-  /** What happened last that no state tells afterwards; whoever follows the form takes it. */
-  news: News | undefined;
   /** How many lists have other rows than the saved ones. */
   rearrangedLists: number;
   /** Counts the rows that were given out. */
   rowsMade: number;
-  /** Rows have moved: paths are others. */
-  noteMove(): void;
   /** Has the rules of new nodes run as soon as it is known which of them apply. */
   start(node: LiveNode): void;
   /** Reads a node for a callback: nothing if it does not apply. @param from see `LiveNode.readForRule` */
   readNode(node: LiveNode, by: Recorder | undefined, from: number): unknown;
 }
 
-/** A row came (`from` is undefined), went (`to` is undefined) or moved; or the form was reset. */
-export type News =
-  'reset' | { readonly list: LiveNode; readonly row: LiveNode; readonly from: number | undefined; readonly to: number | undefined };
+/** What an edit did to a row of a list. `N` is the type of nodes. */
+export type RowChange<N = LiveNode> = { readonly list: N; readonly row: N } & (
+  | { readonly kind: 'added'; readonly to: number }
+  | { readonly kind: 'removed'; readonly from: number }
+  | { readonly kind: 'moved'; readonly from: number; readonly to: number }
+);
+
+/** What happened in one operation. Whoever follows a form gets it at the end of the operation, before listeners are called. */
+export interface Operation<N = LiveNode> {
+  /** What has changed, in the order in which it first did. */
+  readonly nodes: readonly N[];
+  /** Whether something was edited. */
+  readonly isEdited: boolean;
+  /** Whether values came from outside (`rebase`). */
+  readonly isRebased: boolean;
+  readonly isReset: boolean;
+  /** The rows that came, went and moved by edits, in this order. */
+  readonly rows: readonly RowChange<N>[];
+}
 
 /** Attaches a rule to a live form. `R` is the type of rules. @param target what it reports on @param scope what it may read */
 export type AttachRule<R> = (rule: R, target: LiveNode, scope: LiveNode, order: Order) => void;

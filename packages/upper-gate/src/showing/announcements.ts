@@ -12,7 +12,7 @@ import type { Status } from '../gate/submission.ts';
 import type { Announcement } from '../messages/codes.ts';
 import { checking, interrupted, reset, rowAdded, rowMoved, rowRemoved, sending, sent, stillRefused } from '../messages/english.ts';
 import { formatText, inLanguage, type MessageParams, type Text } from '../messages/text.ts';
-import type { News } from '../schema/kit.ts';
+import type { RowChange } from '../schema/kit.ts';
 import type { Announcer } from './announcer.ts';
 import { countErrors, summaryHeading, textOf } from './errors.ts';
 
@@ -31,6 +31,8 @@ const TEXTS: Readonly<Record<Announcement, Text>> = {
   stillRefused,
 };
 
+const ROW_TEXTS = { added: 'rowAdded', removed: 'rowRemoved', moved: 'rowMoved' } as const;
+
 /** Whether an async rule found it. */
 const isAnswer = ({ source }: StoredVerdict): boolean => (source as Partial<NodeReport>).isAsync === true;
 
@@ -46,26 +48,31 @@ export class Announcements {
   /** The timers of what is being checked. */
   readonly #checking = new Map<BaseNode, unknown>();
   #status: Status;
-  /** The number of the last edit at the last refusal. */
-  #refusedAt = -1;
+  /** Whether nothing was edited since the last refusal. */
+  #isStillRefused = false;
+  /** Stands for the last operation that edited, and for the last one that did something to rows: texts about them hold until the next. */
+  #edit = {};
+  #rows = {};
 
-  constructor(gate: AnyGate, announcer: Announcer, onNews: (news: News) => void) {
+  constructor(gate: AnyGate, announcer: Announcer) {
     const { store, submission } = internalsOf(gate);
     this.#gate = gate;
     this.#announcer = announcer;
     this.#status = submission.status;
-    this.#stop = store.observe((nodes) => {
+    this.#stop = store.observe(({ nodes, isEdited, isRebased, isReset, rows }) => {
+      if (isEdited || isRebased || isReset) {
+        this.#isStillRefused = false;
+        this.#edit = {};
+      }
+      if (rows.length > 0) this.#rows = {};
       for (const node of nodes) {
         this.#noteShown(node);
         this.#noteChecking(node);
       }
       announcer.update();
       this.#noteStatus();
-      const { news } = store;
-      store.news = undefined;
-      if (news === undefined) return;
-      this.#sayNews(news);
-      onNews(news);
+      if (isReset) this.#sayReset();
+      rows.forEach((change) => this.#sayRow(change));
     });
   }
 
@@ -126,7 +133,7 @@ export class Announcements {
   }
 
   #noteStatus(): void {
-    const { store, submission } = internalsOf(this.#gate);
+    const { submission } = internalsOf(this.#gate);
     const { status } = submission;
     const before = this.#status;
     if (status === before) return;
@@ -140,19 +147,22 @@ export class Announcements {
       // From here on, each is read with its field.
       this.#unsaid = new WeakSet();
       const summary = summaryHeading(this.#gate, countErrors(this.#gate));
-      if (this.#refusedAt === store.edits) this.#say('stillRefused', { ...params, summary }, holds);
+      if (this.#isStillRefused) this.#say('stillRefused', { ...params, summary }, holds);
       else this.#announcer.say(summary, holds);
-      this.#refusedAt = store.edits;
+      this.#isStillRefused = true;
     }
   }
 
-  #sayNews(news: News): void {
-    const { store } = internalsOf(this.#gate);
-    const { edits, moves, catalogue } = store;
-    if (news === 'reset') return this.#say('reset', { label: '' }, () => store.edits === edits);
-    const { list, from, to } = news;
-    const label = inLanguage((list as BaseNode).part.label, catalogue);
-    const params = { label, row: (from ?? to!) + 1, to: (to ?? 0) + 1 };
-    this.#say(from === undefined ? 'rowAdded' : to === undefined ? 'rowRemoved' : 'rowMoved', params, () => store.moves === moves);
+  #sayReset(): void {
+    const edit = this.#edit;
+    this.#say('reset', { label: '' }, () => this.#edit === edit);
+  }
+
+  #sayRow(change: RowChange<BaseNode>): void {
+    const rows = this.#rows;
+    const label = inLanguage(change.list.part.label, internalsOf(this.#gate).store.catalogue);
+    const row = (change.kind === 'added' ? change.to : change.from) + 1;
+    const params = { label, row, ...(change.kind === 'moved' && { to: change.to + 1 }) };
+    this.#say(ROW_TEXTS[change.kind], params, () => this.#rows === rows);
   }
 }

@@ -4,7 +4,6 @@ import { blocks } from '../schema/severity.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
-import type { BaseNode } from '../gate/node.ts';
 import {
   UNREADABLE_INPUT,
   areTogether,
@@ -252,7 +251,7 @@ export function describeField(gate: object, handle: Handle): void {
   const { path, hint, counter, shown, required, removed } = handle.state;
   // (By now another row may stand where a removed one was.)
   if (removed) return;
-  const connections = (store.find(path) as BaseNode | undefined)?.connections ?? [];
+  const connections = store.find(path)?.connections ?? [];
   const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
   const controls = elements.filter(isControl);
   controls.forEach(showNone);

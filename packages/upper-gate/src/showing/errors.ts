@@ -121,9 +121,7 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
     // Looked up once: it takes the layout of the page. Before there is script, nothing is known of it.
     if (refused && isWired)
       lost = new Set(
-        errors
-          .filter(({ path, element }) => path !== '' && !isReachable(element) && !canBeShown(store.find(path) as BaseNode | undefined))
-          .map(({ path }) => path),
+        errors.filter(({ path, element }) => path !== '' && !isReachable(element) && !canBeShown(store.find(path))).map(({ path }) => path),
       );
     const strays: LineMessage[] = errors.filter(({ path }) => lost.has(path)).map(({ text }) => ({ message: text, severity: 'error' }));
     // What a component will draw is not there before the page is.
@@ -161,7 +159,7 @@ function collectUnbound(store: FormStore): Set<BaseNode> {
     else unbound.delete(node);
   };
   store.root.forEach(note);
-  store.observe((nodes) => nodes.forEach(note));
+  store.observe(({ nodes }) => nodes.forEach(note));
   return unbound;
 }
 

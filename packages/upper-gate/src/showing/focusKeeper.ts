@@ -5,7 +5,7 @@ import type { AnyGate } from '../gate/createGate.ts';
 import { focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
-import type { News } from '../schema/kit.ts';
+import type { RowChange } from '../schema/kit.ts';
 import { activeIn } from './page.ts';
 
 /** How long drawing may take, in milliseconds: that of most comes at once. */
@@ -36,12 +36,13 @@ export class FocusKeeper {
     };
     form.getRootNode().addEventListener('click', acts, { signal: this.#ended.signal, capture: true });
     const { store } = internalsOf(gate);
-    this.#stop = store.observe((nodes) => {
+    this.#stop = store.observe(({ nodes, rows }) => {
       if (nodes.some(({ applies, removed }) => !applies && !removed)) this.#keepBeside(nodes);
       // (Where one row was removed, its neighbour gets the focus.)
-      const isFollowed = typeof store.news === 'object' && store.news.to === undefined;
+      const isFollowed = rows.some(({ kind }) => kind === 'removed');
       const gone = isFollowed ? undefined : nodes.find((node) => node.removed && holdsElement(node, this.#active));
       if (gone) this.#keepIn(gone);
+      rows.forEach((change) => this.#follow(change));
     });
   }
 
@@ -50,19 +51,17 @@ export class FocusKeeper {
     this.#ended.abort();
   }
 
-  /** Rows came, went or moved by what the user did: on to the new row, its neighbour, or the same element. */
-  follow(news: News): void {
-    if (news === 'reset') return;
-    const list = news.list as BaseNode;
-    const row = news.row as BaseNode;
+  /** A row came, went or moved by what the user did: on to the new row, its neighbour, or the same element. */
+  #follow(change: RowChange<BaseNode>): void {
+    const { list, row, kind } = change;
     const active = this.#active;
-    if (news.from !== undefined && news.to !== undefined) {
+    if (kind === 'moved') {
       this.isMoving = true;
       setTimeout(() => (this.isMoving = false));
       // Where one row moves, what draws the page may move others.
       this.#ifLost(() => refocus(active));
     } else if (!this.#isActing && !holdsBelow(row, active)) return;
-    else if (news.from === undefined) {
+    else if (kind === 'added') {
       this.#added = row;
       let before: Element | null | undefined;
       this.#afterDrawing(() => {
@@ -72,7 +71,7 @@ export class FocusKeeper {
         return this.#added !== row || (now !== before && !isLost(now)) || focusBelow(row);
       });
     } else {
-      const next = list.rows![Math.min(news.from, list.rows!.length - 1)];
+      const next = list.rows![Math.min(change.from, list.rows!.length - 1)];
       this.#ifLost(() => (next !== undefined && focusBelow(next)) || focusNode(list) || this.#focusBeside(list));
     }
   }

@@ -90,22 +90,28 @@ function openFirst(all: readonly NodeConnection[], otherwise?: () => unknown): b
 /** The same for what is waited for. Whoever has gone on typing meanwhile keeps the focus. */
 async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise?: () => unknown): Promise<void> {
   const { kit } = all[0]!.node;
-  const { clock, edits } = kit;
-  const failed = new Set<BaseNode>();
-  let known = 0;
-  for (const { node } of all) {
-    const results = await Promise.all(showOnce(node, shown));
-    if (results.some((result) => result !== false))
-      // What was shown now may take time to be drawn. It may have brought the control, and so another connection.
-      for (const delay of shown.size > known ? [0, DRAWN_AFTER] : [undefined]) {
-        if (delay !== undefined) await new Promise<void>((resolve) => void clock.setTimeout(resolve, delay));
-        if (kit.edits !== edits || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
-      }
-    known = shown.size;
-    failed.add(node);
+  const { clock } = kit;
+  let isEdited = false;
+  const stop = kit.observe((operation) => (isEdited ||= operation.isEdited));
+  try {
+    const failed = new Set<BaseNode>();
+    let known = 0;
+    for (const { node } of all) {
+      const results = await Promise.all(showOnce(node, shown));
+      if (results.some((result) => result !== false))
+        // What was shown now may take time to be drawn. It may have brought the control, and so another connection.
+        for (const delay of shown.size > known ? [0, DRAWN_AFTER] : [undefined]) {
+          if (delay !== undefined) await new Promise<void>((resolve) => void clock.setTimeout(resolve, delay));
+          if (isEdited || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
+        }
+      known = shown.size;
+      failed.add(node);
+    }
+    noteReached(failed);
+    if (!isEdited) otherwise?.();
+  } finally {
+    stop();
   }
-  noteReached(failed);
-  if (kit.edits === edits) otherwise?.();
 }
 
 /** Calls whatever shows a field, unless that was done. */

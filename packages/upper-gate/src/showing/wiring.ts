@@ -7,7 +7,6 @@ import type { AnyGate } from '../gate/createGate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';
-import type { BaseNode } from '../gate/node.ts';
 import { required } from '../messages/english.ts';
 import { formatText } from '../messages/text.ts';
 import { Announcements } from './announcements.ts';
@@ -65,7 +64,7 @@ export class FormWiring implements FormLink {
     attributes.set(form, 'novalidate', '');
     this.#announcer = new Announcer(form);
     this.#keeper = new FocusKeeper(form, gate);
-    this.#announcements = new Announcements(gate, this.#announcer, (news) => this.#keeper.follow(news));
+    this.#announcements = new Announcements(gate, this.#announcer);
     const { signal } = this.#ended;
     form.addEventListener('submit', (event) => this.#submit(event), { signal });
     // The browser resets the controls only after this event.
@@ -130,7 +129,7 @@ export class FormWiring implements FormLink {
     const leave = (): void => {
       field.leave();
       // (By now another row may stand where a removed one was.)
-      if (!field.removed) this.#announcements.left(internalsOf(this.#gate).store.find(field.path) as BaseNode | undefined);
+      if (!field.removed) this.#announcements.left(internalsOf(this.#gate).store.find(field.path));
     };
     if (!this.#pointerDown) return leave();
     const up = new AbortController();

@@ -28,7 +28,7 @@ const isRight = (node: BaseNode): boolean =>
 function allRight(store: FormStore, paths: readonly string[]): boolean {
   const source = swapSource(store);
   try {
-    return paths.every((path) => isRight(store.find(path) as BaseNode));
+    return paths.every((path) => isRight(store.find(path)!));
   } finally {
     swapSource(source);
   }

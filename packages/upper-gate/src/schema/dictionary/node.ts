@@ -98,8 +98,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     /** Takes other entries; those that stay keep everything. */
     #take(entries: readonly Entry[]): void {
       const { kit } = this;
-      const { sent } = kit;
-      if (sent && !sent.has(this)) sent.set(this, this.children);
+      kit.onReplace?.(this, this.children);
       const stay = new Set(entries);
       const known = new Set(this.children);
       for (const entry of known) if (!stay.has(entry)) removeNode(entry);
@@ -157,7 +156,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const now = new Map(entries.map((entry) => [entry.key, entry]));
       this.#save(this.#savedOf(values, (key) => now.get(key)));
       if (!isOther) return;
-      this.noteEdit();
+      this.noteEdit(true);
       this.#take(entries);
     }
 

@@ -110,7 +110,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const to = Math.min(Math.max(0, at), this.children.length);
       this.#edit([row], NOTHING, (rows) => {
         insertAt(rows, to, row);
-        this.kit.news = { list: this, row, from: undefined, to };
+        this.kit.noteRow({ kind: 'added', list: this, row, to });
       });
       return row;
     }
@@ -119,7 +119,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const row = this.rowAt(index);
       this.#edit(NOTHING, [row], (rows) => {
         removeAt(rows, index);
-        this.kit.news = { list: this, row, from: index, to: undefined };
+        this.kit.noteRow({ kind: 'removed', list: this, row, from: index });
       });
     }
 
@@ -130,7 +130,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#edit(NOTHING, NOTHING, (rows) => {
         removeAt(rows, from);
         insertAt(rows, to, row);
-        this.kit.news = { list: this, row, from, to };
+        this.kit.noteRow({ kind: 'moved', list: this, row, from, to });
       });
     }
 
@@ -160,8 +160,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     #setRows(come: readonly Row[], go: readonly Row[], change: (rows: Row[]) => void): void {
       const { kit } = this;
-      const { sent } = kit;
-      if (sent && !sent.has(this)) sent.set(this, [...this.children]);
+      kit.onReplace?.(this, [...this.children]);
       for (const row of come) this.#strangers.add(row);
       for (const row of go) {
         if (!this.#strangers.delete(row)) this.#gone += 1;
@@ -170,7 +169,6 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       change(this.children);
       this.#arrangements += 1;
       this.#isCounted = false;
-      kit.noteMove();
       // Findings and listeners use paths; without them, the new indices can wait.
       if (this.found > 0 || this.listening > 0) this.countRows();
       this.#compareWithSaved();
@@ -223,7 +221,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       // Rows that are no more outside, but were edited here, stay.
       const kept = others.filter(({ dirty }) => dirty > 0);
       if (rows.length !== children.length) {
-        this.noteEdit();
+        this.noteEdit(true);
         this.#replaceRows(
           [...rows, ...kept],
           rows.slice(children.length),
