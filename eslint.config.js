@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import { importX } from 'eslint-plugin-import-x';
 import jsdoc from 'eslint-plugin-jsdoc';
 import reactHooks from 'eslint-plugin-react-hooks';
@@ -29,6 +30,12 @@ const layers = [
   'vue',
   'server',
 ];
+const folders = readdirSync(library, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? [entry.name] : []));
+for (const name of folders)
+  if (!layers.includes(name))
+    throw new Error(`${library}/${name} has no layer: add it to the layers in eslint.config.js, where it belongs.`);
+for (const name of layers)
+  if (!folders.includes(name)) throw new Error(`The layer ${name} in eslint.config.js has no folder in ${library}.`);
 
 /** What every schema is made of. The kinds in folders of their own bring how they run, by the functions of `evaluate`. */
 const schema = [`./${library}/schema/*.ts`, `./${library}/schema/{compose,context}`];
@@ -57,7 +64,7 @@ export default tseslint.config(
       '@typescript-eslint/no-unsafe-enum-assignment': 'off',
       '@typescript-eslint/no-unsafe-enum-comparison': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
-      // What waits for a sibling is thrown as a mark of its own (schema/siblings.ts).
+      // What waits for a sibling is thrown as a mark of its own (schema/noValue.ts).
       '@typescript-eslint/only-throw-error': 'off',
       '@typescript-eslint/prefer-promise-reject-errors': 'off',
     },

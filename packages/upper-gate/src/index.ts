@@ -66,17 +66,8 @@ export {
   type ValidateAsyncOptions,
   type ValidateOptions,
 } from './validate/validate.ts';
-export {
-  createGate,
-  type AnyGate,
-  type Failed,
-  type Gate,
-  type GateEvents,
-  type GateOptions,
-  type GateState,
-  type Passed,
-  type ValidateGateOptions,
-} from './gate/createGate.ts';
+export { createGate } from './gate/createGate.ts';
+export type { AnyGate, Failed, Gate, GateEvents, GateOptions, GateState, Passed, ValidateGateOptions } from './gate/gate.ts';
 export { type Draft, type DraftOptions, type DraftStorage, keepDraft } from './gate/draft.ts';
 export type { DataSoFar, FieldState } from './gate/fieldState.ts';
 export type { Handle, ListHandle, Row } from './gate/handle.ts';

@@ -5,7 +5,7 @@
  * @module upper-gate/binding
  */
 
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { FormWiring } from '../showing/wiring.ts';
 
@@ -26,7 +26,7 @@ export {
 } from '../showing/bundle.ts';
 export { type FormAction, formDataOf } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
-export type { Connection } from '../gate/node.ts';
+export type { Connection } from '../gate/connection.ts';
 export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading, textOf } from '../showing/errors.ts';
 export { takePosted } from '../gate/posted.ts';
 export { focusFilled } from '../showing/focus.ts';

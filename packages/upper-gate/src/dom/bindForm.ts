@@ -2,7 +2,7 @@
 
 import { devAssert, explain } from '#development';
 import { startHookWarnings } from '#hookWarnings';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { takeRefusal } from '../gate/takeRefusal.ts';
 import type { Node } from '../schema/node.ts';

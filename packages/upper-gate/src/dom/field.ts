@@ -9,7 +9,7 @@ import { connect, setDisabled } from '../showing/connect.ts';
 import { describedElements } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
-import { isCheckbox, areTogether, readControls, same, writeControls, type Control } from '../showing/controls.ts';
+import { isCheckbox, areTogether, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
 import { makePlace, namePlace, setText, showIn, type Hooks } from './hooks.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
@@ -92,7 +92,7 @@ export class BoundField {
   read(): void {
     const now = readControls(this.controls, this.handle.traits.holds);
     // What they cannot show is not lost because the user passes by.
-    if (now === this.#written || (Array.isArray(now) && same(now, this.#written))) return;
+    if (now === this.#written || (Array.isArray(now) && sameChoice(now, this.#written))) return;
     this.#holds = this.#written = now;
     this.handle.set(now);
   }

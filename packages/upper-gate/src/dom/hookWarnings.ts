@@ -2,7 +2,7 @@
 
 import { explain } from '#development';
 import type { Explained } from '../development/explain.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { hasMovingOptions } from '../showing/connect.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { partAt, type Part } from '../schema/part.ts';

@@ -1,6 +1,6 @@
 // The line above the form: what is wrong with the form as a whole, and errors whose controls cannot take the focus.
 
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
 import { followRefusals, lineMessages, textOf } from '../showing/errors.ts';

@@ -1,7 +1,7 @@
 // Options that depend on other fields, on the page: those of a <select>, and a radio or box for each, made from a
 // <template data-gate-options="field">.
 
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { hasMovingOptions } from '../showing/connect.ts';
 import type { TextOptions } from '../schema/option.ts';

@@ -3,7 +3,7 @@
 // form can be sent without script.
 
 import { devAssert } from '#development';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { followPath } from '../showing/variants.ts';

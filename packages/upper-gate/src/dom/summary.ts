@@ -1,6 +1,6 @@
 // The summary of all errors. It appears with a refusal, and goes as the errors are corrected.
 
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { hasFocus } from '../showing/page.ts';

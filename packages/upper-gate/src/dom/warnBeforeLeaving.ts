@@ -1,6 +1,6 @@
 // A warning before the page is left with edits that nobody has saved.
 
-import type { Gate } from '../gate/createGate.ts';
+import type { Gate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { Node } from '../schema/node.ts';
 

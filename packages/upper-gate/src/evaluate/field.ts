@@ -27,7 +27,7 @@ export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evalua
 }
 
 /** The data of a value that was read; `NO_VALUE` without data of the type of the field. */
-export const dataOf = (part: FieldPart, value: unknown): unknown =>
+export const dataRead = (part: FieldPart, value: unknown): unknown =>
   value === undefined ? (part.mandatory ? NO_VALUE : value) : isUnreadable(value) ? NO_VALUE : value;
 
 /** Whether `required` has reported that there is no value. */

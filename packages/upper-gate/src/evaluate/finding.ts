@@ -1,7 +1,7 @@
 // From the verdict of a rule to a finding: where it belongs, how much it weighs, what it says.
 
 import { customError } from '../messages/english.ts';
-import { formatText, inLanguage, textOf, type Catalogue, type Label, type MessageParams, type Text } from '../messages/text.ts';
+import { formatText, inLanguage, textFor, type Catalogue, type Label, type MessageParams, type Text } from '../messages/text.ts';
 import { join, type Finding, type Params } from '../schema/finding.ts';
 import { partAt, type Part } from '../schema/part.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
@@ -40,10 +40,10 @@ export function toFinding(
   const text: Text =
     verdict.message ??
     options?.message ??
-    textOf(part.settings.messages, code) ??
-    (wordedAs === undefined ? undefined : (textOf(catalogue, wordedAs) ?? verdict.text)) ??
-    textOf(catalogue, code) ??
-    textOf(catalogue, verdict.code) ??
+    textFor(part.settings.messages, code) ??
+    (wordedAs === undefined ? undefined : (textFor(catalogue, wordedAs) ?? verdict.text)) ??
+    textFor(catalogue, code) ??
+    textFor(catalogue, verdict.code) ??
     verdict.text ??
     customError;
   const words = wordsOf(part, params, catalogue, rule?.limits);

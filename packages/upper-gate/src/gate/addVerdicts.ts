@@ -5,6 +5,7 @@ import type { Found } from '../schema/verdict.ts';
 import type { BaseNode } from './node.ts';
 import type { ServerVerdict } from './serverAnswer.ts';
 import type { FormStore } from './store.ts';
+import { reveal } from './timing.ts';
 
 /**
  * Puts the findings of a server, or of the program, on the fields that they name; what names no field goes to the nearest
@@ -26,7 +27,7 @@ export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[]
     }
     for (const [node, found] of byNode) {
       node.hold().add(found);
-      node.reveal();
+      reveal(node);
     }
   });
 }

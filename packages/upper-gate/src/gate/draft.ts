@@ -4,10 +4,11 @@
 import { isField, type FieldPart } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { Node } from '../schema/node.ts';
-import type { Gate } from './createGate.ts';
+import type { Gate } from './gate.ts';
 import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
-import { isObject, restorable } from './restorable.ts';
+import { isObjectLike } from '../schema/safeAccess.ts';
+import { restorable } from './restorable.ts';
 
 /** Where a draft is kept: `localStorage`, `sessionStorage`, or anything of their shape. */
 export interface DraftStorage {
@@ -130,7 +131,7 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   const parse = (text: string | null | undefined): Kept | undefined => {
     try {
       const kept: unknown = JSON.parse(text ?? 'null');
-      return isObject(kept) && isObject(kept['edits']) && typeof kept['at'] === 'number' ? (kept as unknown as Kept) : undefined;
+      return isObjectLike(kept) && isObjectLike(kept['edits']) && typeof kept['at'] === 'number' ? (kept as unknown as Kept) : undefined;
     } catch {
       return undefined;
     }

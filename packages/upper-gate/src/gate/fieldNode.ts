@@ -1,6 +1,6 @@
 // A field in one form: what its control holds, and what that reads as.
 
-import { dataOf, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
+import { dataRead, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
 import { isUnreadable, type FieldPart } from '../schema/field.ts';
 import type { FollowingNode, LiveNode, NodeKit, Watch } from '../schema/kit.ts';
@@ -8,6 +8,7 @@ import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Found, Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
+import { reveal, revealStage } from './timing.ts';
 
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
@@ -38,7 +39,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     this.isGiven = initial !== undefined;
     this.raw = this.initial = this.saved = this.begin(initial);
     this.value = readValue(part, this.raw, this);
-    this.data = this.savedData = dataOf(part, this.value);
+    this.data = this.savedData = dataRead(part, this.value);
   }
 
   /** What it holds to begin with. */
@@ -92,7 +93,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     try {
       const raw = this.write(value);
       this.asyncEnabled = true;
-      if (!this.revealed && this.revealStage === 0) this.reveal();
+      if (!this.revealed && revealStage(this) === 0) reveal(this);
       if (!this.same(raw, this.raw)) {
         this.noteEdit();
         this.replace(raw);
@@ -119,9 +120,9 @@ export class FieldNode extends BaseNode implements FollowingNode {
   /** Reads the raw value, and counts whether it is another than the saved one. */
   readRaw(): void {
     this.value = readValue(this.part, this.raw, this);
-    this.data = dataOf(this.part, this.value);
+    this.data = dataRead(this.part, this.value);
     const dirty = this.readsAs(this.raw, this.data, this.saved, this.savedData) ? 0 : 1;
-    if (dirty !== this.dirty) this.count(0, 0, 0, dirty - this.dirty, 0);
+    if (dirty !== this.dirty) this.count('dirty', dirty - this.dirty);
   }
 
   override restart(initial: unknown, given: boolean, forgets: boolean): void {
@@ -144,7 +145,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
 
   override holds(value: unknown): boolean {
     const raw = this.write(value);
-    return this.readsAs(this.raw, this.data, raw, dataOf(this.part, readValue(this.part, raw, this)));
+    return this.readsAs(this.raw, this.data, raw, dataRead(this.part, readValue(this.part, raw, this)));
   }
 
   override markSaved(value: unknown): void {
@@ -155,7 +156,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
   /** Sets the saved value. The caller then compares the present one with it. */
   setSaved(raw: unknown): void {
     this.saved = raw;
-    this.savedData = dataOf(this.part, readValue(this.part, raw, this));
+    this.savedData = dataRead(this.part, readValue(this.part, raw, this));
   }
 
   override accept(sent: ReadonlyMap<LiveNode, unknown>): void {

@@ -68,7 +68,7 @@ export interface FieldState<D = unknown, R = unknown> {
 }
 
 /** The state of a field without its values: those of a large group take long to build. */
-type Facts = Omit<FieldState, 'raw' | 'data'>;
+export type Facts = Omit<FieldState, 'raw' | 'data'>;
 
 /** The snapshots of a node, until something in it changes. */
 interface Snapshot {

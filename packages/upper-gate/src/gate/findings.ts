@@ -5,6 +5,7 @@ import { compareOrder } from '../evaluate/order.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
+import type { Count } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import { blocks } from '../schema/severity.ts';
 import type { Found, Order } from '../schema/verdict.ts';
@@ -23,7 +24,7 @@ interface FindingNode {
   readonly path: string;
   readonly part: Part;
   readonly kit: { readonly catalogue: Catalogue | undefined; isFollowed: boolean };
-  count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
+  count(what: Count, by: number): void;
 }
 
 const NOTHING: readonly never[] = [];
@@ -126,6 +127,7 @@ export class NodeFindings {
     if (now.length === before.length && now.every(({ finding }, i) => finding === before[i]!.finding)) return;
     this.#hasAdded = now.some(isAdded);
     if (this.#hasAdded) this.#node.kit.isFollowed = true;
-    this.#node.count(now.filter(isError).length - before.filter(isError).length, now.length - before.length, 0, 0, 0);
+    this.#node.count('errors', now.filter(isError).length - before.filter(isError).length);
+    this.#node.count('found', now.length - before.length);
   }
 }

@@ -8,10 +8,11 @@ import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import type { Traits } from '../schema/traits.ts';
 import { addVerdicts } from './addVerdicts.ts';
-import { dataOf, factsOf, stateOf, type DataSoFar, type FieldState } from './fieldState.ts';
+import { dataOf, factsOf, stateOf, type DataSoFar, type Facts, type FieldState } from './fieldState.ts';
 import type { BaseNode } from './node.ts';
 import { verdictsOf, type GivenFinding } from './serverAnswer.ts';
 import type { FormStore } from './store.ts';
+import { leave } from './timing.ts';
 import type { Values } from './values.ts';
 
 /** One field or group of a live form. */
@@ -166,7 +167,7 @@ class NodeHandle implements Handle {
   }
 
   leave(): void {
-    this[NODE].leave();
+    leave(this[NODE]);
   }
 
   focus(): boolean {
@@ -205,12 +206,31 @@ class NodeHandle implements Handle {
   }
 }
 
-// A handle reads as the facts of its field do.
+// A handle reads as the facts of its field do. (Written as a list of getters, not as nineteen of them: they are in every bundle.)
 // eslint-disable-next-line @typescript-eslint/no-unsafe-declaration-merging, @typescript-eslint/no-empty-object-type -- the properties are defined right below
-interface NodeHandle extends Omit<FieldState, 'raw' | 'data'> {}
-for (const key of 'path label hint findings shown errors touched dirty pending valid validated revealed applies removed required counter params options attributes'.split(
-  ' ',
-) as (keyof Omit<FieldState, 'raw' | 'data'>)[])
+interface NodeHandle extends Facts {}
+const FACTS: Readonly<Record<keyof Facts, 1>> = {
+  path: 1,
+  label: 1,
+  hint: 1,
+  findings: 1,
+  shown: 1,
+  errors: 1,
+  touched: 1,
+  dirty: 1,
+  pending: 1,
+  valid: 1,
+  validated: 1,
+  revealed: 1,
+  applies: 1,
+  removed: 1,
+  required: 1,
+  counter: 1,
+  params: 1,
+  options: 1,
+  attributes: 1,
+};
+for (const key of Object.keys(FACTS) as (keyof Facts)[])
   Object.defineProperty(NodeHandle.prototype, key, {
     get(this: NodeHandle) {
       return factsOf(this[STORE], this[NODE])[key];

@@ -3,52 +3,17 @@
 // holds is a matter of its kind: ./fieldNode.ts, ./groupNode.ts, and beside the declarations of lists and variants.
 
 import { skipsRules } from '../evaluate/field.ts';
-import { BLUR, rank } from '../evaluate/stage.ts';
+import { rank } from '../evaluate/stage.ts';
 import { NOT_TAKEN } from '../schema/applying.ts';
 import { join, type Finding } from '../schema/finding.ts';
-import type { AsyncRunner, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
-import type { Part, Reach } from '../schema/part.ts';
+import type { AsyncRunner, Count, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
+import type { Part } from '../schema/part.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
+import type { Connection } from './connection.ts';
 import { NodeFindings } from './findings.ts';
-
-/** What is needed of an element, to tell where it stands. */
-export interface Placed {
-  compareDocumentPosition(other: never): number;
-  getRootNode?(): unknown;
-}
-
-/** How to move the focus to a field. `element` places it in document order. */
-export interface Connection {
-  /**
-   * Moves the focus there. If `opens` is true, it opens closed parts of the page around it. Returns `false` if the focus could
-   * not move.
-   */
-  readonly focus?: (opens: boolean) => unknown;
-  readonly element?: Placed | undefined;
-  /**
-   * Shows the field, or a group around it: opens a tab or a dialog. Returns `false` if there was nothing to open, or a promise if
-   * the page has to load it. If that fails, the errors there are shown above the form.
-   */
-  readonly show?: () => unknown;
-}
-
-/** What a clause says about a part, and the node of the group that it is a clause of. */
-interface ScopedReach {
-  readonly scope: BaseNode;
-  readonly reach: Reach;
-}
+import { reachesIn, type ScopedReach } from './reaches.ts';
 
 const NOTHING: readonly never[] = [];
-
-/** What clauses say of a part in a node, those of the innermost group first. @param name by what name they know it */
-function reachesOn(parent: BaseNode, name: string): readonly ScopedReach[] {
-  const own = parent.part.clauses?.reaches ?? NOTHING;
-  if (own.length + parent.reaches.length === 0) return NOTHING;
-  return [...own.map((reach) => ({ scope: parent, reach })), ...parent.reaches].flatMap(({ scope, reach }): readonly ScopedReach[] => {
-    const inner = reach.below.get(name);
-    return inner ? [{ scope, reach: inner }] : NOTHING;
-  });
-}
 
 export abstract class BaseNode implements LiveNode<Part> {
   abstract readonly part: Part;
@@ -67,16 +32,12 @@ export abstract class BaseNode implements LiveNode<Part> {
   touched = 0;
   listening = 0;
 
-  /** Whether its conditions hold. */
   conditionHolds = true;
-  /** As in HTML: neither validated nor sent. */
   disabled = false;
   ownApplies = true;
   takenAt = NOT_TAKEN;
   applies: boolean;
-  /** A row that is in the form no more. */
   removed = false;
-  /** What decides whether it applies. */
   condition: Job | undefined;
 
   /** Whether the user has left the field. */
@@ -111,9 +72,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.kit = kit;
     // (Whoever makes nodes of other kinds knows this class by what `kit.ts` says of it.)
     this.parent = parent as BaseNode | undefined;
-    // A list's key stands for each of its rows.
-    this.reaches =
-      this.parent === undefined ? NOTHING : this.parent.rows === undefined ? reachesOn(this.parent, name) : this.parent.reaches;
+    this.reaches = reachesIn(this.parent, name);
     this.depth = parent === undefined ? 0 : parent.depth + 1;
     this.name = key;
     this.applies = this.parent === undefined || this.parent.applies;
@@ -207,56 +166,14 @@ export abstract class BaseNode implements LiveNode<Part> {
     // Only fields are written.
   }
 
-  /** A field further in was edited. */
   rowEdited(): void {
     // Only lists compare their rows.
   }
 
-  // Whether it applies.
-
-  // Events.
-
-  get revealStage(): number {
-    const { reveal } = this.part.settings;
-    return reveal === undefined ? this.kit.revealRank : rank(reveal);
-  }
+  // Events; see ./timing.ts.
 
   isDue(rule: Reporter): boolean {
     return (rule.on === undefined ? this.kit.onRank : rank(rule.on)) <= this.stage;
-  }
-
-  /** Shows what is found here, from now on. */
-  reveal(): void {
-    if (this.revealed) return;
-    this.revealed = true;
-    this.kit.markChanged(this);
-  }
-
-  /** An event has come here. */
-  advance(event: number): void {
-    this.asyncEnabled = true;
-    const before = this.stage;
-    if (before < event) {
-      const isLate = (rule: Reporter): boolean => !this.isDue(rule);
-      const hasLate = this.part.ruleList.some(isLate) || !!this.liveRules?.some(({ rule }) => isLate(rule));
-      this.stage = event;
-      if (hasLate) this.runRules();
-    }
-    this.kit.updateAsync(this, event);
-  }
-
-  /** The user has left the field: the groups around it were left, too. */
-  leave(): void {
-    if (!this.kit.beginEdit(this)) return;
-    try {
-      if (!this.visited) this.count(0, 0, 0, 0, 1);
-      this.visited = true;
-      if (this.revealStage <= BLUR) this.reveal();
-      this.advance(BLUR);
-      for (let at = this.parent; at !== undefined; at = at.parent) at.advance(BLUR);
-    } finally {
-      this.kit.end();
-    }
   }
 
   noteEdit(isRebase = false): void {
@@ -277,7 +194,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   restartOwn(): void {
-    if (this.visited) this.count(0, 0, 0, 0, -1);
+    if (this.visited) this.count('touched', -1);
     this.visited = false;
     this.stage = 0;
     this.revealed = false;
@@ -310,7 +227,6 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.liveRules?.forEach((rule) => rule.schedule());
   }
 
-  /** It does not apply any more: nothing is found, and nothing asked. */
   stopRules(): void {
     this.held?.clear();
     this.asyncRunners?.forEach((runner) => runner.cancel());
@@ -354,21 +270,14 @@ export abstract class BaseNode implements LiveNode<Part> {
     if (this.held?.reword()) this.kit.markChanged(this);
   }
 
-  /** Changes what is counted, here and in everything around. */
-  count(errors: number, found: number, pending: number, dirty: number, touched: number): void {
+  count(what: Count, by: number): void {
     if (this.removed) return;
-    addCounts(this, errors, found, pending, dirty, touched);
+    addCount(this, what, by);
     this.kit.markChanged(this);
   }
 }
 
 /** Changes what is counted, at a node and in everything around. */
-function addCounts(node: BaseNode, errors: number, found: number, pending: number, dirty: number, touched: number): void {
-  for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) {
-    at.errors += errors;
-    at.found += found;
-    at.pending += pending;
-    at.dirty += dirty;
-    at.touched += touched;
-  }
+function addCount(node: BaseNode, what: Count, by: number): void {
+  for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) at[what] += by;
 }

@@ -2,7 +2,8 @@
 // what the server found.
 
 import { internalsOf } from './internals.ts';
-import { isObject, restorable } from './restorable.ts';
+import { isObjectLike } from '../schema/safeAccess.ts';
+import { restorable } from './restorable.ts';
 import { takeRefusal } from './takeRefusal.ts';
 
 const isText = (value: unknown): boolean => typeof value === 'string';
@@ -19,8 +20,8 @@ export function takePosted(gate: object, answer: unknown): void {
   const { store } = internalsOf(gate);
   const { root } = store;
   store.change(() => {
-    const raw = root.dirty === 0 && isObject(answer) ? answer['raw'] : undefined;
-    const posted = restorable(root.part, raw, (_, value) => !isObject(value) || (Array.isArray(value) && value.every(isText)));
+    const raw = root.dirty === 0 && isObjectLike(answer) ? answer['raw'] : undefined;
+    const posted = restorable(root.part, raw, (_, value) => !isObjectLike(value) || (Array.isArray(value) && value.every(isText)));
     if (posted !== undefined) root.edit(posted);
   });
   store.forgetAnswers();

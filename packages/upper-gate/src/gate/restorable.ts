@@ -3,8 +3,7 @@
 import { isField, type FieldPart } from '../schema/field.ts';
 import type { Part } from '../schema/part.ts';
 import type { Holding } from '../schema/traits.ts';
-
-export const isObject = (value: unknown): value is Readonly<Record<string, unknown>> => typeof value === 'object' && value !== null;
+import { isObjectLike } from '../schema/safeAccess.ts';
 
 const FILES: readonly Holding[] = ['file', 'files'];
 
@@ -20,11 +19,11 @@ export function restorable(part: Part | undefined, raw: unknown, fits: (field: F
   if (depth > DEEPEST || part === undefined || part.settings.private || raw === undefined || FILES.includes(part.traits.holds))
     return undefined;
   // A part within itself is kept as a whole.
-  if (part.row) return isObject(raw) ? restorable(part.row(), raw, fits, depth) : undefined;
+  if (part.row) return isObjectLike(raw) ? restorable(part.row(), raw, fits, depth) : undefined;
   if (isField(part)) return part.traits.json === 'any' || fits(part, raw) ? raw : undefined;
   if (Array.isArray(raw))
     return part.traits.holds === 'rows' ? raw.map((row, i) => restorable(part.locate?.(String(i))?.part, row, fits, depth + 1)) : undefined;
-  if (!isObject(raw) || part.traits.holds === 'rows') return undefined;
+  if (!isObjectLike(raw) || part.traits.holds === 'rows') return undefined;
   const fields = Object.keys(raw).map((key) => [key, restorable(part.locate?.(key, raw)?.part, raw[key], fits, depth + 1)] as const);
   return Object.fromEntries(fields.filter(([, value]) => value !== undefined));
 }

@@ -6,6 +6,7 @@ import type { Label } from '../messages/text.ts';
 import type { Params } from '../schema/finding.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
 import type { Verdict } from '../schema/verdict.ts';
+import { isObjectLike } from '../schema/safeAccess.ts';
 
 /** A finding from a server or from your program. */
 export interface GivenFinding {
@@ -43,7 +44,6 @@ interface ResponseLike {
 }
 
 type Fields = Readonly<Record<string, unknown>>;
-const isObject = (value: unknown): value is Fields => typeof value === 'object' && value !== null;
 
 /** The status of an answer, as a number or as digits: that of a refusal from 400 to 599. */
 export function refusalStatus({ status }: Fields): number | undefined {
@@ -53,11 +53,11 @@ export function refusalStatus({ status }: Fields): number | undefined {
 
 /** Whether an answer is a `Response`, as of fetch. */
 export const isResponse = (value: unknown): value is ResponseLike =>
-  isObject(value) && typeof value['ok'] === 'boolean' && typeof value['json'] === 'function' && isObject(value['headers']);
+  isObjectLike(value) && typeof value['ok'] === 'boolean' && typeof value['json'] === 'function' && isObjectLike(value['headers']);
 
 /** Whether a plain object turns the values down. */
 const isRefusal = (value: unknown): value is Fields =>
-  isObject(value) &&
+  isObjectLike(value) &&
   !(value instanceof Error) &&
   (Array.isArray(value['errors']) || Array.isArray(value['findings']) || refusalStatus(value) !== undefined);
 
@@ -78,12 +78,12 @@ const textIn = (value: unknown): string | undefined => (typeof value === 'string
 
 /** A message: a text, or one for each language. */
 const labelIn = (value: unknown): Label | undefined =>
-  isObject(value) && Object.values(value).length > 0 && Object.values(value).every((text) => typeof text === 'string')
+  isObjectLike(value) && Object.values(value).length > 0 && Object.values(value).every((text) => typeof text === 'string')
     ? (value as Label)
     : textIn(value);
 
 function verdictOf({ code, severity, params }: Fields, message: Label | undefined): Verdict {
-  const knownParams = isObject(params) && !Array.isArray(params) ? params : undefined;
+  const knownParams = isObjectLike(params) && !Array.isArray(params) ? params : undefined;
   // What has params is worded in the language of the form, where that has a text for the code.
   const words = message === undefined ? { text: refused } : knownParams ? { text: message } : { message: verbatim(message) };
   return {
@@ -99,16 +99,16 @@ const verbatim = (message: Label): Verdict['message'] => (typeof message === 'st
 
 /** What a server, or the program, found. Malformed entries are left out; where none is left, the whole is refused. */
 export function verdictsOf(answer: unknown): readonly ServerVerdict[] {
-  const whole = isObject(answer) && !Array.isArray(answer) ? answer : {};
+  const whole = isObjectLike(answer) && !Array.isArray(answer) ? answer : {};
   const said = textIn(whole['detail']) ?? textIn(whole['title']);
   const { errors, findings } = whole;
   const entries = Array.isArray(answer) ? answer : Array.isArray(findings) ? findings : [];
   const verdicts = [
-    ...entries.filter(isObject).map((entry) => ({
+    ...entries.filter(isObjectLike).map((entry) => ({
       path: typeof entry['path'] === 'string' && entry['path'].length <= LONGEST_PATH ? entry['path'] : '',
       verdict: verdictOf(entry, labelIn(entry['message'])),
     })),
-    ...(Array.isArray(errors) ? errors : []).filter(isObject).map((entry) => ({
+    ...(Array.isArray(errors) ? errors : []).filter(isObjectLike).map((entry) => ({
       path: pathOf(entry['pointer']),
       verdict: verdictOf(entry, labelIn(entry['detail']) ?? said),
     })),
@@ -134,7 +134,7 @@ export async function refusalIn(reply: unknown): Promise<readonly ServerVerdict[
     if (reply.ok) return undefined;
     const isJson = /json/.test(reply.headers.get('content-type') ?? '');
     const body: unknown = isJson ? await reply.json().catch(() => undefined) : undefined;
-    return verdictsOf({ status: reply.status, ...(isRefusal(body) || isObject(body) ? body : {}) });
+    return verdictsOf({ status: reply.status, ...(isRefusal(body) || isObjectLike(body) ? body : {}) });
   }
   return plainRefusalIn(reply);
 }

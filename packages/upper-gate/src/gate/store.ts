@@ -27,6 +27,7 @@ import { createNode } from './createNode.ts';
 import { EditLimit } from './editLimit.ts';
 import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
+import { reveal } from './timing.ts';
 
 /** What a page does for a form: it comes with the bindings. */
 export interface PageLink {
@@ -265,7 +266,7 @@ export class FormStore implements NodeKit<Part> {
   // The record of the operation.
 
   noteEdit(isRebase: boolean): void {
-    if (!isRebase) this.onEdit?.();
+    this.onEdit?.();
     if (isRebase) this.#record.isRebased = true;
     else this.#record.isEdited = true;
   }
@@ -282,15 +283,15 @@ export class FormStore implements NodeKit<Part> {
    * Runs every sync callback below a node again, whatever it read: what it depends on beside the form may have changed.
    *
    * @param event the rank of what happened, for the async rules
-   * @param reveal whether what is found is shown from now on
+   * @param reveals whether what is found is shown from now on
    */
-  rerun(node: BaseNode, event: number, reveal = false): void {
+  rerun(node: BaseNode, event: number, reveals = false): void {
     this.batch(() => {
       node.forEach((each) => {
         if (each.stage < SUBMIT) this.markChanged(each);
         each.stage = SUBMIT;
         each.asyncEnabled = true;
-        if (reveal) each.reveal();
+        if (reveals) reveal(each);
         each.reread();
         if (each.condition) this.schedule(each.condition);
         this.updateAsync(each, event);

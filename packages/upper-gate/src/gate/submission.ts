@@ -9,6 +9,7 @@ import { addVerdicts } from './addVerdicts.ts';
 import { findingsBelow } from './findingsBelow.ts';
 import { isAnswer, refusalIn, type ServerVerdict } from './serverAnswer.ts';
 import type { FocusOnRefusal, FormStore } from './store.ts';
+import { reveal } from './timing.ts';
 
 /** The state of a submission. */
 export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
@@ -132,7 +133,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
         store.batch(() => {
           become('failed');
           root.hold().setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
-          root.reveal();
+          reveal(root);
         });
         // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
         if (emit('failed', error)) current?.catch(() => undefined);

@@ -27,7 +27,7 @@ export const takesRequired = (part: Part): boolean => isVariant(part) || (isFiel
 /**
  * Makes a part that may be left out, or not.
  *
- * @param needed `'item'`: it is a row of a list, which is there; nothing: as its rules say
+ * @param needed `'item'`: it is a row of a list, which is there; default: as its rules say
  * @param json what the document says outright
  */
 export function makeNeeded(make: Make, needed: boolean | 'item' | undefined, json: InJson): Part {

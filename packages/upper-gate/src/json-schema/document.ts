@@ -63,10 +63,13 @@ export function referred(ref: unknown, at: string): string {
 }
 
 /** Whether two JSON values are the same. */
-export const same = (a: unknown, b: unknown): boolean =>
+export const sameJson = (a: unknown, b: unknown): boolean =>
   Object.is(a, b) ||
-  (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((value, i) => same(value, b[i]))) ||
-  (isObject(a) && isObject(b) && same(Object.keys(a).sort(), Object.keys(b).sort()) && Object.keys(a).every((key) => same(a[key], b[key])));
+  (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((value, i) => sameJson(value, b[i]))) ||
+  (isObject(a) &&
+    isObject(b) &&
+    sameJson(Object.keys(a).sort(), Object.keys(b).sort()) &&
+    Object.keys(a).every((key) => sameJson(a[key], b[key])));
 
 /**
  * What stands at a JSON Pointer (RFC 6901) of a document.
@@ -171,6 +174,10 @@ export class Keywords {
 const isText = (value: unknown): value is string => typeof value === 'string';
 export const isTexts = (value: unknown): value is readonly string[] => Array.isArray(value) && value.every(isText);
 export const isList = (value: unknown): value is readonly unknown[] => Array.isArray(value);
+
+/** The entries of a table, by its keys. */
+export const entriesOf = <K extends string, V>(table: Readonly<Record<K, V>>): readonly (readonly [K, V])[] =>
+  Object.entries(table) as [K, V][];
 
 /** A type of values, and its name for errors. */
 export interface Type {

@@ -6,7 +6,7 @@ import type { Fields, Group } from '../schema/group.ts';
 import type { Node } from '../schema/node.ts';
 import type { AuthorFunction } from '../schema/rule.ts';
 import { JsonSchemaError, shallow, type JsonSchema } from './document.ts';
-import type { OwnRows } from './rules.ts';
+import type { OwnRows } from './readRules.ts';
 import { Reader } from './read.ts';
 
 /** The options of `fromJsonSchema`. */

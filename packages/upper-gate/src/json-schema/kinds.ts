@@ -14,7 +14,7 @@ import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
-import { isObject, JsonSchemaError, Keywords, same, under, type JsonObject } from './document.ts';
+import { isObject, JsonSchemaError, Keywords, sameJson, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
 interface Writing {
@@ -196,7 +196,7 @@ export function checkAnnotation(annotation: JsonObject, kind: string, at: string
  */
 export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
   for (const [keyword, value] of Object.entries(writingOf(kind)?.keywords ?? {}))
-    bags.find((bag) => bag.has(keyword) && same(bag.schema[keyword], value))?.take(keyword);
+    bags.find((bag) => bag.has(keyword) && sameJson(bag.schema[keyword], value))?.take(keyword);
   if (kind !== 'choice' && kind !== 'choices') return {};
   for (const bag of bags) {
     const { items } = bag.schema;

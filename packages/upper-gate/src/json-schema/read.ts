@@ -24,7 +24,7 @@ import {
   orNull,
   referred,
   resolve,
-  same,
+  sameJson,
   under,
   type JsonObject,
   type JsonSchema,
@@ -33,7 +33,7 @@ import {
 import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
 import type { DocumentReader, RulesOn, Where } from './reader.ts';
 import { nestedIn, readObject } from './readObject.ts';
-import { checkFits, type Functions, readEntry, readKeywords } from './rules.ts';
+import { checkFits, type Functions, readEntry, readKeywords } from './readRules.ts';
 
 const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
 
@@ -257,12 +257,12 @@ export class Reader implements DocumentReader {
       }));
       const rest = bag.take('items');
       const [first] = places;
-      if (first && !places.every(({ schema }) => same(schema, first.schema)))
+      if (first && !places.every(({ schema }) => sameJson(schema, first.schema)))
         throw new JsonSchemaError(
           bag.at,
           '"prefixItems" with different schemas cannot be expressed: all rows of a list have the same schema.',
         );
-      if (first && rest !== false && !same(rest, first.schema))
+      if (first && rest !== false && !sameJson(rest, first.schema))
         throw new JsonSchemaError(bag.at, '"prefixItems" can be read if "items" is the same schema, or false.');
       if (!first && rest === false) throw new JsonSchemaError(bag.at, '"items" is false, so the list could have no rows.');
       if (rest === false) rules.push(length({ max: places.length }));

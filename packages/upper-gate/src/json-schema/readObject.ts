@@ -20,10 +20,11 @@ import type { Make } from './absent.ts';
 import { annotationOf, readSettings } from './annotation.ts';
 import type { OneOfCases } from './cases.ts';
 import { type IfCondition, remember, whileHolds } from './conditions.ts';
-import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, same, under } from './document.ts';
+import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, sameJson, under } from './document.ts';
 import { writingOf, takeType } from './kinds.ts';
 import type { DocumentReader } from './reader.ts';
-import { checkFits, isNested, readEntry } from './rules.ts';
+import { checkFits, readEntry } from './readRules.ts';
+import { isNested } from './writeRule.ts';
 
 type Predicate = (siblings: unknown) => boolean;
 
@@ -74,7 +75,7 @@ const flatten = (entries: JsonObject, before: Way = []): [way: Way, entry: unkno
   );
 
 /** What is written for a field further in, as clauses take it. */
-const written = <T>([key, ...rest]: Way, value: T): Written<T> => ({ [key!]: rest.length === 0 ? value : written(rest, value) });
+const nestedAt = <T>([key, ...rest]: Way, value: T): Written<T> => ({ [key!]: rest.length === 0 ? value : nestedAt(rest, value) });
 
 class ObjectReader {
   readonly #reader: DocumentReader;
@@ -136,8 +137,8 @@ class ObjectReader {
       const declared = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json });
       let made = groupPartOf(isPartial === true ? partial(declared) : declared, 'group');
       // (Nobody knows the types of what was read.)
-      for (const [way, when] of this.#conditions) made = made.with(appliesWhen(written(way, when) as never) as never);
-      for (const [way, rule] of this.#across) made = made.with(fieldRules(written(way, rule) as never) as never);
+      for (const [way, when] of this.#conditions) made = made.with(appliesWhen(nestedAt(way, when) as never) as never);
+      for (const [way, rule] of this.#across) made = made.with(fieldRules(nestedAt(way, rule) as never) as never);
       return rulesOnGroup.length > 0 ? made.with(groupRules(...(rulesOnGroup as never[])) as never) : made;
     };
   }
@@ -148,7 +149,7 @@ class ObjectReader {
     throw new JsonSchemaError(at, `"${key}" is named here, but "properties" does not describe it.`);
   }
 
-  /** The part that a way leads to; nothing: the key of a variant. */
+  /** The part that a way leads to: undefined for the key of a variant. */
   #partAt([key, ...rest]: Way, at: string): Part | undefined {
     let part = this.#parts.get(this.#known(key!, at));
     for (const name of rest) {
@@ -158,7 +159,7 @@ class ObjectReader {
     return part;
   }
 
-  /** The rules that entries list on a part; nothing: the key of a variant. */
+  /** The rules that entries list on a part: undefined for the key of a variant. */
   #entries(entries: unknown, part: Part | undefined, at: string, isOnGroup = false): AnyRule[] {
     const rules = [entries].flat().flatMap((entry) => readEntry(entry, '', [], at, this.#reader.functions) ?? []);
     const kind = isOnGroup ? 'group' : (part?.kind ?? 'choice');
@@ -248,7 +249,7 @@ class ObjectReader {
   /** A field that branches describe: it applies while any of them holds. */
   #describe(key: string, place: Place, condition: IfCondition, needed: boolean): void {
     const before = this.#inBranches.get(key);
-    if (before && !(same(before.place.schema, place.schema) && before.needed === needed))
+    if (before && !(sameJson(before.place.schema, place.schema) && before.needed === needed))
       throw new JsonSchemaError(place.at, `"${key}" has a different schema in another branch. Give both branches the same schema.`);
     this.#inBranches.set(key, { place, needed, conditions: [...(before?.conditions ?? []), condition] });
     if (!this.#parts.has(key)) this.#parts.set(key, undefined);

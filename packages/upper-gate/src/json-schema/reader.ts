@@ -4,13 +4,13 @@ import type { KindDefinition } from '../schema/definition.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { JsonObject, Keywords, Place } from './document.ts';
-import type { Functions } from './rules.ts';
+import type { Functions } from './readRules.ts';
 
 /** What is known of a value beside its own keywords. */
 export interface Where {
   /** Its name, if it has no title. */
   readonly name: string;
-  /** Whether it has to be there; `'item'`: it is a row of a list; nothing: as its rules say. */
+  /** Whether it has to be there; `'item'`: it is a row of a list. Default: as its rules say. */
   readonly needed?: boolean | 'item' | undefined;
   /** Its kind, if other keywords have said it. */
   readonly kind?: string | undefined;

@@ -14,7 +14,7 @@ import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
 import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts';
 import { kindOf, writingOf, typeOf, writeKind } from './kinds.ts';
-import { isNested, type RuleEntry, writeRule, written } from './rules.ts';
+import { isNested, type RuleEntry, writeRule, asText } from './writeRule.ts';
 
 /** The options of `toJsonSchema`. */
 export interface ToJsonSchemaOptions {
@@ -111,12 +111,12 @@ class Writer {
   /** Puts labels and settings to what a part says itself. */
   #finish(part: Part, { gate: own, ...draft }: JsonDraft, at: string, isItem: boolean): JsonObject {
     const gate: JsonDraft = {};
-    if (typeof part.label !== 'string') gate['label'] = written(part.label, at, 'the label');
+    if (typeof part.label !== 'string') gate['label'] = asText(part.label, at, 'the label');
     if (part.hint !== undefined && typeof part.hint !== 'string') gate['hint'] = part.hint;
     const { reveal, private: isPrivate, messages, inJson } = part.settings;
     if (reveal !== undefined) gate['reveal'] = reveal;
     if (isPrivate) gate['private'] = true;
-    for (const [code, message] of Object.entries(messages ?? {})) written(message, at, `the message for ${code}`);
+    for (const [code, message] of Object.entries(messages ?? {})) asText(message, at, `the message for ${code}`);
     if (messages) gate['messages'] = messages;
     // Else it would be read as required(), as that of a row is which has no rules.
     if (inJson?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';

@@ -16,7 +16,7 @@ const numbers = /* @__PURE__ */ once((locale) => new Intl.NumberFormat(locale, {
 const plurals = /* @__PURE__ */ once((locale) => new Intl.PluralRules(locale));
 
 /** A number as people write it. Small whole ones, of which counters and limits are full, need no Intl in English. */
-const written = (locale: string, value: number): string =>
+const inDigits = (locale: string, value: number): string =>
   locale === 'en' && Number.isInteger(value) && value >= 0 && value < 1000 && !Object.is(value, -0)
     ? String(value)
     : numbers(locale).format(value);
@@ -24,12 +24,12 @@ const written = (locale: string, value: number): string =>
 /** A number with its noun: `plural('en', 2, { one: '# row', other: '# rows' })` is `'2 rows'`. */
 export function plural(locale: string, count: unknown, forms: Forms): string {
   const form = forms[plurals(locale).select(Number(count))] ?? forms.other;
-  return form.replace('#', written(locale, Number(count)));
+  return form.replace('#', inDigits(locale, Number(count)));
 }
 
 /** A limit as people write it: numbers, dates and months in the language; times, weeks and texts as they are. */
 export function shown(locale: string, value: unknown): string {
-  if (typeof value === 'number') return written(locale, value);
+  if (typeof value === 'number') return inDigits(locale, value);
   const text = String(value);
   const style: Intl.DateTimeFormatOptions | undefined = /^\d{4}-\d\d-\d\d$/.test(text)
     ? { dateStyle: 'medium' }

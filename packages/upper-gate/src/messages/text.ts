@@ -46,7 +46,7 @@ export interface Catalogue extends Texts, Readonly<Partial<Record<Wording, Text 
 const own = (texts: object | undefined, code: string): unknown => (texts && Object.hasOwn(texts, code) ? texts[code as never] : undefined);
 
 /** The text of a code, be it built in or the author's own. */
-export const textOf = (texts: Texts | undefined, code: string): Text | undefined =>
+export const textFor = (texts: Texts | undefined, code: string): Text | undefined =>
   (own(texts, code) ?? own(texts?.own, code)) as Text | undefined;
 
 /**

@@ -2,7 +2,8 @@
 
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
 import { interrupt, setIdPrefix, takePosted, wireForm, type FormAction } from '../binding/index.ts';
-import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
+import { createGate } from '../gate/createGate.ts';
+import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
 import { runAction, useAnswer } from './action.ts';
 

@@ -17,7 +17,7 @@ import {
   setDisabled,
   toggled,
 } from '../binding/index.ts';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/gate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';

@@ -1,4 +1,4 @@
-import type { AnyGate, GateState } from '../gate/createGate.ts';
+import type { AnyGate, GateState } from '../gate/gate.ts';
 import { useSlice } from './useSlice.ts';
 
 /**

@@ -12,7 +12,7 @@ import {
   summaryHeading,
   textOf,
 } from '../binding/index.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { messageElements } from './useGateField.ts';
 import { useSlice } from './useSlice.ts';
 

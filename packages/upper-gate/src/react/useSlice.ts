@@ -1,6 +1,6 @@
 import { useCallback, useRef, useSyncExternalStore } from 'react';
 import { sameSlice, subscribePath } from '../binding/index.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 
 /** What can be followed: a gate, a handle. */

@@ -60,7 +60,7 @@ export type Wide<T> = T extends string ? string : T extends number ? number : bo
  * even if it was one before. `handle.options` and the elements of the page follow. While the function waits for a field, there
  * are no options, and the value is not validated.
  *
- * @param of returns the values, with labels where these say more; nothing: every value is taken
+ * @param of returns the values, with labels where these say more, or undefined if every value is taken
  * @param options the message, or an object of `message`, `code`, `severity` and `on`
  * @returns the rule, for `fieldRules()`
  *

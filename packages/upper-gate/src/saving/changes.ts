@@ -1,6 +1,6 @@
 // What was edited since a form was saved: as data, and as patches for a server.
 
-import type { Gate } from '../gate/createGate.ts';
+import type { Gate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { Values } from '../gate/values.ts';
@@ -10,7 +10,7 @@ import type { LiveNode } from '../schema/kit.ts';
 import type { DATA, Node } from '../schema/node.ts';
 import type { Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
-import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
+import { sameData, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
 import { isWhole, takeSnapshot } from './snapshot.ts';
 
 /**
@@ -27,7 +27,7 @@ export type MergePatch = Readonly<Record<string, Json>>;
 /** The changes of a part; nothing of a part is changed where the values are the same. */
 export function changesIn(part: Part, before: unknown, now: unknown): unknown {
   if (!isGroup(part) || now === undefined) return now;
-  const changed = part.keys.filter((key) => !isSame(ownValue(before, key), ownValue(now, key)));
+  const changed = part.keys.filter((key) => !sameData(ownValue(before, key), ownValue(now, key)));
   return Object.fromEntries(changed.map((key) => [key, changesIn(part.locate(key)!.part, ownValue(before, key), ownValue(now, key))]));
 }
 

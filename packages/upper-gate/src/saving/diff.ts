@@ -17,22 +17,22 @@ type Keys = readonly string[];
 const pointerOf = (keys: Keys): string => keys.map((key) => `/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`).join('');
 
 /** What stands for an object in JSON, if it says so itself, as dates do. */
-function written(value: unknown): unknown {
+function asJson(value: unknown): unknown {
   const { toJSON } = (typeof value === 'object' && value !== null ? value : {}) as { toJSON?: unknown };
   return typeof toJSON === 'function' ? (toJSON.call(value) as unknown) : value;
 }
 
 /** Whether two values are the same data: files by identity. */
-export function isSame(before: unknown, after: unknown): boolean {
-  const [a, b] = [written(before), written(after)];
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((each, i) => isSame(each, b[i]));
-  if (isPlain(a) && isPlain(b)) return keysOf(a, b).every((key) => isSame(a[key], b[key]));
+export function sameData(before: unknown, after: unknown): boolean {
+  const [a, b] = [asJson(before), asJson(after)];
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((each, i) => sameData(each, b[i]));
+  if (isPlain(a) && isPlain(b)) return keysOf(a, b).every((key) => sameData(a[key], b[key]));
   return Object.is(a, b);
 }
 
 /** A value as JSON holds it. @throws TypeError for what it cannot hold */
 function toJson(given: unknown, keys: Keys): Json {
-  const value = written(given);
+  const value = asJson(given);
   if (value === null || typeof value === 'string' || typeof value === 'boolean') return value;
   if (typeof value === 'number' && Number.isFinite(value)) return value;
   if (Array.isArray(value)) return value.map((each, i) => (each === undefined ? null : toJson(each, [...keys, String(i)])));
@@ -53,8 +53,8 @@ function toJson(given: unknown, keys: Keys): Json {
  * @throws TypeError for what JSON cannot hold, and for `null` as a value, which means "remove" there
  */
 export function mergePatchOf(before: unknown, after: unknown, keys: Keys = []): Json | undefined {
-  if (isSame(before, after)) return undefined;
-  const value = written(after);
+  if (sameData(before, after)) return undefined;
+  const value = asJson(after);
   if (value === undefined) return null;
   if (value === null)
     throw new TypeError(`"${keys.join('.')}" holds null, which removes a value in a merge patch (RFC 7396). Use toJsonPatch().`);
@@ -74,8 +74,8 @@ export function mergePatchOf(before: unknown, after: unknown, keys: Keys = []): 
  * @throws TypeError for what JSON cannot hold
  */
 export function jsonPatchOf(before: unknown, after: unknown, keys: Keys = []): readonly PatchOperation[] {
-  if (isSame(before, after)) return [];
-  const [old, now] = [written(before), written(after)];
+  if (sameData(before, after)) return [];
+  const [old, now] = [asJson(before), asJson(after)];
   const path = pointerOf(keys);
   if (now === undefined) return [{ op: 'remove', path }];
   if (isPlain(old) && isPlain(now)) return keysOf(old, now).flatMap((key) => jsonPatchOf(old[key], now[key], [...keys, key]));

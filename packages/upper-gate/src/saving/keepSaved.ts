@@ -2,13 +2,13 @@
 
 import { aborted } from '../gate/aborted.ts';
 import { addVerdicts } from '../gate/addVerdicts.ts';
-import type { Gate } from '../gate/createGate.ts';
+import type { Gate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { isAnswer, isResponse, refusalIn, refusalStatus } from '../gate/serverAnswer.ts';
 import type { Node } from '../schema/node.ts';
 import { assertNumber } from '../schema/assertUse.ts';
 import { changesIn, type ChangesOf, type MergePatch } from './changes.ts';
-import { isSame, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
+import { sameData, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
 import type { Snapshot } from './snapshot.ts';
 import { takeValid } from './validSnapshot.ts';
 
@@ -117,6 +117,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   let current: Promise<void> | undefined;
   /** Whether something was edited since the last request began. */
   let isEdited = false;
+  const wasEdited = (): boolean => isEdited;
   let failures = 0;
   let isStopped = false;
 
@@ -223,7 +224,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       if (controller === own) controller = undefined;
     }
     if (isTaken) await attempt(false);
-    else if (isEdited && !isBlocked() && timer === undefined) plan(pause);
+    else if (wasEdited() && !isBlocked() && timer === undefined) plan(pause);
   };
 
   /** @param isAsked whether it is to begin at once; else what was edited meanwhile has its own pause */
@@ -232,7 +233,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     if (controller || isBlocked() || isSubmitting()) return;
     const snapshot = takeValid(store);
     const { saved, now, left } = snapshot;
-    if (isSame(saved, now)) {
+    if (sameData(saved, now)) {
       halt();
       return [...left].some(({ dirty }) => dirty > 0) ? wait('invalid') : become(SAVED);
     }

@@ -2,7 +2,7 @@
 
 import type { LiveNode } from './kit.ts';
 
-/** Deeper than any group: nobody waits for what applies, or does not apply for another reason than a condition. (A small integer takes no extra memory.) */
+/** Deeper than any group: no condition has taken it away, so no callback waits for it. (A small integer takes no extra memory.) */
 export const NOT_TAKEN = 1e9;
 
 /**

@@ -64,7 +64,7 @@ interface ShownRule extends Reporter {
 /** A rule in a live form that reads more than its own value. */
 export interface LiveRule {
   readonly rule: ShownRule;
-  /** The rule as it is now, where its params depend on other fields; nothing: there is none now. */
+  /** The rule as it is now, where its params depend on other fields: undefined while there is none. */
   readonly now: ShownRule | undefined;
   /** Whether it requires a value now. */
   readonly requires: boolean;
@@ -102,8 +102,11 @@ export interface LiveRows<P = unknown> {
   rowsHandle(handleOf: (node: LiveNode<P>) => unknown, subscribe: (listener: () => void) => () => void): object;
 }
 
+/** What is counted at a node, and of everything below: errors, findings, runs under way, changed and visited fields. */
+export type Count = 'errors' | 'found' | 'pending' | 'dirty' | 'touched';
+
 /** A part of a schema in one form: a field, a group, a list, a row. `P` is the type of parts. */
-export interface LiveNode<P = unknown> extends Readable {
+export interface LiveNode<P = unknown> extends Readable, Record<Count, number> {
   readonly kit: Kit;
   readonly part: P;
   readonly parent: LiveNode<P> | undefined;
@@ -144,12 +147,6 @@ export interface LiveNode<P = unknown> extends Readable {
   readonly syncValid: boolean;
   /** Whether something happened that lets async rules run: they do not run on initial values. */
   asyncEnabled: boolean;
-  /** How many errors, findings, runs under way, changed and visited fields there are, here and below. */
-  errors: number;
-  found: number;
-  pending: number;
-  dirty: number;
-  touched: number;
   /** How many listeners there are, here and below. */
   listening: number;
   /** The rules here that read other values. */
@@ -211,7 +208,8 @@ export interface LiveNode<P = unknown> extends Readable {
   runRules(): void;
   /** It does not apply any more: nothing is found, and no answer awaited. */
   stopRules(): void;
-  count(errors: number, found: number, pending: number, dirty: number, touched: number): void;
+  /** Changes what is counted, here and in everything around, and notes that. */
+  count(what: Count, by: number): void;
   /** Notes an edit: what was found by a server, or by async rules, was about another value. @param isRebase whether it came from outside */
   noteEdit(isRebase?: boolean): void;
   /** A field further in was edited. */

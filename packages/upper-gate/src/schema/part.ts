@@ -23,7 +23,7 @@ export interface Piece {
   readonly part: Part;
   readonly raw: unknown;
   readonly key: string | number;
-  /** By what name clauses of groups further out know it; nothing: they pass through it, as through the rows of a list. */
+  /** The name that clauses of groups further out have for it. Undefined where they pass through it, as through the rows of a list. */
   readonly name?: string;
 }
 

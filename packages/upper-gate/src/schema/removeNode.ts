@@ -1,6 +1,8 @@
 // What becomes of a row, or an entry, that is in its form no more.
 
-import type { LiveNode } from './kit.ts';
+import type { Count, LiveNode } from './kit.ts';
+
+const COUNTS: readonly Count[] = ['errors', 'found', 'pending', 'dirty', 'touched'];
 
 /** Takes a node out of what is counted and run. */
 export function removeNode(removed: LiveNode): void {
@@ -11,6 +13,6 @@ export function removeNode(removed: LiveNode): void {
     if (node.condition) node.kit.schedule(node.condition);
     node.kit.markChanged(node);
   });
-  removed.parent!.count(-removed.errors, -removed.found, -removed.pending, -removed.dirty, -removed.touched);
+  for (const what of COUNTS) removed.parent!.count(what, -removed[what]);
   removed.forEach((node) => (node.removed = true));
 }

@@ -41,7 +41,7 @@ interface AsyncRuleSpec<V, B, L = unknown> {
   readonly timeout: number;
   /** How many answers are kept per field. */
   readonly cache: number;
-  /** What it means that no answer came; nothing: a warning in a form, an error everywhere else. */
+  /** What it means that no answer came. Undefined: a warning in a form, an error everywhere else. */
   readonly unanswered: 'warn' | 'block' | undefined;
 }
 
@@ -65,7 +65,7 @@ interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'limits' |
   /** Runs it on a whole value, if it needs more than that value: an answer from elsewhere, facts from outside. */
   walk?(rule: AnyRule, part: WalkedPart, data: unknown, walker: Walker): void;
   /**
-   * Of a rule whose params depend on other fields, or on facts from outside: the rule as it is now; nothing: there is none now.
+   * Of a rule whose params depend on other fields, or on facts from outside: the rule as it is now, undefined while there is none.
    * It runs whether the field is empty or not, since its params are for hints and attributes, too.
    */
   readonly moving?: (siblings: B, beside: L) => AnyRule | undefined;

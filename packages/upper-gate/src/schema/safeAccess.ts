@@ -50,3 +50,6 @@ export const isHollow = (raw: unknown): boolean =>
 export function ownValue(of: unknown, key: string): unknown {
   return typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Readonly<Record<string, unknown>>)[key] : undefined;
 }
+
+/** Whether a value has keys: a list has, too. */
+export const isObjectLike = (value: unknown): value is Readonly<Record<string, unknown>> => typeof value === 'object' && value !== null;

@@ -51,7 +51,7 @@ export interface Reporter extends RuleOptions {
   readonly quoted?: readonly string[];
 }
 
-/** A verdict, and the rule that reached it; nothing: reading did. */
+/** A verdict, and the rule that reached it: undefined if reading did. */
 export interface Found {
   readonly rule: Reporter | undefined;
   readonly verdict: Verdict;

@@ -88,8 +88,8 @@ function makeElement(like: Element, tagName: string, attributes: Readonly<Record
   return element;
 }
 
-const textOf = (element: Element): string =>
-  element.childNodes.map((node) => (isElement(node) ? textOf(node) : 'value' in node ? node.value : '')).join('');
+const textIn = (element: Element): string =>
+  element.childNodes.map((node) => (isElement(node) ? textIn(node) : 'value' in node ? node.value : '')).join('');
 
 /** The value at a path of raw values. */
 const valueAt = (raw: unknown, path: string): unknown => path.split('.').reduce((value, key) => ownValue(value, key), raw);
@@ -231,7 +231,7 @@ class Redrawing {
     } else if (control.tagName === 'select') {
       for (const option of elementsIn(control))
         if (option.tagName === 'option') {
-          const value = attribute(option, 'value') ?? textOf(option).trim();
+          const value = attribute(option, 'value') ?? textIn(option).trim();
           setAttribute(option, 'selected', sent.includes(value) ? '' : undefined);
         }
     } else if (type === 'radio' || type === 'checkbox')
@@ -346,7 +346,7 @@ class Redrawing {
     const { messages } = this.#options;
     const heading = formatText(messages?.summary ?? summary, { label: '', count: errors.length }, messages);
     const title = elementsIn(document).find(({ tagName, parentNode }) => tagName === 'title' && parentNode?.nodeName === 'head');
-    if (title) setText(title, `${heading} – ${textOf(title).trim()}`);
+    if (title) setText(title, `${heading} – ${textIn(title).trim()}`);
     const place = this.#find('summary', '');
     if (!place || RAW_TEXT.includes(place.tagName)) return;
     const top = makeElement(place, 'h2', {}, heading);

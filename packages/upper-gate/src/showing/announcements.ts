@@ -4,7 +4,7 @@
 
 import type { NodeReport } from '../evaluate/report.ts';
 import type { StoredVerdict } from '../gate/findings.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { shownOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';

@@ -12,7 +12,7 @@ import {
   isControl,
   isFilled,
   readControls,
-  same,
+  sameChoice,
   showNone,
   writeControls,
 } from './controls.ts';
@@ -213,7 +213,7 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   const single = control && !['radio', 'checkbox'].includes((control as HTMLInputElement).type) ? [control] : undefined;
   if (single) {
     const now = readControls(single, holds);
-    if (isFilled(single[0]!) && !same(now, handle.raw)) handle.set(now);
+    if (isFilled(single[0]!) && !sameChoice(now, handle.raw)) handle.set(now);
     else writeControls(single, holds, handle.raw);
   } else if (control) {
     const { value, checked } = control as HTMLInputElement;

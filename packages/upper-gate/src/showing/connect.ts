@@ -3,7 +3,7 @@
 
 import type { FieldNode } from '../gate/fieldNode.ts';
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
-import type { Connection } from '../gate/node.ts';
+import type { Connection } from '../gate/connection.ts';
 import { setApplies } from '../schema/applying.ts';
 import { isField } from '../schema/field.ts';
 import { focusFirstError, focusNode, followRefusal } from './focusOrder.ts';

@@ -76,7 +76,7 @@ export function readControls(controls: readonly Control[], holds: Holding): unkn
 }
 
 /** Whether two raw values are the same to a person: lists by what is in them. */
-export const same = (a: unknown, b: unknown): boolean =>
+export const sameChoice = (a: unknown, b: unknown): boolean =>
   Array.isArray(a) && Array.isArray(b) ? a.length === b.length && a.every((value) => b.includes(value)) : Object.is(a, b);
 
 /**
@@ -86,7 +86,7 @@ export const same = (a: unknown, b: unknown): boolean =>
  */
 export function writeControls(controls: readonly Control[], holds: Holding, raw: unknown): unknown {
   const before = readControls(controls, holds);
-  if (same(before, raw)) return before;
+  if (sameChoice(before, raw)) return before;
   const [first] = controls as readonly [Control];
   const chosen = (value: string): boolean => (Array.isArray(raw) ? raw.includes(value) : value === raw);
   if (areTogether(controls, holds)) for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);

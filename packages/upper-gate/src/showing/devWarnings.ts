@@ -3,7 +3,7 @@
 
 import { explain, warnOnce } from '#development';
 import type { Explained } from '../development/explain.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { isControl, nameOf, type Control } from './controls.ts';

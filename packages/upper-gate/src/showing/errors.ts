@@ -2,7 +2,7 @@
 
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { blocks } from '../schema/severity.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { shownOf } from '../gate/fieldState.ts';
 import { canBeShown, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -131,15 +131,15 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
           // A notice of a field that is on no page, such as an earlier step, is none for this one.
           if (severity !== 'notice') strays.push({ message: [...rowsAbove(node, store.catalogue), message].join(': '), severity });
     const same =
-      isSameList(errors, left.errors, isSame) &&
-      isSameList(strays, left.unreachable, (a, b) => a.message === b.message && a.severity === b.severity);
+      sameListBy(errors, left.errors, sameError) &&
+      sameListBy(strays, left.unreachable, (a, b) => a.message === b.message && a.severity === b.severity);
     if (!same) left = errors.length + strays.length === 0 ? NOTHING : { errors, unreachable: strays };
     return left;
   };
 }
 
-const isSameList = <T>(a: readonly T[], b: readonly T[], isSameItem: (a: T, b: T) => boolean): boolean =>
-  a.length === b.length && a.every((item, i) => isSameItem(item, b[i]!));
+const sameListBy = <T>(a: readonly T[], b: readonly T[], sameItem: (a: T, b: T) => boolean): boolean =>
+  a.length === b.length && a.every((item, i) => sameItem(item, b[i]!));
 
 /** Whether a node has a control or a place, or somebody else listens to it. */
 const isBound = ({ connections, listeners }: BaseNode): boolean => (connections?.size ?? 0) > 0 || (listeners?.size ?? 0) > 0;
@@ -187,4 +187,4 @@ export function lineMessages(gate: AnyGate, { errors, unreachable }: OpenErrors,
 
 type LineMessage = Pick<Finding, 'message' | 'severity'>;
 
-const isSame = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.text === b.text && a.element === b.element;
+const sameError = (a: ShownError, b: ShownError): boolean => a.path === b.path && a.text === b.text && a.element === b.element;

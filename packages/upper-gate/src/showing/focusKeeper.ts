@@ -1,7 +1,7 @@
 // The focus stays where the user is as rows come, go and move, and as fields stop applying: it never falls to the start of
 // the page. Whatever draws the page does so after the gate has changed, so what to do is noted first and done then.
 
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';

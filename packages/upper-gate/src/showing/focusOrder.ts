@@ -2,7 +2,8 @@
 
 import type { FocusOnRefusal } from '../gate/store.ts';
 import { blocks } from '../schema/severity.ts';
-import type { BaseNode, Connection, Placed } from '../gate/node.ts';
+import type { Connection, Placed } from '../gate/connection.ts';
+import type { BaseNode } from '../gate/node.ts';
 
 /**
  * Moves the focus to one field. What hides it is opened.
@@ -92,6 +93,7 @@ async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise
   const { kit } = all[0]!.node;
   const { clock } = kit;
   let isEdited = false;
+  const hasGoneOn = (): boolean => isEdited;
   const stop = kit.observe((operation) => (isEdited ||= operation.isEdited));
   try {
     const failed = new Set<BaseNode>();
@@ -102,13 +104,13 @@ async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise
         // What was shown now may take time to be drawn. It may have brought the control, and so another connection.
         for (const delay of shown.size > known ? [0, DRAWN_AFTER] : [undefined]) {
           if (delay !== undefined) await new Promise<void>((resolve) => void clock.setTimeout(resolve, delay));
-          if (isEdited || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
+          if (hasGoneOn() || connectionsAt(node).some((each) => moveTo(each, true))) return noteReached(failed, node);
         }
       known = shown.size;
       failed.add(node);
     }
     noteReached(failed);
-    if (!isEdited) otherwise?.();
+    if (!hasGoneOn()) otherwise?.();
   } finally {
     stop();
   }

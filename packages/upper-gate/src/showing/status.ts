@@ -1,6 +1,6 @@
 // What `data-gate-state` says, of a field and of a form: for styles, never colour alone.
 
-import type { GateState } from '../gate/createGate.ts';
+import type { GateState } from '../gate/gate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import { gravest, type Severity } from '../schema/severity.ts';
 

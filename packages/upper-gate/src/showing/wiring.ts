@@ -3,7 +3,7 @@
 
 import { DEV, explain } from '#development';
 import { startDevWarnings } from '#devWarnings';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { internalsOf, type FormLink } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';

@@ -2,7 +2,7 @@
 
 import { shallowRef, toValue, watch, type MaybeRefOrGetter, type ShallowRef } from 'vue';
 import { followPath } from '../binding/index.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 
 /** Follows a field: a ref or getter may give another one, and where a path leads may depend on what is chosen above it. */

@@ -2,7 +2,8 @@
 
 import { markRaw, onScopeDispose, toValue, useId, watch, type MaybeRefOrGetter } from 'vue';
 import { formDataOf, setIdPrefix, takePosted, wireForm, type FormAction } from '../binding/index.ts';
-import { createGate, type Gate, type GateOptions } from '../gate/createGate.ts';
+import { createGate } from '../gate/createGate.ts';
+import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef, type Ref } from './element.ts';

@@ -15,7 +15,7 @@ import {
   setDisabled,
   toggled,
 } from '../binding/index.ts';
-import type { AnyGate, Gate } from '../gate/createGate.ts';
+import type { AnyGate, Gate } from '../gate/gate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { Node, RAW } from '../schema/node.ts';

@@ -2,7 +2,7 @@
 
 import { computed, watch, type MaybeRefOrGetter } from 'vue';
 import { attach, describeField, idPrefixOf, idsOf } from '../binding/index.ts';
-import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/createGate.ts';
+import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle, ListHandle, Row } from '../gate/handle.ts';
 import type { List } from '../schema/list/list.ts';

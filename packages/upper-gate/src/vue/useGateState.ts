@@ -1,5 +1,5 @@
 import type { ShallowRef } from 'vue';
-import type { AnyGate, GateState } from '../gate/createGate.ts';
+import type { AnyGate, GateState } from '../gate/gate.ts';
 import { slice } from './slice.ts';
 
 /**

@@ -12,7 +12,7 @@ import {
   summaryHeading,
   textOf,
 } from '../binding/index.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { Finding } from '../schema/finding.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';

@@ -2,7 +2,7 @@
 
 import { evaluateField } from '../evaluate/field.ts';
 import { severityOf } from '../evaluate/finding.ts';
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { FieldNode } from '../gate/fieldNode.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';

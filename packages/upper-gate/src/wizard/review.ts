@@ -1,6 +1,6 @@
 // What was entered, to be reviewed before it is sent: labels and values as people write them, as data.
 
-import type { AnyGate } from '../gate/createGate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import { factsOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -27,7 +27,7 @@ export interface ReviewEntry {
 /** In place of a value that is nobody's business. */
 const HIDDEN = '••••••';
 
-function textOf(store: FormStore, node: BaseNode): string {
+function textOfValue(store: FormStore, node: BaseNode): string {
   const { part, raw, data } = node;
   const { catalogue } = store;
   const locale = catalogue?.locale ?? 'en';
@@ -59,10 +59,10 @@ function labelOf({ catalogue }: FormStore, { part, parent, key }: BaseNode): str
 function entryOf(store: FormStore, node: BaseNode): ReviewEntry {
   const { path, part, children } = node;
   const label = labelOf(store, node);
-  if (!part.traits.hasParts || part.settings.private) return { path, label, text: textOf(store, node) };
+  if (!part.traits.hasParts || part.settings.private) return { path, label, text: textOfValue(store, node) };
   if (!isVariant(part)) return { path, label, entries: entriesOf(store, children) };
   const [chooser, ...cases] = children;
-  return { path, label, text: textOf(store, chooser!), entries: entriesOf(store, cases) };
+  return { path, label, text: textOfValue(store, chooser!), entries: entriesOf(store, cases) };
 }
 
 const entriesOf = (store: FormStore, nodes: readonly BaseNode[]): readonly ReviewEntry[] =>

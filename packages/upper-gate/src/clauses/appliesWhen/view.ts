@@ -2,7 +2,7 @@
 // that has conditions itself runs these first. Where that shows a circle, all begins again, with the fields of the circle
 // applying whatever their conditions come to.
 
-import { dataOf, readValue } from '../../evaluate/field.ts';
+import { dataRead, readValue } from '../../evaluate/field.ts';
 import { isAbsent, isRefused, rawInJson } from '../../evaluate/json.ts';
 import { isField } from '../../schema/field.ts';
 import { join } from '../../schema/finding.ts';
@@ -168,7 +168,7 @@ export class ValueView implements WalkView {
     const raw = this.#raw;
     if (raw === ABSENT) return undefined;
     if (raw === NO_VALUE) return NO_VALUE;
-    if (isField(part)) return dataOf(part, readValue(part, raw, { ...this.#session.values, fault: () => undefined }));
+    if (isField(part)) return dataRead(part, readValue(part, raw, { ...this.#session.values, fault: () => undefined }));
     const { children } = this;
     if (!this.#hasParts) return NO_VALUE;
     return seeAs(

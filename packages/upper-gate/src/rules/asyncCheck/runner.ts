@@ -63,7 +63,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     runner.isAnswered = isAnswered;
     if (isPending(next) === 0) controller = undefined;
     report.set(verdicts);
-    if (by !== 0) target.count(0, 0, by, 0, 0);
+    if (by !== 0) target.count('pending', by);
   };
   const cancel = (): void => {
     if (state === 'idle') return;

@@ -37,7 +37,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     failure = failed;
     live.now = now = options;
     if (by === 0) kit.markChanged(target);
-    else target.count(0, 0, by, 0, 0);
+    else target.count('pending', by);
   };
   const stop = (): void => {
     isSettled = false;

@@ -9,7 +9,7 @@ import type { Order, Verdict } from '../../schema/verdict.ts';
 
 /** How rows are compared. */
 export interface Distinct {
-  /** The field of the row that is compared; nothing: the row itself. */
+  /** The field of the row that is compared. Default: the row itself. */
   readonly by: string | undefined;
   /** What a row is compared by; nothing if it has no value. Reads the row by calling `readRow`. */
   readonly keyOf: (readRow: () => unknown) => unknown;

@@ -86,7 +86,7 @@ export class DictionaryPart extends Part {
 
   override createNode(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, initial: unknown): LiveNode<Part> {
     const node = new (classFor(kit))(kit, parent, key, this, initial);
-    // (Behind keys that cannot be some.)
+    // (What is wrong with its keys is reported first.)
     attachOwnRules(node, 1);
     return node;
   }

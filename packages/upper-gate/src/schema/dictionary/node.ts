@@ -33,7 +33,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     /** How often entries came or went. */
     #arrangements = 0;
     #isRearranged: 0 | 1 = 0;
-    /** Whether it was given keys that cannot be some. */
+    /** Whether it was given keys that no entry can have. */
     #hasStrangers = false;
 
     constructor(kit: NodeKit<Part>, parent: Entry | undefined, key: string, part: Part, initial: unknown) {
@@ -58,7 +58,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       return this.kit.createNode(this.part.part.rowIn?.(this) ?? this.part.part, this, key, value);
     }
 
-    /** Entries of values; the keys that cannot be some are found wanting. */
+    /** The entries of values. Keys that no entry can have are noted, and reported. */
     #entriesOf(values: Values): readonly Entry[] {
       const { part } = this;
       const keys = Object.keys(values);
@@ -217,6 +217,6 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const now = isSame ? 0 : 1;
       const by = now - this.#isRearranged;
       this.#isRearranged = now;
-      if (by !== 0) this.count(0, 0, 0, by, 0);
+      if (by !== 0) this.count('dirty', by);
     }
   };

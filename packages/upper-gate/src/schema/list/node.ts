@@ -281,7 +281,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const by = rearranged - this.#rearranged;
       this.#rearranged = rearranged;
       this.kit.rearrangedLists += by;
-      this.count(0, 0, 0, by, 0);
+      this.count('dirty', by);
     }
 
     /** Whether the rows are the saved ones, or hold what these held: then they take their places. */
