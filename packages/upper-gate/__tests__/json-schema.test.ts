@@ -497,3 +497,33 @@ test('an object that was left out is not there for conditions', () => {
   const found = [{}, { o: { s: 'x' } }, { o: { s: 'x' }, m: 1 }].map((value) => validate(schema, value, { source: 'json' }).findings.map(({ path, code }) => `${path} ${code}`));
   expect(found).toEqual([[], ['m valueMissing'], []]);
 });
+
+test('documents keep their keys, whatever options come to be called', () => {
+  const isFine = () => true;
+  const code = {
+    label: { en: 'Code', de: 'Kennung' },
+    hint: { en: 'As written' },
+    reveal: 'submit',
+    private: true,
+    messages: { valueMissing: 'Which?' },
+    absent: 'refused',
+    trim: true,
+    case: 'upper',
+    wellFormed: true,
+    rules: [
+      { rule: 'check', check: 'isFine', message: 'No', code: 'odd', severity: 'warning', on: 'blur' },
+      { rule: 'asyncCheck', check: 'isFine', debounce: 5, timeout: 100, cache: 3, unanswered: 'block' },
+    ],
+  };
+  const beam = { decimal: ',', locale: 'de' };
+  const gate = {
+    appliesWhen: { again: 'isFine' },
+    fieldRules: { again: [{ rule: 'sameAs', other: 'code' }] },
+    groupRules: [{ rule: 'check', check: 'isFine' }],
+    partial: true,
+  };
+  const properties = { code: { type: 'string', gate: code }, beam: { type: 'number', gate: beam }, again: { type: 'string' } };
+  const document = { type: 'object', properties, required: ['code'], gate };
+  const again = toJsonSchema(fromJsonSchema(document, { checks: { isFine } })) as { properties: Record<string, { gate: object }>; gate: object };
+  expect([again.properties['code']!.gate, again.properties['beam']!.gate, again.gate]).toEqual([code, beam, gate]);
+});

@@ -1,5 +1,6 @@
 // The submission of a form: editing -> checking -> sending -> accepted | refused | failed -> editing (at the next edit).
 
+import { LatestRun } from '../evaluate/latestRun.ts';
 import { SUBMIT } from '../evaluate/stage.ts';
 import { failed } from '../messages/english.ts';
 import type { Finding } from '../schema/finding.ts';
@@ -65,7 +66,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
   let status: Status = 'editing';
   let count = 0;
   let current: Promise<Outcome> | undefined;
-  let controller: AbortController | undefined;
+  const latest = new LatestRun();
   /** Whether something was edited that the status does not take into account. */
   let isEdited = false;
 
@@ -156,8 +157,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
   };
 
   const run = async (event: unknown): Promise<Outcome> => {
-    const own = new AbortController();
-    controller = own;
+    const own = latest.begin();
     try {
       return await conduct(event, own.signal);
     } catch (error) {
@@ -165,7 +165,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       if (!own.signal.aborted) throw error;
       return INTERRUPTED;
     } finally {
-      if (controller === own) current = controller = undefined;
+      if (latest.end(own)) current = undefined;
     }
   };
 
@@ -189,8 +189,8 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       return outcome;
     },
     abort() {
-      controller?.abort();
-      current = controller = undefined;
+      latest.abort();
+      current = undefined;
       become('editing');
     },
   };

@@ -11,6 +11,7 @@ import { changesIn, type ChangesOf, type MergePatch } from './changes.ts';
 import { sameData, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
 import type { Snapshot } from './snapshot.ts';
 import { takeValid } from './validSnapshot.ts';
+import { LatestRun } from '../evaluate/latestRun.ts';
 
 /** What `save` gets. */
 export interface SavingRun<N extends Node = Node> {
@@ -113,7 +114,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   let state = SAVED;
   let etag = loaded;
   let timer: unknown;
-  let controller: AbortController | undefined;
+  const latest = new LatestRun();
   let current: Promise<void> | undefined;
   /** Whether something was edited since the last request began. */
   let isEdited = false;
@@ -158,7 +159,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       return false;
     }
     const refusal = await refusalIn(reply);
-    if (controller === undefined) return false;
+    if (latest.current === undefined) return false;
     if (refusal?.some(({ verdict }) => verdict.code === 'failed')) {
       fail(reply);
       return false;
@@ -180,10 +181,9 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
 
   const run = async (snapshot: Snapshot): Promise<void> => {
     const { saved, now } = snapshot;
-    const own = new AbortController();
+    const own = latest.begin();
     const { signal } = own;
     isEdited = false;
-    controller = own;
     become(SAVING);
     let isTaken = false;
     let unwritable: unknown;
@@ -221,7 +221,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
         store.fault(error, root, 'save');
       } else if (!signal.aborted) fail(error);
     } finally {
-      if (controller === own) controller = undefined;
+      latest.end(own);
     }
     if (isTaken) await attempt(false);
     else if (wasEdited() && !isBlocked() && timer === undefined) plan(pause);
@@ -230,7 +230,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   /** @param isAsked whether it is to begin at once; else what was edited meanwhile has its own pause */
   const attempt = async (isAsked = true): Promise<void> => {
     if (isAsked) halt();
-    if (controller || isBlocked() || isSubmitting()) return;
+    if (latest.current || isBlocked() || isSubmitting()) return;
     const snapshot = takeValid(store);
     const { saved, now, left } = snapshot;
     if (sameData(saved, now)) {
@@ -253,7 +253,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     isEdited ||= isOther;
     if (isBlocked()) return;
     if (isOther) {
-      if (root.dirty > 0 && !controller) wait('edited');
+      if (root.dirty > 0 && !latest.current) wait('edited');
       plan(pause);
     } else if (timer === undefined && mayHaveChanged()) plan(pause);
   });
@@ -264,8 +264,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   const stop = (): void => {
     isStopped = true;
     halt();
-    controller?.abort();
-    controller = undefined;
+    latest.abort();
     stopObserving();
     page.removeEventListener?.('online', comeBack);
     onDispose.delete(stop);

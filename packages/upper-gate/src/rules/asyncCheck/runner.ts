@@ -2,13 +2,14 @@
 // what the run has read by then, sends it back to idle at once, so that at most one run is in flight and no late answer
 // counts.
 
+import { LatestRun, recorderOf } from '../../evaluate/latestRun.ts';
 import { NodeReport } from '../../evaluate/report.ts';
 import { createWatch } from '../../evaluate/tracking.ts';
 import { DEV } from '#development';
 import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { rank, SUBMIT } from '../../evaluate/stage.ts';
-import type { AsyncRunner, LiveNode, Readable, Recorder } from '../../schema/kit.ts';
+import type { AsyncRunner, LiveNode } from '../../schema/kit.ts';
 import { WAITING } from '../../schema/noValue.ts';
 import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
 import type { Order, Verdict } from '../../schema/verdict.ts';
@@ -45,7 +46,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   });
   let state: State = 'idle';
   let timer: unknown;
-  let controller: AbortController | undefined;
+  const latest = new LatestRun();
   /** Newest last. */
   let kept: Kept[] = [];
   /** How many runs in a row have edited what they had read. */
@@ -61,7 +62,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     const by = isPending(next) - isPending(state);
     state = next;
     runner.isAnswered = isAnswered;
-    if (isPending(next) === 0) controller = undefined;
+    if (isPending(next) === 0) latest.current = undefined;
     report.set(verdicts);
     if (by !== 0) target.count('pending', by);
   };
@@ -69,10 +70,8 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     if (state === 'idle') return;
     watch.untrack();
     clock.clearTimeout(timer);
-    if (controller) {
-      controller.abort();
-      void awaitReturn(controller);
-    }
+    const run = latest.abort();
+    if (run) void awaitReturn(run);
     become('idle', NOTHING, false);
   };
   const awaitReturn = async (run: AbortController): Promise<void> => {
@@ -109,17 +108,11 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
 
   const start = (): void => {
     clock.clearTimeout(timer);
-    const run = new AbortController();
+    const run = latest.begin();
     const saw = target.sight;
-    controller = run;
     become('running', NOTHING, false);
     watch.untrack();
-    // What the run reads after an `await` counts too, until the run ends.
-    const recorder: Recorder = {
-      recordRead(what: Readable) {
-        if (run === controller) watch.recordRead(what);
-      },
-    };
+    const recorder = recorderOf(latest, run, watch);
     const followed = async (value: never, context: AsyncCheckRun<never, never>): Promise<unknown> => {
       const result = await spec.run(value, context);
       if (cancelled.has(run)) noteSelfEdit(run);
@@ -135,8 +128,8 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
       clock,
     );
     // Edits before its first `await` have cancelled it already.
-    if (run !== controller) noteSelfEdit(run);
-    void reply.then((what) => run === controller && kit.batch(() => conclude(what, saw)));
+    if (run !== latest.current) noteSelfEdit(run);
+    void reply.then((what) => run === latest.current && kit.batch(() => conclude(what, saw)));
   };
   const conclude = ({ verdicts, answered, error }: Reply, saw: unknown): void => {
     selfEdits = 0;

@@ -1,13 +1,14 @@
 // Values to choose from in one form, which are fetched: idle -> loading -> settled. A change of what was read by then sends it
 // back to idle, so that no late answer counts.
 
+import { LatestRun, recorderOf } from '../../evaluate/latestRun.ts';
 import { NodeReport } from '../../evaluate/report.ts';
 import { createWatch } from '../../evaluate/tracking.ts';
 import { runAsyncRule, type Reply } from '../../evaluate/asyncRule.ts';
 import { NO_SCOPES, runRule } from '../../evaluate/rule.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
-import type { Job, LiveNode, LiveRule, Readable, Recorder } from '../../schema/kit.ts';
+import type { Job, LiveNode, LiveRule } from '../../schema/kit.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
 import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
 import type { Order, Verdict } from '../../schema/verdict.ts';
@@ -23,7 +24,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
   const { kit } = target;
   const { clock } = kit;
   const report = new NodeReport(target, rule, order);
-  let controller: AbortController | undefined;
+  const latest = new LatestRun();
   let isSettled = false;
   let failure: readonly Verdict[] = NOTHING;
   let failedAt = 0;
@@ -31,9 +32,11 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
   let now: AnyRule | undefined;
   const choosing: AnyRule = { ...rule, moving: () => now };
 
-  const become = (next: AbortController | undefined, options: AnyRule | undefined, failed: readonly Verdict[]): void => {
-    const by = (next ? 1 : 0) - (controller ? 1 : 0);
-    controller = next;
+  let isPending = false;
+
+  const become = (options: AnyRule | undefined, failed: readonly Verdict[]): void => {
+    const by = (latest.current ? 1 : 0) - (isPending ? 1 : 0);
+    isPending = latest.current !== undefined;
     failure = failed;
     live.now = now = options;
     if (by === 0) kit.markChanged(target);
@@ -42,8 +45,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
   const stop = (): void => {
     isSettled = false;
     watch.untrack();
-    controller?.abort();
-    if (controller || now || failure.length > 0) become(undefined, undefined, NOTHING);
+    if (latest.abort() || now || failure.length > 0) become(undefined, NOTHING);
     report.set(NOTHING);
   };
   const watch = createWatch(kit, () => {
@@ -52,14 +54,9 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
   });
 
   const start = (): void => {
-    const run = new AbortController();
-    become(run, undefined, NOTHING);
-    // What is read after an `await` counts too, until the run ends.
-    const recorder: Recorder = {
-      recordRead(what: Readable) {
-        if (run === controller) watch.recordRead(what);
-      },
-    };
+    const run = latest.begin();
+    become(undefined, NOTHING);
+    const recorder = recorderOf(latest, run, watch);
     let loaded: AnyRule | undefined;
     const load = rule.author as (context: AsyncCheckRun<never, never>) => Promise<Options<OptionValue>>;
     const loading = async (_: never, context: AsyncCheckRun<never, never>): Promise<void> => {
@@ -68,16 +65,17 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     const scopes = scopesOf(target, scope, recorder);
     const read: Parameters<typeof runAsyncRule>[3] = (token) => kit.readContext(token, recorder);
     void runAsyncRule({ ...rule, async: { ...rule.async!, run: loading } }, undefined, scopes, read, false, run, clock).then(
-      (reply) => run === controller && kit.batch(() => conclude(reply, loaded)),
+      (reply) => run === latest.current && kit.batch(() => conclude(run, reply, loaded)),
     );
   };
-  const conclude = ({ verdicts, error }: Reply, loaded: AnyRule | undefined): void => {
+  const conclude = (run: AbortController, { verdicts, error }: Reply, loaded: AnyRule | undefined): void => {
     isSettled = true;
     if (error !== undefined) {
       failedAt = clock.now().getTime();
       kit.fault(error, target, rule.name);
     }
-    become(undefined, loaded, verdicts);
+    latest.end(run);
+    become(loaded, verdicts);
     validateValue();
     kit.updateAsync(target, 0);
   };
@@ -96,7 +94,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
       if (!target.applies) return stop();
       const isWorthATry = failure.length > 0 && clock.now().getTime() - failedAt >= PAUSE;
       if (isWorthATry) stop();
-      if (!isSettled && !controller) start();
+      if (!isSettled && !latest.current) start();
       else if (isSettled) validateValue();
     },
   };
