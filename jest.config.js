@@ -2,8 +2,6 @@ import { fileURLToPath } from 'node:url';
 
 // Tests run on the TypeScript sources. What can only run as it is published (the command, the pages and server of the
 // examples, the examples of the docs) is built first, by globalSetup, wherever a source is newer than its build.
-// While watching, fewer runs of the model are enough.
-if (process.argv.some((argument) => argument.startsWith('--watch'))) process.env.MODEL_RUNS ??= '50';
 
 // As the compiler writes classes: a field that is only declared is not there.
 const jsc = { target: 'es2022', parser: { syntax: 'typescript' }, transform: { useDefineForClassFields: false } };

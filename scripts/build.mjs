@@ -24,6 +24,8 @@ function newest(folder, skip = GENERATED) {
 /** When the pages in a folder were built, in milliseconds; 0 where they were not. */
 const builtAt = (folder) => statSync(join(folder, 'index.html'), { throwIfNoEntry: false })?.mtimeMs ?? 0;
 
+const bin = (name) => join(root, 'node_modules/.bin', name);
+
 function run(command, args, cwd = root) {
   const { status } = spawnSync(command, args, { cwd, stdio: 'inherit', shell: process.platform === 'win32' });
   if (status !== 0) throw new Error(`${[command, ...args].join(' ')} failed in ${cwd}.`);
@@ -40,15 +42,15 @@ const PARTS = {
     const examples = join(root, 'examples');
     const sources = Math.max(newest(examples), newest(library, []));
     for (const name of readdirSync(examples))
-      if (builtAt(join(examples, name, 'dist')) < sources) run('npm', ['run', '-s', 'build'], join(examples, name));
+      if (builtAt(join(examples, name, 'dist')) < sources) run(bin('vite'), ['build', '--logLevel', 'error'], join(examples, name));
   },
   /** The documentation. */
   site() {
     const docs = join(root, 'docs');
     if (builtAt(join(docs, 'dist')) >= Math.max(newest(docs), newest(library, []))) return;
     for (const folder of ['reference', 'dist']) rmSync(join(docs, folder), { recursive: true, force: true });
-    run('npx', ['typedoc', '--options', 'docs/site/typedoc.js', '--logLevel', 'Warn']);
-    run('npx', ['eleventy', '--config', 'docs/site/eleventy.config.js', '--quiet']);
+    run(bin('typedoc'), ['--options', 'docs/site/typedoc.js', '--logLevel', 'Warn']);
+    run(bin('eleventy'), ['--config', 'docs/site/eleventy.config.js', '--quiet']);
   },
 };
 

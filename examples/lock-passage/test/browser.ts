@@ -7,7 +7,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
-import { launchBrowser, THOROUGH } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
+import { launchBrowser } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
+import { THOROUGH } from '../../../packages/upper-gate/__tests__/runs.ts';
 
 const server = join(__dirname, '../dist-server/server/main.js');
 

@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { BrowserContextOptions, Page } from 'playwright-core';
 import { fillIn, focused, messagesOf, PAGES, testInTurn, useDemo, violations } from './browser.ts';
 import { computed } from '../../../packages/upper-gate/__tests__/browser/heard.ts';
-import { THOROUGH } from '../../../packages/upper-gate/__tests__/browser/launch.ts';
+import { THOROUGH } from '../../../packages/upper-gate/__tests__/runs.ts';
 import { worded } from '../../../packages/upper-gate/__tests__/wording.ts';
 
 const demo = useDemo();

@@ -3,7 +3,7 @@
 import { gzipSync } from 'node:zlib';
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { THOROUGH } from '../../upper-gate/__tests__/browser/launch.ts';
+import { THOROUGH } from '../../upper-gate/__tests__/runs.ts';
 import { file, library, pipe, run, shell } from './cli.ts';
 
 const schema = file(

@@ -5,6 +5,7 @@ import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 import { fieldFromAttributes, toAttributes, type Attributes } from 'upper-gate/html';
+import { runs } from './runs.ts';
 
 const { boolean, check, choice, date, dateTime, email, file, fileType, files, group, integer, length, list, mustBeTrue, number, pattern, range } = library;
 const { required, step, text, time, url, validate } = library;
@@ -123,7 +124,7 @@ test('attributes never refuse what their field accepts', () => {
       const kept = ['text', undefined].includes(attributes['type'] as undefined) ? value : value.trim();
       expect(validate(group({ field: fieldFromAttributes(attributes) }), { field: kept }).findings).toEqual([]);
     }),
-    { numRuns: 2000 },
+    runs(2000),
   );
   expect(() => toAttributes(list('L', text('T')))).toThrow('takes a field. It got a list');
 });

@@ -6,6 +6,7 @@ import { fieldFromAttributes } from 'upper-gate/html';
 import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, JsonSchemaError, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { fileOf } from './fileOf.ts';
+import { runs } from './runs.ts';
 
 const { appliesWhen, fieldRules, groupRules } = library;
 const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
@@ -154,7 +155,7 @@ test('written and read again: the same findings and data, as forms and as JSON h
           }
       },
     ),
-    { numRuns: 300 },
+    runs(300),
   );
   expect(seen.size).toBeGreaterThan(15);
 });
@@ -413,7 +414,7 @@ test('in a live form, conditions of a document find at every edit what validatin
         expect(gate.findings).toEqual(validate(schema, gate.root.raw).findings);
       }
     }),
-    { numRuns: 300 },
+    runs(300),
   );
 });
 

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
 import { fileOf } from './fileOf.ts';
+import { runs } from './runs.ts';
 
 const { fieldRules, appliesWhen, anyJson, boolean, choices, color, createGate, custom, date, dateTime, file, files, group } = library;
 const { integer, interval, list, month, number, text, time, unreadable, validate, variant, week } = library;
@@ -154,7 +155,7 @@ test('the limits of every ranged rule belong to the range; what lies just beyond
       expect([min - 1, min, max, max + 1].map((value) => judge(number('F', range({ min, max })), value))).toEqual(['rangeUnderflow', min, max, 'rangeOverflow']);
       expect([max, max + 1].map((size) => judge(file('F', fileSize({ max })), { ...pdf, size }))).toEqual([{ ...pdf, size: max }, 'fileTooLarge']);
     }),
-    { numRuns: 40 },
+    runs(40),
   );
 });
 
@@ -187,7 +188,7 @@ test('reading what was written gives the value back', () => {
         // What the controls hold then, validated as a whole, yields the same.
         expect(judge(field, gate.root.raw.f)).toEqual(value);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   }
 });
@@ -221,7 +222,7 @@ test('the findings are the same whatever the order of the keys, in the gate too'
       expect(gate.findings).toEqual(found);
       expect(gate.state.errorCount).toBe(found.length);
     }),
-    { numRuns: 300 },
+    runs(300),
   );
 });
 
@@ -243,6 +244,6 @@ test('characters are counted as they are seen, however long the text; a limit is
       const codes = (limits: object) => judge(text({ label: 'F', trim: false }, length({ ...limits, count: 'characters' })), value);
       expect([codes({ min: count, max: count }), codes({ max })]).toEqual([value, count > max ? 'tooLong' : value]);
     }),
-    { numRuns: 50 },
+    runs(50),
   );
 });

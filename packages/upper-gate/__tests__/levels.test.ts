@@ -6,6 +6,7 @@ import fc from 'fast-check';
 import * as library from 'upper-gate';
 import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
+import { runs } from './runs.ts';
 
 const { appliesWhen, fieldRules, asyncCheck, boolean, check, choice, createGate, group, list, number, required, requiredWhen, sameAs, text, validate, validateAsync, variant } =
   library;
@@ -239,7 +240,7 @@ test('random clauses on three levels, circles too: a form and a validation agree
       gate.set(after as never);
       expect(lines(gate.findings)).toEqual(lines(validate(schema, gate.root.raw, { onFault }).findings));
     }),
-    { numRuns: 500 },
+    runs(500),
   );
 });
 

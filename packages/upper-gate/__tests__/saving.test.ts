@@ -8,6 +8,7 @@ import * as library from 'upper-gate';
 import { changesOf, keepSaved, markSaved, toJsonPatch, toMergePatch, type ChangesOf, type SavingRun } from 'upper-gate/saving';
 import { applyMergePatch } from 'upper-gate/server';
 import { same } from './types/same.ts';
+import { runs } from './runs.ts';
 
 const { appliesWhen, fieldRules, groupRules } = library;
 const { boolean, check, choice, choices, context, createGate, date, dictionary, file, group, interval, length, list, mapped, number, range, required, requiredWhen } = library;
@@ -77,7 +78,7 @@ test('patches applied to the saved data give that of now, and carry nothing that
       expect(isNews(merging, saved) || Object.keys(merging).length === 0).toBe(true);
       expect(Object.keys(changesOf(gate)).sort()).toEqual(Object.keys(merging).sort());
     }),
-    { numRuns: 200 },
+    runs(200),
   );
 });
 
@@ -184,7 +185,7 @@ test('applying a merge patch: hostile ones do nothing, and nothing changes in pl
       fc.pre(!/__proto__|constructor|prototype/.test(JSON.stringify(patch)));
       expect(applyMergePatch(target, patch)).toEqual(mergePatch.apply(structuredClone(target), structuredClone(patch)));
     }),
-    { numRuns: 200 },
+    runs(200),
   );
 });
 
@@ -399,7 +400,7 @@ test('saving: whatever is edited and answered, nothing is lost and nothing is ov
       expect(c).toBe(actions.flatMap((step) => ('other' in step ? [step.other] : [])).at(-1));
       gate.dispose();
     }),
-    { numRuns: 100 },
+    runs(100),
   );
 });
 

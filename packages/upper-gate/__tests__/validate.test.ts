@@ -2,6 +2,7 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';
+import { runs } from './runs.ts';
 
 const { appliesWhen, fieldRules, groupRules } = library;
 const { asyncCheck, boolean, check, choice, choices, files, list, noDuplicates, variant, createGate, date, email, group, integer, length, number } = library;
@@ -194,13 +195,13 @@ test('validate never throws, and changes nothing, whatever the value', () => {
     }
   };
   fc.assert(fc.property(hostile, check));
-  fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), { numRuns: 300 });
+  fc.assert(fc.property(fc.dictionary(fc.constantFrom('__proto__', 'constructor', ...Object.keys(boat.fields)), hostile), check), runs(300));
   const lists = group({
     rows: list('Rows', group({ name: text('Name', required()), kit: choices('Kit', ['a']) }), noDuplicates({ by: 'name' }), length({ max: 9 })),
     cargo: variant('Cargo', 'cargo', { a: group({ papers: files('Papers') }) }),
   });
   const listed = (raw: unknown) => (['form', 'json'] as const).forEach((source) => validate(lists, raw, { unknown: 'refuse', source }));
-  fc.assert(fc.property(fc.dictionary(fc.constantFrom('rows', 'cargo'), hostile), listed), { numRuns: 300 });
+  fc.assert(fc.property(fc.dictionary(fc.constantFrom('rows', 'cargo'), hostile), listed), runs(300));
   const proxy = revoked([]);
   const throws = new Proxy([], {
     get: () => {

@@ -2,7 +2,8 @@
 
 import { join } from 'node:path';
 import { buildSync } from 'esbuild';
-import { SOURCE, THOROUGH } from './launch.ts';
+import { SOURCE } from './launch.ts';
+import { THOROUGH } from '../runs.ts';
 
 const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
 const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };

@@ -5,9 +5,6 @@ import { afterAll, beforeAll } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import { chromium, type Browser, type Page } from 'playwright-core';
 
-/** Whether to look at everything, as CI does: React 18, too, and what several pages have in common on each of them. */
-export const THOROUGH = process.env['THOROUGH'] !== undefined;
-
 /** Features of Chromium to turn off: those that Playwright turns off (only the last list counts), and the address bar's pop-ups, which take half the time of opening a page. */
 const OFF = [
   'AvoidUnnecessaryBeforeUnloadCheckSync',
