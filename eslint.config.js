@@ -60,6 +60,7 @@ export default tseslint.config(
       '@typescript-eslint/no-unnecessary-type-parameters': 'off',
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
+      '@typescript-eslint/no-invalid-void-type': ['error', { allowAsThisParameter: true }],
       // There are no enums here.
       '@typescript-eslint/no-unsafe-enum-assignment': 'off',
       '@typescript-eslint/no-unsafe-enum-comparison': 'off',

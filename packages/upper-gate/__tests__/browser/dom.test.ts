@@ -424,6 +424,19 @@ test('entries of a dictionary have controls by their keys, and are identified by
   ]);
 });
 
+test('what is wrong with a dictionary as a whole shows in its place, which takes the focus, as that of a list does', async () => {
+  await scene(
+    `<form><input name="tolls.barge" aria-label="Barge"><div data-gate-messages="tolls" id="whole"></div><button id="go">go</button></form>`,
+    ({ group, dictionary, number, check, createGate, bindForm }, form) => {
+      const two = check((tolls: object) => Object.keys(tolls).length > 1, 'Two tolls at least');
+      const gate = createGate(group({ tolls: dictionary('Tolls', number('Toll'), two) }), { initial: { tolls: { barge: 3 } } });
+      return { gate, undo: bindForm(form, gate) };
+    },
+  );
+  await page.click('#go');
+  expect([await focused(), await page.textContent('#whole')]).toEqual(['whole', 'Two tolls at least']);
+});
+
 test('controls that arrive later are wired, and those that leave take nothing with them', async () => {
   await scene(
     '<form><input name="a"><div id="slot"></div><div data-gate-applies="b" id="part"></div><button id="go">go</button></form>',

@@ -3,7 +3,7 @@
 import { unanswered } from '../messages/english.ts';
 import type { ContextToken } from '../schema/context/context.ts';
 import { swapSource } from '../schema/context/running.ts';
-import type { AnyRule } from '../schema/rule.ts';
+import type { AnyRule, AsyncCheckRun, RunnableAsync } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Scopes } from '../schema/kit.ts';
 import { CRASHED } from './rule.ts';
@@ -64,7 +64,8 @@ export async function runAsyncRule(
   controller: AbortController,
   timers: Timers = globalThis,
 ): Promise<Reply> {
-  const { run, timeout } = rule.async!;
+  const { timeout } = rule.async!;
+  const { run }: RunnableAsync = rule.async!;
   const { signal } = controller;
   let timer: unknown;
   let stop: (() => void) | undefined;
@@ -72,7 +73,7 @@ export async function runAsyncRule(
     // Later on, its reads could not be distinguished from those of others: so it reads facts with `read` from the start.
     const outer = swapSource(undefined);
     try {
-      return run(value as never, { signal, siblings: siblings as never, beside: beside as never, read: read as never });
+      return run(value, { signal, siblings, beside, read: read as AsyncCheckRun<unknown>['read'] });
     } finally {
       swapSource(outer);
     }

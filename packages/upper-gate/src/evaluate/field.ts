@@ -3,6 +3,7 @@
 import { isUnreadable, Unreadable, UNREADABLE, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import { isHollow } from '../schema/safeAccess.ts';
+import type { RunnableRule } from '../schema/rule.ts';
 import type { Found, RuleResult } from '../schema/verdict.ts';
 import type { Evaluation, WalkedPart } from '../schema/walker.ts';
 import { crash, CRASHED } from './rule.ts';
@@ -47,18 +48,18 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
   const { sync, accepts } = part;
   if (accepts !== undefined && (evaluation.isDue === undefined || evaluation.isDue(sync[0]!)))
     try {
-      if (accepts(value as never, evaluation.now)) return NOTHING;
+      if (accepts(value, evaluation.now)) return NOTHING;
     } catch {
       // The rules run one by one: a rule that throws is known by its place.
     }
   let found: Found[] | undefined;
   for (let i = 0; i < sync.length; i += 1) {
-    const rule = sync[i]!;
+    const rule: RunnableRule = sync[i]!;
     if (evaluation.isDue !== undefined && !evaluation.isDue(rule)) continue;
-    if (rule.skips !== undefined && rule.skips(value as never, sync)) continue;
+    if (rule.skips !== undefined && rule.skips(value, sync)) continue;
     let result: RuleResult;
     try {
-      result = rule.test!(value as never, undefined as never, evaluation.now, undefined as never);
+      result = rule.test!(value, undefined, evaluation.now, undefined);
     } catch (error) {
       result = error === WAITING ? undefined : crash(error, rule, evaluation);
     }

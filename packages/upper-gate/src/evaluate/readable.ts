@@ -20,7 +20,7 @@ export function readable(walker: Pick<Walker, 'incomplete'>, data: unknown, from
   const depth = from ?? view?.depth ?? OUTSIDE;
   return new Proxy(data as object, {
     get: (target, key) => {
-      const value: unknown = target[key as never];
+      const value: unknown = Reflect.get(target, key);
       if (value === undefined && typeof key === 'string' && view?.find(key)?.isTakenFrom(depth)) throw WAITING;
       return readable(walker, value, depth);
     },

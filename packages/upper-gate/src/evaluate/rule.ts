@@ -3,8 +3,8 @@
 import { crashed } from '../messages/english.ts';
 import { VALUE_MISSING } from '../schema/field.ts';
 import type { Scopes } from '../schema/kit.ts';
-import type { AnyRule } from '../schema/rule.ts';
-import type { RuleResult, Verdict } from '../schema/verdict.ts';
+import type { AnyRule, RunnableRule } from '../schema/rule.ts';
+import type { Reporter, RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Evaluation } from '../schema/walker.ts';
 import { verdictsIn } from './verdicts.ts';
 import { WAITING } from '../schema/noValue.ts';
@@ -13,7 +13,7 @@ import { WAITING } from '../schema/noValue.ts';
 export const CRASHED: Verdict = { code: 'crashed', text: crashed, ignoresOptions: true };
 
 /** What a rule that threw comes to, whatever it validates. */
-export function crash(error: unknown, rule: AnyRule, evaluation: Pick<Evaluation, 'fault'>): Verdict {
+export function crash(error: unknown, rule: Reporter, evaluation: Pick<Evaluation, 'fault'>): Verdict {
   evaluation.fault(error, rule.name);
   return CRASHED;
 }
@@ -51,16 +51,18 @@ export function runRule(
 ): RuleResult {
   let required = false;
   let now: AnyRule | undefined;
+  const { requires, moving }: RunnableRule = rule;
   try {
-    if (rule.requires) {
-      required = rule.requires(siblings as never, beside as never);
+    if (requires) {
+      required = requires(siblings, beside);
       return required && subject.empty ? VALUE_MISSING : undefined;
     }
-    now = rule.moving ? rule.moving(siblings as never, beside as never) : rule;
+    now = moving ? moving(siblings, beside) : rule;
     // Before anything else: a subject without a value has the rule wait.
     const value = subject.readForRule();
     if (now === undefined || subject.skipsRules) return undefined;
-    const result = now.test!(value as never, siblings as never, evaluation.now, beside as never);
+    const { test }: RunnableRule = now;
+    const result = test!(value, siblings, evaluation.now, beside);
     return now === rule ? result : reportedBy(now, result);
   } catch (error) {
     return error === WAITING ? undefined : crash(error, rule, evaluation);

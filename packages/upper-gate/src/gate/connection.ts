@@ -2,7 +2,7 @@
 
 /** What is needed of an element, to tell where it stands. */
 export interface Placed {
-  compareDocumentPosition(other: never): number;
+  compareDocumentPosition(other: unknown): number;
   getRootNode?(): unknown;
 }
 

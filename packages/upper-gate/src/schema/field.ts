@@ -9,7 +9,7 @@ import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.t
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
 import type { FieldHolding, Traits } from './traits.ts';
-import { type AnyRule, isBlocking, type Mark, type Rule } from './rule.ts';
+import { type AnyRule, isBlocking, type Mark, type Rule, type RunnableRule } from './rule.ts';
 import type { Clock, Verdict } from './verdict.ts';
 
 /** One field of a form: `D` is its data, `R` what its control holds. */
@@ -117,10 +117,10 @@ export interface Kind {
 }
 
 /** Whether rules have nothing to report on a value. */
-function acceptedBy(rules: readonly AnyRule[]): (value: never, now: Clock) => boolean {
+function acceptedBy(rules: readonly RunnableRule[]): (value: unknown, now: Clock) => boolean {
   const tests = rules.map((rule) => rule.test!);
   return (value, now) => {
-    for (let i = 0; i < tests.length; i += 1) if (tests[i]!(value, undefined as never, now, undefined as never) !== undefined) return false;
+    for (let i = 0; i < tests.length; i += 1) if (tests[i]!(value, undefined, now, undefined) !== undefined) return false;
     return true;
   };
 }
@@ -148,7 +148,7 @@ export class FieldPart extends Part {
    * Whether a value passes all its sync rules, as most do (bench: P1, P14). Only where they run at the same moment, and none of
    * them has a function of the author. May throw.
    */
-  readonly accepts: ((value: never, now: Clock) => boolean) | undefined;
+  readonly accepts: ((value: unknown, now: Clock) => boolean) | undefined;
   /** Runs its rules in a live form, if a function among them may read facts from outside. */
   readonly follow: AnyRule['follow'];
 

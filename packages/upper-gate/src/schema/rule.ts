@@ -96,6 +96,22 @@ export interface Rule<in V, in B = unknown, out Q extends Mark = 'plain', in L =
 /** A rule as the library's own machinery handles it, its types checked where it was declared. */
 export type AnyRule = Rule<never, never, Mark, never>;
 
+/**
+ * A rule as what runs it sees it: its functions take whatever there is. That this fits was checked where the rule was declared.
+ * (They are methods here, so that every rule is one.)
+ */
+export interface RunnableRule extends Reporter {
+  test?(this: void, value: unknown, siblings: unknown, now: Clock, beside: unknown): RuleResult;
+  requires?(this: void, siblings: unknown, beside: unknown): boolean;
+  moving?(this: void, siblings: unknown, beside: unknown): AnyRule | undefined;
+  skips?(this: void, value: unknown, rules: readonly AnyRule[]): boolean;
+}
+
+/** The same for what an async rule runs. */
+export interface RunnableAsync {
+  run(this: void, value: unknown, context: AsyncCheckRun<unknown>): unknown;
+}
+
 /** Whether an error of the rule blocks. */
 export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => blocks({ severity });
 

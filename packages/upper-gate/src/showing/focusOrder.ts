@@ -169,12 +169,11 @@ function* hostsOf(element: Placed): Iterable<Placed> {
 
 /** Whether one element stands before another; across shadow roots, by their hosts. */
 function isBefore(a: Placed, b: Placed): boolean {
-  const relation = a.compareDocumentPosition(b as never);
+  const relation = a.compareDocumentPosition(b);
   if (!(relation & DISCONNECTED)) return (relation & FOLLOWING) > 0;
   for (const one of hostsOf(a))
     for (const other of hostsOf(b))
-      if (one !== other && one.getRootNode?.() === other.getRootNode?.())
-        return (one.compareDocumentPosition(other as never) & FOLLOWING) > 0;
+      if (one !== other && one.getRootNode?.() === other.getRootNode?.()) return (one.compareDocumentPosition(other) & FOLLOWING) > 0;
   return false;
 }
 

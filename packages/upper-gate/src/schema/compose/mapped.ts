@@ -4,7 +4,7 @@ import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { FieldPart, isField, isUnreadable, type Field } from '../field.ts';
 import { nodeOf, partOf } from '../part.ts';
-import type { AnyRule, AsyncCheckRun } from '../rule.ts';
+import type { AnyRule, AsyncCheckRun, RunnableAsync, RunnableRule } from '../rule.ts';
 
 /** How data becomes other data, and back. */
 export interface Mapping<T, U> {
@@ -14,19 +14,27 @@ export interface Mapping<T, U> {
   readonly from: (data: U) => T;
 }
 
+/** A mapping as rules see it, whatever it converts. */
+interface AnyMapping {
+  from(this: void, data: unknown): unknown;
+}
+
 /** A rule on the data that was there before. */
-function onOriginal(rule: AnyRule, from: (data: never) => unknown): AnyRule {
-  const { test, async: spec, moving } = rule;
+function onOriginal(rule: AnyRule, mapping: AnyMapping): AnyRule {
+  const { from } = mapping;
+  const { async: spec } = rule;
+  const { test, moving }: RunnableRule = rule;
+  const { run }: Partial<RunnableAsync> = spec ?? {};
   return {
     ...rule,
     ...(test && {
-      test: (value: never, siblings: never, now: () => Date, beside: never) => test(from(value) as never, siblings, now, beside),
+      test: (value: unknown, siblings: unknown, now: () => Date, beside: unknown) => test(from(value), siblings, now, beside),
     }),
-    ...(spec && { async: { ...spec, run: (value: never, run: AsyncCheckRun<never, never>) => spec.run(from(value) as never, run) } }),
+    ...(spec && run && { async: { ...spec, run: (value: unknown, context: AsyncCheckRun<unknown>) => run(from(value), context) } }),
     ...(moving && {
-      moving: (siblings: never, beside: never) => {
+      moving: (siblings: unknown, beside: unknown) => {
         const now = moving(siblings, beside);
-        return now && onOriginal(now, from);
+        return now && onOriginal(now, mapping);
       },
     }),
   };
@@ -49,8 +57,9 @@ function onOriginal(rule: AnyRule, from: (data: never) => unknown): AnyRule {
  */
 export function mapped<T, R, U>(
   field: Field<T, R>,
-  { to, from }: Mapping<NonNullable<T>, U>,
+  mapping: Mapping<NonNullable<T>, U>,
 ): Field<undefined extends T ? U | undefined : U, R> {
+  const { to, from } = mapping;
   const part = partOf(field);
   assertUse(isField(part), DEV && `mapped() takes a field. It got a ${part.kind}.`);
   const { spec, emptyData, emptyRaw, settings } = part;
@@ -76,7 +85,7 @@ export function mapped<T, R, U>(
         ...settings,
         default: typeof standard === 'function' ? () => convert((standard as () => unknown)()) : convert(standard),
       },
-      part.ruleList.map((rule) => onOriginal(rule, from as never)),
+      part.ruleList.map((rule) => onOriginal(rule, mapping)),
     ),
   );
 }
