@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import * as library from 'upper-gate';
 import type { GateOptions, Node } from 'upper-gate';
@@ -348,7 +350,7 @@ describe('submission', () => {
     expect(told).toEqual(['submit', 'accepted', 'submit', 'refused']);
   });
 
-  test('every event that there is has its occasion', async () => {
+  test('every event that there is has its occasion, and is in the docs', async () => {
     const told: Record<keyof library.GateEvents<unknown>, number> = { submit: 0, accepted: 0, refused: 0, failed: 0, pass: 0, fail: 0, fault: 0 };
     let isDown = true;
     const gate = createGate(
@@ -372,6 +374,8 @@ describe('submission', () => {
     await gate.submit();
     expect(told).toMatchObject({ submit: 3, refused: 1, failed: 1, accepted: 1 });
     expect(Object.entries(told).filter(([, times]) => times === 0)).toEqual([]);
+    const docs = readFileSync(join(__dirname, '../../../docs/running.md'), 'utf8');
+    expect(Object.keys(told).filter((event) => !new RegExp(`['\`]${event}['\`]`).test(docs))).toEqual([]);
   });
 });
 

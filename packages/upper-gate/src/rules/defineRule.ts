@@ -100,7 +100,7 @@ export function defineRule<V, const S extends ParamTypes, B = unknown, L = unkno
         quoted: namesOf('text', 'texts'),
         follow: followReads,
         ...(live && { attach: attachCrossField }),
-      } as never,
+      },
       { ...(severity && { severity }), ...(typeof options === 'string' ? { message: options } : options) },
     );
   const definition: RuleDefinition<AnyRule> = { name, params: types, fits, keyword, attribute, make };

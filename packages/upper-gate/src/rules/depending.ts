@@ -5,6 +5,7 @@ import type { AnyRule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 import type { Depending, MovingParts } from './limits.ts';
 import { makeMoving } from './moving.ts';
+import type { RuleName } from '../schema/vocabulary.ts';
 
 class DependingLimits<B, L, T> extends Branded implements Depending<B, L, T> {
   readonly limits: (siblings: B, beside: L) => T | undefined;
@@ -14,7 +15,7 @@ class DependingLimits<B, L, T> extends Branded implements Depending<B, L, T> {
     this.limits = limits;
   }
 
-  toRule(name: string, make: (limits: T) => AnyRule, options: RuleOptions | string | undefined, more?: MovingParts): AnyRule {
+  toRule(name: RuleName, make: (limits: T) => AnyRule, options: RuleOptions | string | undefined, more?: MovingParts): AnyRule {
     return makeMoving(name, this.limits, make, options, more);
   }
 }

@@ -4,6 +4,7 @@
 import { isBranded, type Branded } from '../schema/brand.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
+import type { RuleName } from '../schema/vocabulary.ts';
 
 /** Limits as a function of other fields, made by `depending`. */
 export interface Depending<in B = never, in L = never, out T = unknown> extends Branded {
@@ -18,7 +19,7 @@ export interface Depending<in B = never, in L = never, out T = unknown> extends 
    * @param more what else the rule declares for its field
    * @returns the rule
    */
-  toRule(name: string, make: (limits: T) => AnyRule, options: RuleOptions | string | undefined, more?: MovingParts): AnyRule;
+  toRule(name: RuleName, make: (limits: T) => AnyRule, options: RuleOptions | string | undefined, more?: MovingParts): AnyRule;
 }
 
 /** What a rule whose params move declares for its field. */

@@ -5,6 +5,7 @@ import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 import { attachCrossField } from './crossField/live.ts';
 import type { MovingParts } from './limits.ts';
+import type { RuleName } from '../schema/vocabulary.ts';
 
 /**
  * Builds a rule of limits that depend on other fields.
@@ -15,7 +16,7 @@ import type { MovingParts } from './limits.ts';
  * @param more what else the rule declares for its field
  */
 export function makeMoving<V, B, L, T>(
-  name: string,
+  name: RuleName,
   limits: (siblings: B, beside: L) => T | undefined,
   make: (limits: T) => AnyRule,
   options: RuleOptions | string | undefined,

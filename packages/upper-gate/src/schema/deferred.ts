@@ -23,7 +23,7 @@ export function walkTarget(part: Part, target: Part, raw: unknown, walker: Walke
 const ANY = { holds: 'value', json: 'any' } as const;
 
 /** In place of a row that lies too deep: it is kept as it is, and cannot be read. */
-const TOO_DEEP = /* @__PURE__ */ new FieldPart({ name: 'tooDeep', traits: ANY, read: () => UNREADABLE }, { label: 'Entry' }, []);
+const TOO_DEEP = /* @__PURE__ */ new FieldPart({ name: 'deferred', traits: ANY, read: () => UNREADABLE }, { label: 'Entry' }, []);
 
 /** What a row of a form is made of that stands for another part: as deep as a whole value is walked. @param around its list, or dictionary */
 export function targetIn(around: LiveNode<Part>, { target }: { readonly target: Part }): Part {

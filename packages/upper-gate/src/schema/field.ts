@@ -9,6 +9,7 @@ import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.t
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
 import type { FieldHolding, Traits } from './traits.ts';
+import type { KindName } from './vocabulary.ts';
 import { type AnyRule, isBlocking, type Mark, type Rule, type RunnableRule } from './rule.ts';
 import type { Clock, Verdict } from './verdict.ts';
 
@@ -84,10 +85,11 @@ export interface FieldTraits extends Traits {
   readonly holds: FieldHolding;
 }
 
-/** How a field reads and writes its value. */
-export interface Kind {
-  /** That of a built-in one (`KindName`), or the author's own. */
-  readonly name: string;
+/** How a field reads and writes its value. Its name is that of a kind in the table of all kinds, or of one that an author has defined. */
+export type Kind = KindBody &
+  ({ readonly name: KindName; readonly definition?: undefined } | { readonly name: string; readonly definition: KindDefinition });
+
+interface KindBody {
   /** From what a control (or JSON) holds to data, in a language: `emptyData` if it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown, locale: string) => unknown;
   /** The same for values of JSON's types, where it is another way. Default `read`. */
@@ -109,8 +111,6 @@ export interface Kind {
   readonly isMapped?: boolean;
   /** How messages write limits, where these are not written as their type is. */
   readonly writeLimits?: Part['writeLimits'];
-  /** What its author has defined, if it is no built-in one. */
-  readonly definition?: KindDefinition;
   /** Values it may take, where they are given one by one; and the same as controls hold them. */
   readonly options?: readonly Option[];
   readonly textOptions?: TextOptions;

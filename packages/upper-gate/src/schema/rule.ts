@@ -12,6 +12,7 @@ import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 import type { WalkedPart, Walker } from './walker.ts';
 import type { Traits } from './traits.ts';
+import type { RuleName } from './vocabulary.ts';
 
 declare const MARK: unique symbol;
 
@@ -121,18 +122,25 @@ export const isBlocking = ({ severity = 'error' }: RuleOptions): boolean => bloc
  * @throws TypeError for a severity that does not exist
  */
 export function makeRule<V, Q extends Mark = 'plain'>(
-  name: string,
+  name: RuleName,
   params: Reporter['params'],
   body: RuleBody<V, unknown>,
   options: RuleOptions | string | undefined,
 ): Rule<V, unknown, Q>;
 /** (A rule that reads siblings brings what runs it again in a live form when these change.) */
 export function makeRule<V, B, L = unknown, Q extends Mark = 'plain'>(
-  name: string,
+  name: RuleName,
   params: Reporter['params'],
   body: RuleBody<V, B, L> & { readonly attach: AttachRule<AnyRule> },
   options: RuleOptions | string | undefined,
 ): Rule<V, B, Q, L>;
+/** (One of an author has any name, and says what it is.) */
+export function makeRule<V, B, L = unknown>(
+  name: string,
+  params: Reporter['params'],
+  body: RuleBody<V, B, L> & { readonly definition: RuleDefinition<AnyRule> },
+  options: RuleOptions | string | undefined,
+): Rule<V, B, 'plain', L>;
 export function makeRule(
   name: string,
   params: Reporter['params'],
