@@ -31,7 +31,7 @@ export async function emptyDatabase() {
     env: { ...process.env, PORT: '0', LOCK_PASSAGE_DATA: join(draft, 'data') },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  // Its address is told once the database is open.
+  // It prints its address once the database is open.
   await Promise.race([once(child.stdout, 'data'), once(child, 'exit')]);
   child.kill();
   if (child.exitCode === null) await once(child, 'exit');

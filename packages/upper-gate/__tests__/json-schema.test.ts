@@ -499,7 +499,7 @@ test('an object that was left out is not there for conditions', () => {
   expect(found).toEqual([[], ['m valueMissing'], []]);
 });
 
-test('documents keep their keys, whatever options come to be called', () => {
+test('documents keep their keys when options are renamed', () => {
   const isFine = () => true;
   const code = {
     label: { en: 'Code', de: 'Kennung' },

@@ -70,7 +70,7 @@ export class Report implements Receiver {
 
   #totals(): string {
     const { records, passed, overfull } = this.#tally;
-    // That there are no errors is said, too.
+    // (Also where there are no errors.)
     const found = SEVERITIES.flatMap((severity) => {
       const count = this.#tally[severity];
       return count > 0 || severity === 'error' ? counted(count, severity) : [];

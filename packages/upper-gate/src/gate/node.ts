@@ -70,7 +70,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   /** @param name by what name clauses of groups further out know it */
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, name = key) {
     this.kit = kit;
-    // (Whoever makes nodes of other kinds knows this class by what `kit.ts` says of it.)
+    // (Other kinds of nodes extend this class by its types in `kit.ts`.)
     this.parent = parent as BaseNode | undefined;
     this.reaches = reachesIn(this.parent, name);
     this.depth = parent === undefined ? 0 : parent.depth + 1;

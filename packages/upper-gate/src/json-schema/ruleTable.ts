@@ -225,7 +225,7 @@ export const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [
   number: { int32: ['range', { min: -(2 ** 31), max: 2 ** 31 - 1 }], int64: undefined, float: undefined, double: undefined },
 };
 
-/** The options of rules, by the keys that documents have for them: a document stays readable whatever options come to be called. */
+/** The options of rules, by the keys that documents have for them: a document stays readable when options are renamed. */
 export const OPTION_KEYS = { message: 'message', code: 'code', severity: 'severity', on: 'on' } as const satisfies Readonly<
   Record<string, keyof RuleOptions>
 >;

@@ -134,7 +134,7 @@ export function makeRule<V, B, L = unknown, Q extends Mark = 'plain'>(
   body: RuleBody<V, B, L> & { readonly attach: AttachRule<AnyRule> },
   options: RuleOptions | string | undefined,
 ): Rule<V, B, Q, L>;
-/** (One of an author has any name, and says what it is.) */
+/** (A rule of an author may have any name: its definition describes it.) */
 export function makeRule<V, B, L = unknown>(
   name: string,
   params: Reporter['params'],

@@ -19,7 +19,7 @@ export interface Traits {
   readonly json: JsonType;
   /** What its limits are about: a text as it is typed, a number, a date or time. Default: nothing that HTML could limit. */
   readonly measures?: 'text' | 'number' | 'moment';
-  /** Whether its values lie in whole steps by themselves, as HTML counts them: whole numbers, days, weeks, months. */
+  /** Whether its values have whole steps, as HTML counts them: whole numbers, days, weeks, months. */
   readonly isStepped?: boolean;
   /** The `type` of HTML's input that shows it. Default: a control for text, or what its options need. */
   readonly control?: string;
