@@ -26,7 +26,7 @@ export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[]
       else byNode.set(node, [{ rule: undefined, verdict }]);
     }
     for (const [node, found] of byNode) {
-      node.hold().add(found);
+      node.ownVerdicts().add(found);
       reveal(node);
     }
   });

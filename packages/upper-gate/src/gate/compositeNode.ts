@@ -41,8 +41,8 @@ export abstract class CompositeNode extends BaseNode {
     }
   }
 
-  holds(value: unknown): boolean {
-    return this.children.every((child) => !child.ownApplies || child.holds(valueOf(child, value)));
+  matches(value: unknown): boolean {
+    return this.children.every((child) => !child.ownApplies || child.matches(valueOf(child, value)));
   }
 
   markSaved(value: unknown): void {

@@ -131,7 +131,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     submit: (event?: unknown) => submission.submit(event),
     addFindings: (answer: readonly GivenFinding[] | ProblemDetails) => store.change(() => addVerdicts(store, verdictsOf(answer))),
     clearFindings: (paths: string | readonly string[] = '') =>
-      store.change(() => findAll(paths).forEach((node) => node.forEach((each) => each.held?.clearAdded()))),
+      store.change(() => findAll(paths).forEach((node) => node.forEach((each) => each.verdicts?.clearAdded()))),
     reset: (values?: unknown) =>
       store.change(() => {
         submission.abort();

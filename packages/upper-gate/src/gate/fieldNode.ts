@@ -143,7 +143,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     this.replace(this.initial);
   }
 
-  override holds(value: unknown): boolean {
+  override matches(value: unknown): boolean {
     const raw = this.write(value);
     return this.readsAs(this.raw, this.data, raw, dataRead(this.part, readValue(this.part, raw, this)));
   }
@@ -177,7 +177,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     if (this.applies) {
       this.isRunning = true;
       const found = this.part.follow === undefined ? evaluateField(this.part, this.value, this) : this.#follow();
-      if (found.length > 0 || this.held !== undefined) this.setVerdicts(OWN, OWN_ORDER, found);
+      if (found.length > 0 || this.verdicts !== undefined) this.setVerdicts(OWN, OWN_ORDER, found);
       this.isRunning = false;
     }
     if (this.liveRules !== undefined) super.runRules();

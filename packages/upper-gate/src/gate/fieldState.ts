@@ -108,7 +108,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     hint: part.hint === undefined ? undefined : hintOf(node, part.hint, params, catalogue),
     findings,
     shown: shownOf(node, findings, store),
-    errors: none ? findings : node.held!.errors,
+    errors: none ? findings : node.verdicts!.errors,
     touched: node.touched > 0,
     dirty: node.dirty > 0,
     pending: node.pending > 0,

@@ -184,7 +184,7 @@ class NodeHandle implements Handle {
   }
 
   clearFindings(): void {
-    this[STORE].change(() => this[NODE].forEach((node) => node.held?.clearAdded()));
+    this[STORE].change(() => this[NODE].forEach((node) => node.verdicts?.clearAdded()));
   }
 
   subscribe(listener: () => void): () => void {

@@ -65,7 +65,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   snapshot: unknown;
 
   /** What was found here; nothing as long as nothing was. */
-  held: NodeFindings | undefined;
+  verdicts: NodeFindings | undefined;
 
   /** @param name by what name clauses of groups further out know it */
   constructor(kit: NodeKit<Part>, parent: LiveNode<Part> | undefined, key: string, name = key) {
@@ -87,7 +87,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.connections = undefined;
     this.handle = undefined;
     this.snapshot = undefined;
-    this.held = undefined;
+    this.verdicts = undefined;
   }
 
   // Its place.
@@ -128,7 +128,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   abstract edit(value: unknown): void;
   abstract restart(initial: unknown, given: boolean, forgets: boolean): void;
   abstract rebase(value: unknown): void;
-  abstract holds(value: unknown): boolean;
+  abstract matches(value: unknown): boolean;
   abstract markSaved(value: unknown): void;
   abstract accept(sent: ReadonlyMap<LiveNode, unknown>, left?: ReadonlySet<LiveNode>): void;
   abstract moveInitial(): void;
@@ -187,7 +187,7 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   /** What was added, and what async rules said, was about another value. */
   outdate(): void {
-    this.held?.clearAdded();
+    this.verdicts?.clearAdded();
     if (this.asyncRunners === undefined) return;
     this.asyncEnabled = true;
     this.kit.updateAsync(this, 0);
@@ -201,7 +201,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.asyncEnabled = false;
     this.lastVerdict = undefined;
     this.asyncRunners?.forEach((runner) => runner.forget());
-    this.held?.clearAdded();
+    this.verdicts?.clearAdded();
     this.kit.markChanged(this);
   }
 
@@ -228,16 +228,16 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   stopRules(): void {
-    this.held?.clear();
+    this.verdicts?.clear();
     this.asyncRunners?.forEach((runner) => runner.cancel());
     this.liveRules?.forEach((rule) => rule.schedule());
   }
 
   get syncValid(): boolean {
-    const { held, errors, asyncRunners } = this;
-    const below = errors - (held?.errors.length ?? 0);
+    const { verdicts, errors, asyncRunners } = this;
+    const below = errors - (verdicts?.errors.length ?? 0);
     const elsewhere = asyncRunners?.reduce((sum, { report }) => sum + report.errorsElsewhere, 0) ?? 0;
-    return below <= elsewhere && !held?.hasSyncErrors;
+    return below <= elsewhere && !verdicts?.hasSyncErrors;
   }
 
   /** Whether every rule here has run on the current value. */
@@ -253,21 +253,21 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   /** The findings here, in the order of the rules, then what was added. */
   get findings(): readonly Finding[] {
-    return this.held?.findings ?? NOTHING;
+    return this.verdicts?.findings ?? NOTHING;
   }
 
   setVerdicts(source: object, order: Order, found: readonly Found[]): void {
-    if (this.removed || (this.held === undefined && found.length === 0)) return;
-    this.hold().set(source, order, found);
+    if (this.removed || (this.verdicts === undefined && found.length === 0)) return;
+    this.ownVerdicts().set(source, order, found);
   }
 
   /** What holds the findings here. Most nodes need none. */
-  hold(): NodeFindings {
-    return (this.held ??= new NodeFindings(this));
+  ownVerdicts(): NodeFindings {
+    return (this.verdicts ??= new NodeFindings(this));
   }
 
   reword(): void {
-    if (this.held?.reword()) this.kit.markChanged(this);
+    if (this.verdicts?.reword()) this.kit.markChanged(this);
   }
 
   count(what: Count, by: number): void {

@@ -46,9 +46,11 @@ export type FocusOnRefusal = 'first' | 'summary' | 'none';
 export type Observer = (operation: Operation<BaseNode>) => void;
 
 /** What no state tells once an operation is over. */
-type Record = { -readonly [K in keyof Omit<Operation<BaseNode>, 'nodes' | 'rows'>]: Operation[K] } & { rows: RowChange<BaseNode>[] };
+type OperationRecord = { -readonly [K in keyof Omit<Operation<BaseNode>, 'nodes' | 'rows'>]: Operation[K] } & {
+  rows: RowChange<BaseNode>[];
+};
 
-const newRecord = (): Record => ({ isEdited: false, isRebased: false, isReset: false, rows: [] });
+const newRecord = (): OperationRecord => ({ isEdited: false, isRebased: false, isReset: false, rows: [] });
 
 export class FormStore implements NodeKit<Part> {
   readonly onRank: number;

@@ -95,7 +95,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     count += 1;
     store.batch(() => {
       // What the server said of the same values last time, it may say otherwise now.
-      root.forEach((node) => node.held?.clearAdded());
+      root.forEach((node) => node.verdicts?.clearAdded());
       become('checking');
       emit('submit', undefined);
       isEdited = false;
@@ -133,7 +133,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       if (!refusal) {
         store.batch(() => {
           become('failed');
-          root.hold().setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
+          root.ownVerdicts().setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
           reveal(root);
         });
         // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.

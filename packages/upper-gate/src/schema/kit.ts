@@ -183,7 +183,7 @@ export interface LiveNode<P = unknown> extends Readable, Record<Count, number> {
   /** Takes over a value from outside, where nothing was edited. */
   rebase(value: unknown): void;
   /** Whether what it holds reads as a value does. */
-  holds(value: unknown): boolean;
+  matches(value: unknown): boolean;
   /** Counts a value as saved. */
   markSaved(value: unknown): void;
   /**

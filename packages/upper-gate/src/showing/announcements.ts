@@ -98,7 +98,7 @@ export class Announcements {
   }
 
   #noteShown(node: BaseNode): void {
-    const { findings, held, parent } = node;
+    const { findings, verdicts, parent } = node;
     const before = this.#shown.get(node);
     // Findings of the form itself show in its line.
     if (parent === undefined || (findings.length === 0 && before === undefined)) return;
@@ -106,7 +106,7 @@ export class Announcements {
     const shown = shownOf(node, findings, store);
     const text = textOf(shown);
     if (text === (before?.text ?? '')) return;
-    const { stored } = held!;
+    const { stored } = verdicts!;
     const answer = textOf(shown.filter((finding) => stored.some((each) => each.finding === finding && isAnswer(each))));
     if (text === '') this.#shown.delete(node);
     else this.#shown.set(node, { text, answer });

@@ -43,7 +43,7 @@ function collectErrors(gate: AnyGate): readonly ShownError[] {
     node.children.forEach(collect);
     if (!node.revealed) return;
     const element = [...(node.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
-    for (const [index, { message, path }] of shownOf(node, node.held?.errors ?? [], store).entries()) {
+    for (const [index, { message, path }] of shownOf(node, node.verdicts?.errors ?? [], store).entries()) {
       const text = [...rowsAbove(node, catalogue), message].join(': ');
       found.push({
         key: `${path}:${index}`,

@@ -166,11 +166,11 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       return new Map(keys.map((key) => [key, find(key) ?? this.#entry(key, values[key])]));
     }
 
-    override holds(value: unknown): boolean {
+    override matches(value: unknown): boolean {
       const values = objectOf(value) ?? {};
       return (
         Object.keys(values).length === this.children.length &&
-        this.children.every((entry) => Object.hasOwn(values, entry.key) && entry.holds(values[entry.key]))
+        this.children.every((entry) => Object.hasOwn(values, entry.key) && entry.matches(values[entry.key]))
       );
     }
 

@@ -231,9 +231,9 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#saveRows(rows);
     }
 
-    override holds(value: unknown): boolean {
+    override matches(value: unknown): boolean {
       const values = listOf(value) ?? NOTHING;
-      return values.length === this.children.length && this.children.every((row, i) => row.holds(values[i]));
+      return values.length === this.children.length && this.children.every((row, i) => row.matches(values[i]));
     }
 
     override get initial(): readonly unknown[] {
@@ -296,7 +296,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
         return true;
       }
       const savedAt = (i: number): unknown => (isKnown ? saved.rows[i]!.saved : saved.values[i]);
-      if (!rows.every((row, i) => row.holds(savedAt(i)))) return false;
+      if (!rows.every((row, i) => row.matches(savedAt(i)))) return false;
       rows.forEach((row, i) => row.markSaved(savedAt(i)));
       this.#saved = { rows: [...rows] };
       this.#strangers.clear();

@@ -115,7 +115,7 @@ export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       });
     }
 
-    override holds(value: unknown): boolean {
-      return this.#chooser.holds(ownValue(value, this.part.key)) && (this.#chosen?.holds(value) ?? true);
+    override matches(value: unknown): boolean {
+      return this.#chooser.matches(ownValue(value, this.part.key)) && (this.#chosen?.matches(value) ?? true);
     }
   };
