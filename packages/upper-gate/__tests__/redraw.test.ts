@@ -3,7 +3,8 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { parse } from 'parse5';
-import { boolean, choice, choices, file, group, list, text } from 'upper-gate';
+import { boolean, choice, choices, createGate, dictionary, file, group, list, number, required, text } from 'upper-gate';
+import { partsOf } from 'upper-gate/binding';
 import { redrawForm, type RedrawOptions } from 'upper-gate/server';
 
 const schema = group({
@@ -39,9 +40,9 @@ const textOf = (node: Tree): string =>
     .map(({ value }) => value ?? '')
     .join('');
 
-/** The page, drawn again and parsed. */
-async function redrawn(options: Partial<RedrawOptions>) {
-  const elements = all(parse(await redrawForm(page, { form: 'f', schema, raw: {}, findings: [], ...options })) as unknown as Tree).filter(({ attrs }) => attrs);
+/** A page, drawn again and parsed. */
+async function redrawn({ html = page, ...options }: Partial<RedrawOptions> & { readonly html?: string }) {
+  const elements = all(parse(await redrawForm(html, { form: 'f', schema, raw: {}, findings: [], ...options })) as unknown as Tree).filter(({ attrs }) => attrs);
   const get = (element: Tree | undefined, name: string) => element?.attrs?.find((each) => each.name === name)?.value;
   const form = all(elements.find((element) => get(element, 'id') === 'f')!);
   const by = (name: string, value: string) => form.filter((element) => get(element, name) === value);
@@ -111,6 +112,29 @@ test('values, states, descriptions, rows and the summary; nothing secret is give
     ),
   ).toBeUndefined();
   await expect(redrawn({ form: 'none' })).rejects.toThrow('no form with the id "none"');
+});
+
+test('away from its field a message begins with the names of the rows and entries around it, as on a live page', async () => {
+  const html = '<form id="f"><section data-gate-summary></section><p data-gate-messages></p><input name="tolls.barge"><input name="crew.0.jobs.1"></form>';
+  const crew = list('Crew', group({ name: text('Name'), jobs: list('Jobs', text('Job')) }));
+  const findings = ['tolls.barge', 'crew.0.jobs.1', 'crew.1.name'].map((path) => ({ path, message: 'No', severity: 'error' as const, code: 'x' }));
+  const { form, by } = await redrawn({ html, schema: group({ tolls: dictionary('Tolls', number('Toll')), crew }), findings });
+  expect(form.filter(({ nodeName }) => nodeName === 'li').map(textOf)).toEqual(['barge: No', 'Crew 1: Jobs 2: No', 'Crew 2: No']);
+  expect(by('data-gate-messages', '').map(textOf)).toEqual(['Crew 2: No']);
+});
+
+test('an entry with a blank in its key is described by one element: its id has none', async () => {
+  const tolls = group({ tolls: dictionary('Tolls', number('Toll', required())) });
+  const path = 'tolls.side gate';
+  const html = `<form id="f"><input name="${path}"></form>`;
+  const { by, get } = await redrawn({ html, schema: tolls, findings: [{ path, message: 'No', severity: 'error', code: 'x' }] });
+  expect(by('id', get(by('name', path)[0], 'aria-describedby')!).map(textOf)).toEqual(['No']);
+  const gate = createGate(tolls, { initial: { tolls: { 'side gate': null as never } } });
+  const field = gate.field(path as 'tolls');
+  field.leave();
+  const { ids, control } = partsOf(gate, field, field.state, undefined);
+  expect(control['aria-describedby']).toBe(ids.messages);
+  expect([...Object.values(ids), control.id, partsOf(gate, field, field.state, undefined).option('a b').id].filter((id) => /\s/.test(id))).toEqual([]);
 });
 
 test('messages of a field are separate, and every control has its validity', async () => {

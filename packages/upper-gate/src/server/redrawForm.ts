@@ -12,6 +12,8 @@ import type { Node } from '../schema/node.ts';
 import { partAt, partOf, type Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { blocks, gravest } from '../schema/severity.ts';
+import { idFrom } from '../showing/plan/ids.ts';
+import { awayFromField, nameIn } from '../showing/plan/names.ts';
 
 type Element = DefaultTreeAdapterTypes.Element;
 type Parent = DefaultTreeAdapterTypes.ParentNode;
@@ -254,7 +256,7 @@ class Redrawing {
     const element = this.#described(path);
     if (!element) return;
     const before = (attribute(element, 'aria-describedby') ?? '').split(/\s+/).filter(Boolean);
-    const id = this.#idOf(by, `${path}-${kind}`);
+    const id = this.#idOf(by, idFrom(path, kind));
     if (!before.includes(id)) setAttribute(element, 'aria-describedby', [...before, id].join(' '));
   }
 
@@ -290,7 +292,8 @@ class Redrawing {
       }
     }
     const line = this.#find('messages', '');
-    if (strays.length > 0) this.#show(line ?? this.#makeLine(), strays);
+    const away = strays.map((stray) => ({ ...stray, message: this.#awayFromField(stray) }));
+    if (away.length > 0) this.#show(line ?? this.#makeLine(), away);
     return strays;
   }
 
@@ -330,13 +333,14 @@ class Redrawing {
     return line;
   }
 
-  /** The rows around a field, counted from 1: `'Crew 2'`. */
-  #rowsOn(path: string): readonly string[] {
+  /** A message, after the names of the rows and entries around its field. */
+  #awayFromField({ path, message }: Pick<Finding, 'path' | 'message'>): string {
     const keys = path.split('.');
-    return keys.flatMap((key, i) => {
+    const names = keys.flatMap((key, i) => {
       const around = i === 0 ? undefined : partAt(this.#root, keys.slice(0, i).join('.'));
-      return around?.traits.holds === 'rows' ? `${inLanguage(around.label, this.#options.messages)} ${Number(key) + 1}` : [];
+      return around ? nameIn(around, key, this.#options.messages) : [];
     });
+    return awayFromField(names, message);
   }
 
   #drawSummary(document: Parent, placeless: RedrawOptions['findings']): void {
@@ -354,9 +358,9 @@ class Redrawing {
     for (const error of errors) {
       const item = makeElement(place, 'li', {});
       const control = strays.has(error) ? undefined : this.#controls.get(error.path)?.[0];
-      const text = [...this.#rowsOn(error.path), error.message].join(': ');
+      const text = this.#awayFromField(error);
       if (control)
-        append(item, makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, `field-${error.path}`))}` }, text));
+        append(item, makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, idFrom('field', error.path)))}` }, text));
       else setText(item, text);
       append(list, item);
     }

@@ -19,6 +19,7 @@ import {
 import { connect } from './connect.ts';
 import { describedElements } from './describe.ts';
 import { focusIn } from './focus.ts';
+import { idFrom } from './plan/ids.ts';
 import { fieldStatus, type FieldStatus } from './status.ts';
 
 /** The attributes of a control. */
@@ -75,7 +76,7 @@ export interface FieldsetAttributes {
  * @returns the ids of its control, label, hint, counter and messages
  */
 export function idsOf(prefix: string, path: string) {
-  const id = `${prefix}-${path}`;
+  const id = idFrom(prefix, path);
   return { id, hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
 }
 
@@ -91,7 +92,8 @@ export function idsOf(prefix: string, path: string) {
 export function partsOf(gate: object, handle: Handle, state: FieldState, disabled: boolean | undefined) {
   const { holds, control: type } = handle.traits;
   const { path, hint, shown, counter, required, raw, attributes } = state;
-  const { id, ...ids } = idsOf(internalsOf(gate).idPrefix, path);
+  const { idPrefix } = internalsOf(gate);
+  const { id, ...ids } = idsOf(idPrefix, path);
   const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
     .filter(Boolean)
     .join(' ');
@@ -130,7 +132,7 @@ export function partsOf(gate: object, handle: Handle, state: FieldState, disable
     /** The attributes of one option's radio or checkbox. */
     option: (value: string): OptionAttributes => ({
       ...control,
-      id: `${id}-${value}`,
+      id: idFrom(idPrefix, path, value),
       type: grouped ? 'checkbox' : 'radio',
       value,
       // Each box of a group would have to be ticked.

@@ -1,6 +1,5 @@
 // The errors that the user may see, as a summary lists them.
 
-import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { blocks } from '../schema/severity.ts';
 import type { AnyGate } from '../gate/gate.ts';
 import { shownOf } from '../gate/fieldState.ts';
@@ -10,6 +9,7 @@ import type { FormStore } from '../gate/store.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { summary } from '../messages/english.ts';
 import { isWithinReach } from './page.ts';
+import { awayFromField, nameIn } from './plan/names.ts';
 import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 
@@ -44,7 +44,7 @@ function collectErrors(gate: AnyGate): readonly ShownError[] {
     if (!node.revealed) return;
     const element = [...(node.connections ?? [])].find((each) => each.element)?.element as Element | undefined;
     for (const [index, { message, path }] of shownOf(node, node.verdicts?.errors ?? [], store).entries()) {
-      const text = [...rowsAbove(node, catalogue), message].join(': ');
+      const text = awayFromField(namesAbove(node, catalogue), message);
       found.push({
         key: `${path}:${index}`,
         path,
@@ -69,14 +69,9 @@ function shownErrors(gate: AnyGate): readonly ShownError[] {
 /** How many errors are shown. */
 export const countErrors = (gate: AnyGate): number => collectErrors(gate).length;
 
-/** The rows around a field, counted from 1, and the keys of entries. */
-function rowsAbove(node: BaseNode, catalogue: Catalogue | undefined): readonly string[] {
-  const { parent } = node;
-  if (!parent) return [];
-  const above = rowsAbove(parent, catalogue);
-  if (isDictionary(parent.part)) return [...above, node.key];
-  return parent.rows ? [...above, `${inLanguage(parent.part.label, catalogue)} ${Number(node.key) + 1}`] : above;
-}
+/** The names of the rows and entries around a field, the outermost first. */
+const namesAbove = ({ parent, key }: BaseNode, catalogue: Catalogue | undefined): readonly string[] =>
+  parent ? [...namesAbove(parent, catalogue), ...nameIn(parent.part, key, catalogue)] : [];
 
 /**
  * Returns the heading of the list of all errors.
@@ -129,7 +124,7 @@ export function followRefusals(gate: AnyGate): () => OpenErrors {
       if (!isBound(node) && !lost.has(node.path))
         for (const { message, severity } of shownOf(node, node.findings, store))
           // A notice of a field that is on no page, such as an earlier step, is none for this one.
-          if (severity !== 'notice') strays.push({ message: [...rowsAbove(node, store.catalogue), message].join(': '), severity });
+          if (severity !== 'notice') strays.push({ message: awayFromField(namesAbove(node, store.catalogue), message), severity });
     const same =
       sameListBy(errors, left.errors, sameError) &&
       sameListBy(strays, left.unreachable, (a, b) => a.message === b.message && a.severity === b.severity);
