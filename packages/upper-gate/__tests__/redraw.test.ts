@@ -123,6 +123,19 @@ test('away from its field a message begins with the names of the rows and entrie
   expect(by('data-gate-messages', '').map(textOf)).toEqual(['Crew 2: No']);
 });
 
+test.each([
+  ['a fieldset of their own', '<fieldset data-box>RADIOS</fieldset>', true],
+  ['a group by its role', '<div role="radiogroup" data-box>RADIOS</div>', true],
+  ['a fieldset with another field in it', '<fieldset data-box>RADIOS<input name="vessel"></fieldset>', false],
+  ['nothing around them', 'RADIOS', false],
+])('radios in %s: what describes them is on it, or on each of them, as on a live page', async (_, around, isOnGroup) => {
+  const html = `<form id="f">${around.replace('RADIOS', ['barge', 'canoe'].map((kind) => `<input type="radio" name="kind" value="${kind}">`).join(''))}</form>`;
+  const { form, by, get } = await redrawn({ html, findings: [{ path: 'kind', message: 'No', severity: 'error', code: 'x' }] });
+  const isDescribed = (element: Tree | undefined) => get(element, 'aria-describedby') !== undefined;
+  const box = form.find((element) => get(element, 'data-box') !== undefined);
+  expect([isDescribed(box), ...by('name', 'kind').map(isDescribed)]).toEqual([isOnGroup, !isOnGroup, !isOnGroup]);
+});
+
 test('an entry with a blank in its key is described by one element: its id has none', async () => {
   const tolls = group({ tolls: dictionary('Tolls', number('Toll', required())) });
   const path = 'tolls.side gate';

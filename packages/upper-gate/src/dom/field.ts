@@ -6,7 +6,7 @@ import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
 import { connect, setDisabled } from '../showing/connect.ts';
-import { describedElements } from '../showing/describe.ts';
+import { describedOn } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
 import { isCheckbox, areTogether, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
@@ -62,7 +62,7 @@ export class BoundField {
     this.#label = places.find('label', path);
     this.#hint = places.find('hint', path);
     this.#grouped = areTogether(controls, traits.holds);
-    this.#described = describedElements(controls, this.#grouped);
+    this.#described = describedOn(controls, this.#grouped);
     for (const filled of [this.#hint, this.#label]) {
       const before = filled?.textContent ?? '';
       if (filled) this.#undo.push(() => (filled.textContent = before));

@@ -12,6 +12,7 @@ import type { Node } from '../schema/node.ts';
 import { partAt, partOf, type Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { blocks, gravest } from '../schema/severity.ts';
+import { describedElements, type PageElements } from '../showing/plan/described.ts';
 import { idFrom } from '../showing/plan/ids.ts';
 import { awayFromField, nameIn } from '../showing/plan/names.ts';
 
@@ -58,6 +59,20 @@ function setAttribute(element: Element, name: string, value: string | undefined)
   element.attrs = element.attrs.filter((each) => each.name !== name);
   if (value !== undefined) element.attrs.push({ name, value });
 }
+
+const isControl = ({ tagName }: Element): boolean => ['input', 'select', 'textarea'].includes(tagName);
+const GROUP_ROLES = ['group', 'radiogroup'];
+
+/** The elements of a parsed page, as the plan asks for them. */
+const PARSED: PageElements<Element> = {
+  groupAround(element) {
+    for (let around: Parent | null = element.parentNode; around && isElement(around); around = around.parentNode)
+      if (around.tagName === 'fieldset' || GROUP_ROLES.includes(attribute(around, 'role') ?? '')) return around;
+    return undefined;
+  },
+  controlsIn: (element) => elementsIn(element).filter((each) => isControl(each) && !HOLDS_NOTHING.includes(typeOf(each))),
+  nameOf: (control) => attribute(control, 'name'),
+};
 
 const typeOf = (control: Element): string => (attribute(control, 'type') ?? 'text').toLowerCase();
 
@@ -183,7 +198,7 @@ class Redrawing {
     const inside = new Set(elementsIn(form));
     this.#elements = all.filter((element) => inside.has(element) || (id !== undefined && attribute(element, 'form') === id));
     for (const element of this.#elements) {
-      const name = ['input', 'select', 'textarea'].includes(element.tagName) ? attribute(element, 'name') : undefined;
+      const name = isControl(element) ? attribute(element, 'name') : undefined;
       if (name) this.#controls.set(name, [...(this.#controls.get(name) ?? []), element]);
       for (const hook of ['messages', 'summary']) {
         const path = attribute(element, `data-gate-${hook}`);
@@ -241,23 +256,20 @@ class Redrawing {
     else if (!UNTOUCHED.includes(type)) setAttribute(control, 'value', sent[0] ?? '');
   }
 
-  /** The element that carries the descriptions of a field: of several controls, the fieldset around them. */
-  #described(path: string): Element | undefined {
+  /** The elements that carry the descriptions of a field. */
+  #described(path: string): readonly Element[] {
     const controls = this.#controls.get(path) ?? [];
-    const [first] = controls;
-    const type = first && attribute(first, 'type')?.toLowerCase();
-    if (first && (type === 'radio' || (type === 'checkbox' && controls.length > 1)))
-      for (let around: Parent | null = first.parentNode; around && isElement(around); around = around.parentNode)
-        if (around.tagName === 'fieldset') return around;
-    return first;
+    const [type] = controls.map(typeOf);
+    const holds = partAt(this.#root, path)?.traits.holds;
+    return describedElements(controls, type === 'radio' || (type === 'checkbox' && holds === 'options'), PARSED);
   }
 
   #describe(path: string, by: Element, kind: string): void {
-    const element = this.#described(path);
-    if (!element) return;
-    const before = (attribute(element, 'aria-describedby') ?? '').split(/\s+/).filter(Boolean);
     const id = this.#idOf(by, idFrom(path, kind));
-    if (!before.includes(id)) setAttribute(element, 'aria-describedby', [...before, id].join(' '));
+    for (const element of this.#described(path)) {
+      const before = (attribute(element, 'aria-describedby') ?? '').split(/\s+/).filter(Boolean);
+      if (!before.includes(id)) setAttribute(element, 'aria-describedby', [...before, id].join(' '));
+    }
   }
 
   #drawHints(): void {
@@ -312,7 +324,7 @@ class Redrawing {
     const last = this.#controls.get(path)?.at(-1);
     if (!last) return undefined;
     const place = makeElement(last, 'div', { 'data-gate-messages': path });
-    const around = this.#described(path);
+    const [around] = this.#described(path);
     if (around?.tagName === 'fieldset') {
       const legend = around.childNodes.find((node): node is Element => isElement(node) && node.tagName === 'legend');
       if (legend) insert(legend, 1, place);

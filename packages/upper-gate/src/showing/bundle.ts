@@ -17,7 +17,7 @@ import {
   writeControls,
 } from './controls.ts';
 import { connect } from './connect.ts';
-import { describedElements } from './describe.ts';
+import { describedOn } from './describe.ts';
 import { focusIn } from './focus.ts';
 import { idFrom } from './plan/ids.ts';
 import { fieldStatus, type FieldStatus } from './status.ts';
@@ -263,7 +263,7 @@ export function describeField(gate: object, handle: Handle): void {
   const word = form && required && isGrouped && isCheckbox(controls[0]!) && form.requiredId;
   const wanted = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages];
   // A list, or a group, has no control: what takes its focus is described.
-  for (const element of handle.traits.hasParts ? elements : describedElements(controls, isGrouped)) {
+  for (const element of handle.traits.hasParts ? elements : describedOn(controls, isGrouped)) {
     // (Vue attaches elements before they are on the page.)
     if (!element.isConnected) continue;
     const root = element.getRootNode() as Document | ShadowRoot;
