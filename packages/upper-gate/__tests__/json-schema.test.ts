@@ -501,30 +501,15 @@ test('an object that was left out is not there for conditions', () => {
 
 test('documents keep their keys when options are renamed', () => {
   const isFine = () => true;
-  const code = {
-    label: { en: 'Code', de: 'Kennung' },
-    hint: { en: 'As written' },
-    reveal: 'submit',
-    private: true,
-    messages: { valueMissing: 'Which?' },
-    absent: 'refused',
-    trim: true,
-    case: 'upper',
-    wellFormed: true,
-    rules: [
-      { rule: 'check', check: 'isFine', message: 'No', code: 'odd', severity: 'warning', on: 'blur' },
-      { rule: 'asyncCheck', check: 'isFine', debounce: 5, timeout: 100, cache: 3, unanswered: 'block' },
-    ],
-  };
+  const own = { label: { en: 'Code', de: 'Kennung' }, hint: { en: 'As written' }, reveal: 'submit', private: true, messages: { valueMissing: 'Which?' } };
+  const check = { rule: 'check', check: 'isFine', message: 'No', code: 'odd', severity: 'warning', on: 'blur' };
+  const ask = { rule: 'asyncCheck', check: 'isFine', debounce: 5, timeout: 100, cache: 3, unanswered: 'block' };
+  const code = { ...own, absent: 'refused', trim: true, case: 'upper', wellFormed: true, rules: [check, ask] };
   const beam = { decimal: ',', locale: 'de' };
-  const gate = {
-    appliesWhen: { again: 'isFine' },
-    fieldRules: { again: [{ rule: 'sameAs', other: 'code' }] },
-    groupRules: [{ rule: 'check', check: 'isFine' }],
-    partial: true,
-  };
+  const across = { fieldRules: { again: [{ rule: 'sameAs', other: 'code' }] }, groupRules: [{ rule: 'check', check: 'isFine' }] };
+  const gate = { appliesWhen: { again: 'isFine' }, ...across, partial: true };
   const properties = { code: { type: 'string', gate: code }, beam: { type: 'number', gate: beam }, again: { type: 'string' } };
-  const document = { type: 'object', properties, required: ['code'], gate };
-  const again = toJsonSchema(fromJsonSchema(document, { checks: { isFine } })) as { properties: Record<string, { gate: object }>; gate: object };
+  const read = fromJsonSchema({ type: 'object', properties, required: ['code'], gate }, { checks: { isFine } });
+  const again = toJsonSchema(read) as { properties: Record<string, { gate: object }>; gate: object };
   expect([again.properties['code']!.gate, again.properties['beam']!.gate, again.gate]).toEqual([code, beam, gate]);
 });

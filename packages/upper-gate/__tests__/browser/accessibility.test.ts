@@ -173,7 +173,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
       ["gate.list('crew').remove(0)", [worded('rowRemoved', 'Crew', { row: 1 })], 'crew.0'],
       ["gate.set({ crew: ['Cleo', 'Di'] })", [], 'crew.0'],
       [
-        "gate.batch(() => { gate.list('crew').add('Ed'); gate.list('crew').remove(0); })",
+        "gate.batch(() => gate.list('crew').add('Ed') && gate.list('crew').remove(0))",
         [worded('rowAdded', 'Crew', { row: 3 }), worded('rowRemoved', 'Crew', { row: 1 })],
         'crew.0',
       ],
