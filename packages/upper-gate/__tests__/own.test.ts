@@ -111,7 +111,7 @@ test('limits of an own rule are written as the kind writes them, its texts quote
     name: 'below',
     params: { most: 'limit', of: 'text' },
     test: (value: number, { most }) => value <= Number(most),
-    texts: { en: ({ label, most, of }) => `${label}: ${most} of ${of}` },
+    texts: { en: ({ label, most, of }) => `${label}: ${String(most)} of ${String(of)}` },
   });
   const toll = money('Toll', below({ most: 500, of: 'OT' }));
   expect(validate(toll, '9.00').findings.map(({ message }) => message)).toEqual(['Toll: 5.00 of OT']);
@@ -123,7 +123,7 @@ test('limits of an own rule are written as the kind writes them, its texts quote
     type: 'number[]',
     read: (raw) => raw as readonly number[],
     texts: { en: 'x' },
-    writeLimit: (fee) => `${fee as never}.00`,
+    writeLimit: (fee) => `${String(fee)}.00`,
   });
   expect(validate(fees('Fees', length({ min: 2 })), [1]).findings.map(({ message }) => message)).toEqual(['Fees must have at least 2 entries']);
 });

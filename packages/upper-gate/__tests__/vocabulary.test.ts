@@ -158,7 +158,7 @@ type Rules = readonly library.Rule<never>[];
 const OF_TEXTS: Rules = [length({ min: 3, max: 40 }), length({ max: 2, count: 'characters' }), pattern(/^z+$/), email(), url(), ipAddress(), cardNumber(), oneOf(['z'])];
 const OF_NUMBERS: Rules = [range({ min: 3, max: 4 }), range({ above: 2 }), step(7), oneOf([9])];
 const OF_MOMENTS = (...limits: readonly string[]): Rules => [...limits.map((min) => range({ min, step: 2 })), step(2)];
-const OF_LISTS: Rules = [length({ min: 2, max: 3 }), noDuplicates() as never];
+const OF_LISTS: Rules = [length({ min: 2, max: 3 }), noDuplicates()];
 const OF_FILES: Rules = [fileSize({ max: 1 }), fileType('.pdf')];
 type Make = (settings: string, ...rules: never[]) => library.Node;
 interface Case {
