@@ -33,8 +33,12 @@ export async function emptyDatabase() {
   });
   // It prints its address once the database is open.
   await Promise.race([once(child.stdout, 'data'), once(child, 'exit')]);
+  if (child.exitCode !== null) {
+    rmSync(draft, { recursive: true, force: true });
+    throw new Error(`The demo's server ended with code ${child.exitCode} before its database was made. Run npm run build, then npm start.`);
+  }
   child.kill();
-  if (child.exitCode === null) await once(child, 'exit');
+  await once(child, 'exit');
   // (Another process may have made it meanwhile.)
   if (!existsSync(made)) renameSync(join(draft, 'data'), made);
   rmSync(draft, { recursive: true, force: true });

@@ -124,7 +124,7 @@ test('away from its field a message begins with the names of the rows and entrie
 });
 
 test.each([
-  ['a fieldset of their own', '<fieldset data-box>RADIOS</fieldset>', true],
+  ['a fieldset for them alone', '<fieldset data-box>RADIOS</fieldset>', true],
   ['a group by its role', '<div role="radiogroup" data-box>RADIOS</div>', true],
   ['a fieldset with another field in it', '<fieldset data-box>RADIOS<input name="vessel"></fieldset>', false],
   ['nothing around them', 'RADIOS', false],

@@ -70,7 +70,7 @@ export class Report implements Receiver {
 
   #totals(): string {
     const { records, passed, overfull } = this.#tally;
-    // (Also where there are no errors.)
+    // The number of errors always stands there.
     const found = SEVERITIES.flatMap((severity) => {
       const count = this.#tally[severity];
       return count > 0 || severity === 'error' ? counted(count, severity) : [];

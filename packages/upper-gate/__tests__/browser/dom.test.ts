@@ -5,6 +5,7 @@ import type { Page } from 'playwright-core';
 import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
 import type * as Html from 'upper-gate/html';
+import { drawn } from './heard.ts';
 import { bundleLibrary, loadLibrary, useBrowser } from './launch.ts';
 import { worded } from '../wording.ts';
 
@@ -56,7 +57,7 @@ test('what happened before the page was bound is no news: a row and a reset are 
   });
   await page.locator('#a').click();
   await page.keyboard.type('x');
-  await page.waitForTimeout(200); // longer than drawing may take
+  await drawn(page);
   expect({ said: await page.locator('[role=status]').textContent(), focused: await focused() }).toEqual({ said: '', focused: 'a' });
 });
 
@@ -290,10 +291,11 @@ test.each(['label', 'hint', 'count', 'applies'])('findings of a field of which t
   expect(await page.locator('#line').textContent()).toBe('Wrong code');
 });
 
-test.each([
-  ['takes the focus', '', 'code'],
-  ['leaves the focus to a user who types meanwhile', 'Otter', 'vessel'],
-])('a control that is loaded after a refusal %s', async (_, typed, expected) => {
+test.each<[string, () => Promise<unknown>, string]>([
+  ['takes the focus', () => page.focus('#vessel'), 'code'],
+  ['leaves the focus to a user who types meanwhile', () => page.locator('#vessel').pressSequentially('Otter'), 'vessel'],
+  ['leaves the focus where it is if the form was reset meanwhile', () => page.evaluate('document.getElementById("vessel").focus(); gate.reset()'), 'vessel'],
+])('a control that is loaded after a refusal %s', async (_, act, expected) => {
   await scene('<form><input id="vessel" name="vessel" aria-label="Vessel"><p></p><button id="go">go</button></form>', ({ group, text, required, createGate, bindForm }, form) => {
     const timers: (() => void)[] = [];
     const clock = { now: () => new Date(), setTimeout: (callback: () => void) => timers.push(callback), clearTimeout: () => undefined };
@@ -308,7 +310,7 @@ test.each([
   });
   await page.click('#go');
   await page.waitForFunction(() => 'arrive' in globalThis);
-  await page.locator('#vessel').pressSequentially(typed);
+  await act();
   await page.evaluate(() => (globalThis as unknown as { arrive(): void }).arrive());
   await page.locator('#code').waitFor();
   // It tries now, and once more.

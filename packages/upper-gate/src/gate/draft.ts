@@ -188,8 +188,8 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
 
   const restored = restore();
-  const stopObserving = store.observe(({ isEdited, isRebased, isReset }) => {
-    if (!isEdited && !isRebased && !isReset) return;
+  const stopObserving = store.observe(({ hasNewValues }) => {
+    if (!hasNewValues) return;
     clock.clearTimeout(timer);
     timer = clock.setTimeout(write, wait);
   });

@@ -46,7 +46,7 @@ export type FocusOnRefusal = 'first' | 'summary' | 'none';
 export type Observer = (operation: Operation<BaseNode>) => void;
 
 /** What no state tells once an operation is over. */
-type OperationRecord = { -readonly [K in keyof Omit<Operation<BaseNode>, 'nodes' | 'rows'>]: Operation[K] } & {
+type OperationRecord = { -readonly [K in keyof Omit<Operation<BaseNode>, 'nodes' | 'rows' | 'hasNewValues'>]: Operation[K] } & {
   rows: RowChange<BaseNode>[];
 };
 
@@ -357,7 +357,8 @@ export class FormStore implements NodeKit<Part> {
 
   /** Hands the record of the operation to the observers. */
   #report(nodes: readonly BaseNode[]): void {
-    const operation = { nodes, ...this.#record };
+    const { isEdited, isRebased, isReset, rows } = this.#record;
+    const operation = { nodes, isEdited, isRebased, isReset, hasNewValues: isEdited || isRebased || isReset, rows };
     this.#record = newRecord();
     for (const observer of this.#observers) this.guard(() => observer(operation), 'observer');
   }

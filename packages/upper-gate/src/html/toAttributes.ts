@@ -144,6 +144,7 @@ export function toAttributes(field: Node): Attributes {
   if (holds === 'files' || holds === 'options') written['multiple'] = true;
   for (const name of new Set(builtIn.map((rule) => rule.name)))
     if (isRuleName(name) && (name !== 'range' || isLimited)) Object.assign(written, ATTRIBUTES[name]?.(context.rulesOf(name), context));
+  // (Of several with the same attribute, the first counts.)
   for (const rule of [...blocking].reverse()) Object.assign(written, ownAttribute(rule));
   if (isLimited) Object.assign(written, stepAttribute(context));
   return written;

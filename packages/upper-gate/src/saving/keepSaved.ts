@@ -248,11 +248,10 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   /** Whether what held it back may be over: an answer that was awaited, a submission, an error. */
   const mayHaveChanged = (): boolean =>
     state.status === 'saved' ? root.dirty > 0 : state.status === 'unsaved' && (state.why === 'invalid' || state.why === 'edited');
-  const stopObserving = store.observe((operation) => {
-    const isOther = operation.isEdited || operation.isRebased || operation.isReset;
-    isEdited ||= isOther;
+  const stopObserving = store.observe(({ hasNewValues }) => {
+    isEdited ||= hasNewValues;
     if (isBlocked()) return;
-    if (isOther) {
+    if (hasNewValues) {
       if (root.dirty > 0 && !latest.current) wait('edited');
       plan(pause);
     } else if (timer === undefined && mayHaveChanged()) plan(pause);

@@ -363,6 +363,8 @@ export interface Operation<N = LiveNode> {
   /** Whether values came from outside (`rebase`). */
   readonly isRebased: boolean;
   readonly isReset: boolean;
+  /** Whether any of these gave the form other values. */
+  readonly hasNewValues: boolean;
   /** The rows that came, went and moved by edits, in this order. */
   readonly rows: readonly RowChange<N>[];
 }

@@ -59,8 +59,8 @@ export class Announcements {
     this.#gate = gate;
     this.#announcer = announcer;
     this.#status = submission.status;
-    this.#stop = store.observe(({ nodes, isEdited, isRebased, isReset, rows }) => {
-      if (isEdited || isRebased || isReset) {
+    this.#stop = store.observe(({ nodes, hasNewValues, isReset, rows }) => {
+      if (hasNewValues) {
         this.#isStillRefused = false;
         this.#edit = {};
       }

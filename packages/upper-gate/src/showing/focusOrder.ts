@@ -94,7 +94,7 @@ async function openLater(all: readonly NodeConnection[], shown: Shown, otherwise
   const { clock } = kit;
   let isEdited = false;
   const hasGoneOn = (): boolean => isEdited;
-  const stop = kit.observe((operation) => (isEdited ||= operation.isEdited));
+  const stop = kit.observe((operation) => (isEdited ||= operation.hasNewValues));
   try {
     const failed = new Set<BaseNode>();
     let known = 0;
