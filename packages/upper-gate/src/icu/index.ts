@@ -8,8 +8,8 @@ import { IntlMessageFormat } from 'intl-messageformat';
 import type { Catalogue, MessageParams } from '../messages/text.ts';
 
 /**
- * Makes a catalogue from texts in ICU MessageFormat. A message may use the params of the rule, the `label`, and the `kind` of
- * the field. Missing codes fall back to English.
+ * Makes a catalogue from texts in ICU MessageFormat. A message may use the params of the rule, the `label`, the `kind` of the
+ * field and what it `holds`. Missing codes fall back to English.
  *
  * @param locale the language, by its tag
  * @param texts by code
