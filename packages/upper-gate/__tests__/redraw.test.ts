@@ -72,7 +72,7 @@ test('whatever was sent parses back as text, in every control, message, row and 
       const { elements, by, form, get, value } = await redrawn({ raw, findings });
       const lines = (string: string) => string.replace(/\r\n?/g, '\n');
       expect(elements.map(({ nodeName }) => nodeName).filter((name) => ['script', 'img'].includes(name))).toEqual([]);
-      expect(elements.flatMap(({ attrs }) => attrs!.map(({ name }) => name)).filter((name) => /^on|autofocus/.test(name))).toEqual([]);
+      expect(elements.flatMap(({ attrs }) => attrs!.filter(({ name }) => /^on|autofocus/.test(name)))).toEqual([{ name: 'autofocus', value: '' }]);
       const ids = elements.flatMap((element) => get(element, 'id') ?? []);
       expect(new Set(ids).size).toBe(ids.length);
       expect(lines(value('vessel')!)).toBe(lines(vessel));
@@ -98,7 +98,7 @@ test('values, states, descriptions, rows and the summary; nothing secret is give
   expect([value('crew.0.name'), value('crew.1.name'), get(by('name', 'crew.1.name')[0], 'id'), by('for', 'n-crew-1').length]).toEqual(['Ann', '', 'n-crew-1', 1]);
   const fieldset = form.find(({ nodeName }) => nodeName === 'fieldset');
   expect(by('id', get(fieldset, 'aria-describedby')!).map(textOf)).toEqual(['No horn']);
-  expect(by('data-gate-messages', '').map(textOf)).toEqual(['Lost']);
+  expect([by('data-gate-messages', ''), form.filter(({ nodeName }) => nodeName === 'li')].map((each) => each.map(textOf))).toEqual([[''], ['Too short', 'No horn', 'Lost']]);
   const links = form.filter(({ nodeName }) => nodeName === 'a').map((link) => [textOf(link), by('id', get(link, 'href')!.slice(1)).length]);
   expect(links).toEqual([
     ['Too short', 1],
@@ -120,7 +120,32 @@ test('away from its field a message begins with the names of the rows and entrie
   const findings = ['tolls.barge', 'crew.0.jobs.1', 'crew.1.name'].map((path) => ({ path, message: 'No', severity: 'error' as const, code: 'x' }));
   const { form, by } = await redrawn({ html, schema: group({ tolls: dictionary('Tolls', number('Toll')), crew }), findings });
   expect(form.filter(({ nodeName }) => nodeName === 'li').map(textOf)).toEqual(['barge: No', 'Crew 1: Jobs 2: No', 'Crew 2: No']);
-  expect(by('data-gate-messages', '').map(textOf)).toEqual(['Crew 2: No']);
+  expect(by('data-gate-messages', '').map(textOf)).toEqual(['']);
+});
+
+test.each([
+  [
+    'the summary, which lists the errors in the order of the page',
+    '<p data-gate-messages></p>',
+    ['b', 'a', 'gone'],
+    '<section data-gate-summary></section>',
+    ['section', '', 'b No|a No|gone No'],
+  ],
+  ['the line, without a summary', '<p data-gate-messages></p>', ['a', 'gone'], '', ['p', 'gone No', '']],
+  ['a line that is made, where the page has none', '', ['gone', ''], '', ['div', ' No|gone No', '']],
+  ['the first control that is wrong, where nothing else holds anything', '<p data-gate-messages></p>', ['a', 'b'], '', ['b', '', '']],
+])('after a refusal without script the focus is on %s', async (_, line, paths, summary, expected) => {
+  const html = `<form id="f">${line}${summary}<input name="b"><input name="a" autofocus></form>`;
+  const findings = paths.map((path) => ({ path, message: `${path} No`, severity: 'error' as const, code: 'x' }));
+  const { form, get, by } = await redrawn({ html, schema: group({ a: text('A'), b: text('B'), gone: text('Gone') }), findings });
+  const [focused, ...others] = form.filter((element) => get(element, 'autofocus') !== undefined);
+  expect([others.length, get(focused, 'tabindex')]).toEqual([0, expected[0] === 'b' ? undefined : '-1']);
+  const held = (elements: readonly Tree[]) =>
+    elements
+      .flatMap(({ childNodes = [] }) => childNodes.map(textOf))
+      .filter((each) => each !== ' ')
+      .join('|');
+  expect([get(focused, 'name') ?? focused!.nodeName, held(by('data-gate-messages', '')), held(form.filter(({ nodeName }) => nodeName === 'ul'))]).toEqual(expected);
 });
 
 test.each([

@@ -179,16 +179,43 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect({ sent: await page.evaluate(() => Scene.sent.length), drafts: await drafts() }).toEqual({ sent: 3, drafts: 0 });
   });
 
-  test.each(['has no control', 'could not be shown'])('a refusal of a field that %s, on a page without a summary, shows in the line, which takes the focus', async (why) => {
+  test('nothing is silent where the page has no line of its own: answers, failures, findings of the whole, and of fields that are forgotten or hidden', async () => {
+    const kind = worded('valueMissing', 'Kind', { holds: 'option' });
+    const wanted: Readonly<Record<string, string>> = {
+      'a field without a component': kind,
+      404: worded('refused', 'Form'),
+      409: 'Taken by now',
+      500: worded('failed', 'Form'),
+      Ghost: 'Ghosts pay twice',
+      'no network': worded('failed', 'Form'),
+      'a field that is hidden': worded('differs', 'Again', { otherLabel: 'Name' }),
+      'a handler that throws': worded('failed', 'Form'),
+      'a field that cannot be shown': kind,
+    };
     await show((root) => Scene.mountLost(root));
-    if (why === 'could not be shown') await page.evaluate(() => void Scene.connect(gate.field('kind'), { show: () => Promise.resolve(false) }));
-    await byName('name').fill('Otter');
-    await page.locator('button').click();
-    const line = page.locator('[data-gate-messages=""]', { hasText: 'Kind' });
-    await line.waitFor();
-    expect(await line.evaluate((element) => element === document.activeElement)).toBe(true);
-    expect(await byName('name').inputValue()).toBe('Otter');
-    expect(complaints.filter((text) => /depth|Error/.test(text))).toEqual([]);
+    const said: Record<string, string> = {};
+    for (const [name, says] of Object.entries(wanted)) {
+      await page.evaluate((values) => gate.set(values), { kind: says === kind ? '' : 'barge', again: name.endsWith('hidden') ? 'other' : name });
+      if (name.endsWith('shown')) await page.evaluate(() => void Scene.connect(gate.field('kind'), { show: () => Promise.resolve(false) }));
+      await byName('name').fill(name);
+      await page.locator('button').click();
+      await page.waitForFunction((text) => document.querySelector('form > [data-gate-messages=""]:first-child:focus')?.textContent === text, says).catch(() => undefined);
+      said[name] = await page.locator(':focus').innerText();
+    }
+    expect(said).toEqual(wanted);
+    expect(complaints.filter((text) => !/has no control|Failed to (load|fetch)|a handler that throws: no|Storm|ERR_/.test(text))).toEqual([]);
+  });
+
+  test('findings that come by themselves on what is not displayed are in the line, until it is', async () => {
+    await show((root) => Scene.mountLost(root));
+    await page.evaluate(() => gate.addFindings([{ path: 'again', message: 'Ask the keeper', severity: 'warning' }]));
+    const line = page.locator('form > [data-gate-messages=""]');
+    await line.filter({ hasText: 'Ask the keeper' }).waitFor();
+    await page.evaluate(() => {
+      document.querySelector<HTMLInputElement>('[name=again]')!.hidden = false;
+      gate.addFindings([{ path: 'again', message: 'Or his dog', code: 'dog' }]);
+    });
+    await page.waitForFunction(() => document.querySelector('form > [data-gate-messages=""]')!.textContent === '');
   });
 
   test('findings of a field without a control, or of an unknown path, show with the form, until they are corrected', async () => {

@@ -7,7 +7,7 @@
 
 import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
-import { FormWiring } from '../showing/wiring.ts';
+import { startWiring } from '../showing/wiring.ts';
 
 export {
   attach,
@@ -27,16 +27,19 @@ export {
 export { type FormAction, formDataOf } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
 export type { Connection } from '../gate/connection.ts';
-export { followRefusals, lineMessages, type OpenErrors, type ShownError, summaryHeading, textOf } from '../showing/errors.ts';
+export { followErrors, type ShownError } from '../showing/errors.ts';
 export { takePosted } from '../gate/posted.ts';
-export { focusFilled } from '../showing/focus.ts';
+export { drawLine, drawSummary, lineMessages } from '../showing/ownPlaces.ts';
+export type { LineMessage } from '../showing/plan/line.ts';
+export { followRows } from '../showing/rowNews.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
 export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
+export { summaryHeading } from '../showing/words.ts';
 export { followPath, subscribePath } from '../showing/variants.ts';
 
 /**
- * Connects a form element to its gate: submit and reset, its state in attributes, a live region for screen readers. Until
- * then, the form works as plain HTML.
+ * Connects a form element to its gate: submit and reset, its state in attributes, the line above the form, a live region for
+ * screen readers, where the focus goes. Until then, the form works as plain HTML.
  *
  * @param form the element, whatever draws its fields
  * @param gate the gate of the form
@@ -47,8 +50,7 @@ export { followPath, subscribePath } from '../showing/variants.ts';
  * const undo = wireForm(document.querySelector('form')!, gate);
  */
 export function wireForm(form: HTMLFormElement, gate: AnyGate): () => void {
-  const wiring = new FormWiring(form, gate);
-  return () => wiring.undo();
+  return startWiring(form, gate).undo;
 }
 
 /**
@@ -82,15 +84,4 @@ export function interrupt(gate: object): void {
   const { store, submission } = internalsOf(gate);
   submission.abort();
   store.forgetAnswers();
-}
-
-/**
- * Announces the text of the line above the form, unless it is read anyway because it takes the focus. Call it after drawing
- * the line.
- *
- * @param gate the gate of the form
- * @param text what the line says
- */
-export function announceLine(gate: object, text: string): void {
-  internalsOf(gate).form?.announceLine(text);
 }

@@ -12,14 +12,14 @@ import { focusIn } from '../showing/focus.ts';
 import { undefinedElements } from '../showing/page.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { followPath } from '../showing/variants.ts';
-import { FormWiring } from '../showing/wiring.ts';
+import { startWiring, type Wiring } from '../showing/wiring.ts';
+import { setText, showIn } from '../showing/messages.ts';
 import { formOf, isControl, isFilled, isStated, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { BoundField } from './field.ts';
-import { Hooks, setText, showIn } from './hooks.ts';
-import { FormLine } from './line.ts';
+import { Hooks } from './hooks.ts';
 import type { BoundOptions, OptionsFeature } from './options.ts';
 import type { BoundTemplates, RowsFeature } from './rows.ts';
-import type { SummaryFeature } from './summary.ts';
+import type { BoundSummary, SummaryFeature } from './summary.ts';
 
 /** Features that only some forms need. A page loads those that it names. */
 export interface BindOptions {
@@ -80,8 +80,8 @@ class Binding {
   readonly #form: HTMLFormElement;
   readonly #gate: BoundGate;
   readonly #attributes = new AttributeWriter();
-  readonly #wiring: FormWiring;
-  readonly #line: FormLine;
+  readonly #wiring: Wiring;
+  readonly #summary: BoundSummary | undefined;
   /** The fields that have controls now. */
   readonly #fields = new Map<Handle, BoundField>();
   readonly #fieldByControl = new WeakMap<Control, BoundField>();
@@ -104,16 +104,15 @@ class Binding {
   constructor(form: HTMLFormElement, gate: BoundGate, { rows, options, summary }: BindOptions) {
     this.#form = form;
     this.#gate = gate;
-    this.#wiring = new FormWiring(
-      form,
-      gate,
-      { submits: () => this.#submits(), resets: () => this.#fields.forEach((field) => field.rewrite()) },
-      this.#attributes,
-    );
     const places = new Hooks(form);
-    const line = places.find('messages', '') ?? this.#makeLine();
-    const place = (summary && places.find('summary', '')) ?? undefined;
-    this.#line = new FormLine(gate, line, this.#attributes, place && summary?.({ gate, place, attributes: this.#attributes }), place);
+    this.#wiring = startWiring(form, gate, {
+      line: places.find('messages', '') ?? undefined,
+      attributes: this.#attributes,
+      submits: () => this.#submits(),
+      resets: () => this.#fields.forEach((field) => field.rewrite()),
+    });
+    const place = places.find('summary', '');
+    this.#summary = place ? summary?.({ gate, place, attributes: this.#attributes }) : undefined;
     this.#rows = rows?.({
       form,
       gate,
@@ -124,15 +123,12 @@ class Binding {
     this.#takePosted();
     this.#listen();
     this.#undo.push(
-      connect(gate.root, { focus: () => this.#line.focus() }),
-      gate.subscribe(() => this.#line.render()),
       startHookWarnings(form, gate, {
         rows: rows !== undefined,
         options: options !== undefined,
         summary: summary !== undefined,
       }),
     );
-    this.#line.render();
   }
 
   undo(): void {
@@ -143,7 +139,7 @@ class Binding {
     this.#options?.undo();
     for (const hook of PARTS) for (const { undo } of this.#parts[hook].values()) undo();
     for (const undo of this.#followed.values()) undo?.();
-    this.#line.undo();
+    this.#summary?.undo();
     this.#wiring.undo();
     this.#attributes.restore();
   }
@@ -340,13 +336,5 @@ class Binding {
 
   #submits(): void {
     this.#fieldOf((this.#form.getRootNode() as Document | ShadowRoot).activeElement)?.read();
-  }
-
-  #makeLine(): HTMLElement {
-    const line = document.createElement('div');
-    line.dataset['gateMessages'] = '';
-    this.#form.prepend(line);
-    this.#undo.push(() => line.remove());
-    return line;
   }
 }

@@ -10,7 +10,8 @@ import { describedOn } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
 import { isCheckbox, areTogether, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
-import { makePlace, namePlace, setText, showIn, type Hooks } from './hooks.ts';
+import { setText, showIn } from '../showing/messages.ts';
+import { makePlace, namePlace, type Hooks } from './hooks.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
 const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;

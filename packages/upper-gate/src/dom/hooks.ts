@@ -1,7 +1,5 @@
 // The author's hooks on the page: where the messages, the hint, the counter, the label of a field go, what is shown only
-// while a field applies, where the summary goes, what adds a row. Text is always inserted as text.
-
-import type { Finding } from '../schema/finding.ts';
+// while a field applies, where the summary goes, what adds a row.
 
 const HOOKS = ['messages', 'hint', 'count', 'label', 'applies', 'summary', 'add'] as const;
 type Hook = (typeof HOOKS)[number];
@@ -56,36 +54,4 @@ export function makePlace(path: string, last: Element, fieldset: Element | null)
 /** Names the field whose messages a place is for. */
 export function namePlace(place: HTMLElement, path: string): void {
   place.dataset['gateMessages'] = path;
-}
-
-/**
- * Shows findings in a place: an element for each, with a blank between, so that they read apart.
- *
- * @returns whether others stood there
- */
-export function showIn(place: HTMLElement, findings: readonly Pick<Finding, 'message' | 'severity'>[]): boolean {
-  if (findings.length === 0 && !place.firstChild) return false;
-  const shown = place.children;
-  const same =
-    shown.length === findings.length &&
-    findings.every(
-      ({ message, severity }, i) => shown[i]!.textContent === message && shown[i]!.getAttribute('data-gate-severity') === severity,
-    );
-  if (same) return false;
-  const tag = /^[UO]L$/.test(place.tagName) ? 'li' : place.tagName === 'DIV' ? 'div' : 'span';
-  // (One at a time: browsers take twice as long for `replaceChildren`.)
-  while (place.firstChild) place.firstChild.remove();
-  for (const { message, severity } of findings) {
-    const element = document.createElement(tag);
-    element.setAttribute('data-gate-severity', severity);
-    element.textContent = message;
-    if (tag === 'span' && place.hasChildNodes()) place.append(' ');
-    place.append(element);
-  }
-  return true;
-}
-
-/** Sets a text where it is another one. */
-export function setText(element: Element | null, text: string): void {
-  if (element && element.textContent !== text) element.textContent = text;
 }

@@ -7,7 +7,7 @@ import { hasMovingOptions } from '../showing/connect.ts';
 import type { TextOptions } from '../schema/option.ts';
 import { isControl, writeControls } from '../showing/controls.ts';
 import { hasFocus } from '../showing/page.ts';
-import { setText } from './hooks.ts';
+import { setText } from '../showing/messages.ts';
 import { all, separateIds, type RowsContext } from './rows.ts';
 
 /** Where the options of a field are drawn. */

@@ -6,8 +6,9 @@ import { devAssert } from '#development';
 import type { AnyGate } from '../gate/gate.ts';
 import type { ListHandle, Row } from '../gate/handle.ts';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
+import { followRows } from '../showing/rowNews.ts';
 import { followPath } from '../showing/variants.ts';
-import { setText } from './hooks.ts';
+import { setText } from '../showing/messages.ts';
 
 /** What a selector finds in an element, itself too. */
 export const all = (element: Element, selector: string): Element[] => [
@@ -224,6 +225,7 @@ export type RowsFeature = (context: RowsContext) => BoundTemplates;
  * bindForm(form, gate, { rows: templateRows });
  */
 export const templateRows: RowsFeature = ({ form, gate, signal, changed }) => {
+  followRows(gate);
   const lists = new Map<HTMLTemplateElement, BoundRows>();
   const clicked = (event: Event): void => {
     const button = (event.target as Element).closest('[data-gate-add], [data-gate-remove], [data-gate-move]');

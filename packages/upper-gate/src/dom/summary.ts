@@ -4,8 +4,10 @@ import type { AnyGate } from '../gate/gate.ts';
 import { idOf, type AttributeWriter } from '../showing/attributes.ts';
 import { focusIn } from '../showing/focus.ts';
 import { hasFocus } from '../showing/page.ts';
-import { setText } from './hooks.ts';
-import { summaryHeading, type OpenErrors, type ShownError } from '../showing/errors.ts';
+import { setText } from '../showing/messages.ts';
+import { internalsOf } from '../gate/internals.ts';
+import { followErrors, type ShownError } from '../showing/errors.ts';
+import { summaryHeading } from '../showing/words.ts';
 
 /**
  * Draws a custom summary.
@@ -25,8 +27,6 @@ export interface SummaryContext {
 
 /** A summary on a page. */
 export interface BoundSummary {
-  /** Draws what is left of the last refusal. */
-  render(left: OpenErrors): void;
   undo(): void;
 }
 
@@ -64,7 +64,9 @@ class Summary implements BoundSummary {
   readonly #title = document.createElement('h2');
   readonly #list = document.createElement('ul');
   readonly #entries = new Map<string, Entry>();
-  #drawn: OpenErrors | undefined;
+  readonly #left: () => readonly ShownError[];
+  readonly #unsubscribe: () => void;
+  #drawn: readonly ShownError[] | undefined;
   #heading = '';
 
   constructor({ gate, place, attributes }: SummaryContext, draw: DrawSummary | undefined) {
@@ -73,19 +75,27 @@ class Summary implements BoundSummary {
     this.#attributes = attributes;
     this.#draw = draw;
     attributes.set(place, 'role', 'group');
-  }
-
-  render(left: OpenErrors): void {
-    // The same errors may be in another language.
-    const heading = left.errors.length > 0 ? summaryHeading(this.#gate, left.errors.length) : '';
-    if (left === this.#drawn && heading === this.#heading) return;
-    this.#drawn = left;
-    this.#heading = heading;
-    this.#drawIn(this.#place, left.errors);
+    attributes.set(place, 'tabindex', '-1');
+    this.#left = followErrors(gate);
+    internalsOf(gate).places.summary = { element: place, isListing: () => this.#left().length > 0 };
+    this.#unsubscribe = gate.subscribe(() => this.#render());
+    this.#render();
   }
 
   undo(): void {
+    this.#unsubscribe();
+    internalsOf(this.#gate).places.summary = undefined;
     this.#place.replaceChildren();
+  }
+
+  #render(): void {
+    const errors = this.#left();
+    // The same errors may be in another language.
+    const heading = errors.length > 0 ? summaryHeading(this.#gate, errors.length) : '';
+    if (errors === this.#drawn && heading === this.#heading) return;
+    this.#drawn = errors;
+    this.#heading = heading;
+    this.#drawIn(this.#place, errors);
   }
 
   #drawIn(place: HTMLElement, errors: readonly ShownError[]): void {

@@ -80,7 +80,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
       submission,
       idPrefix: 'gate',
       form: undefined,
-      unbound: undefined,
+      places: { line: undefined, summary: undefined },
       onDispose,
     }),
     schema,

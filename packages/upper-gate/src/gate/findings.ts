@@ -44,7 +44,8 @@ const findingsOf = (stored: readonly StoredVerdict[]): readonly Finding[] => sto
 export class NodeFindings {
   readonly #node: FindingNode;
   #stored: readonly StoredVerdict[] = NOTHING;
-  #hasAdded = false;
+  /** Whether any of them was added, by a server or by the program. */
+  hasAdded = false;
 
   constructor(node: FindingNode) {
     this.#node = node;
@@ -99,7 +100,7 @@ export class NodeFindings {
   }
 
   clearAdded(): void {
-    if (this.#hasAdded) this.#replace(this.#stored.filter((stored) => !isAdded(stored)));
+    if (this.hasAdded) this.#replace(this.#stored.filter((stored) => !isAdded(stored)));
   }
 
   clear(): void {
@@ -125,8 +126,8 @@ export class NodeFindings {
     const before = this.#stored;
     this.#stored = now;
     if (now.length === before.length && now.every(({ finding }, i) => finding === before[i]!.finding)) return;
-    this.#hasAdded = now.some(isAdded);
-    if (this.#hasAdded) this.#node.kit.isFollowed = true;
+    this.hasAdded = now.some(isAdded);
+    if (this.hasAdded) this.#node.kit.isFollowed = true;
     this.#node.count('errors', now.filter(isError).length - before.filter(isError).length);
     this.#node.count('found', now.length - before.length);
   }

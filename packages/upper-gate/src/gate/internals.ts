@@ -3,8 +3,9 @@
 
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
+import type { Finding } from '../schema/finding.ts';
+import type { Placed } from './connection.ts';
 import type { Handle } from './handle.ts';
-import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 import type { Submission } from './submission.ts';
 
@@ -12,12 +13,29 @@ const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
 
 /** What a binding does for the form element. */
 export interface FormLink {
-  /** Announces what the line of the form says now, unless it has the focus. */
-  announceLine(text: string): void;
+  /** What the line above the form holds now. */
+  readonly lineMessages: readonly Pick<Finding, 'message' | 'severity'>[];
+  /** Follows the rows of lists on the page: a feature of those forms that have some. */
+  followRows(): void;
   /** The user leaves a field; waits while the pointer is down. */
   leave(field: Pick<Handle, 'path' | 'removed' | 'leave'>): void;
   /** The id of an invisible element with the word "required": for descriptions. */
   readonly requiredId: string;
+}
+
+/** What the author draws of the form as a whole. */
+export interface OwnPlaces {
+  /** The line above the form. */
+  line: Placed | undefined;
+  /** The summary, and whether it lists errors now. */
+  summary: { readonly element: Placed; isListing(): boolean } | undefined;
+}
+
+/** What follows the rows of lists on a page. */
+export interface RowNews {
+  /** Whether a row has just moved: an element that is moved loses the focus. */
+  readonly isMoving: boolean;
+  undo(): void;
 }
 
 /** The internals of a gate. */
@@ -27,9 +45,10 @@ export interface GateInternals {
   idPrefix: string;
   /** The form element on the page, once a binding has wired it. */
   form: FormLink | undefined;
+  /** Follows the rows of lists on a page; set by what shows some. */
+  startRowNews?(form: Placed, gate: object): RowNews;
   readonly submission: Submission;
-  /** The nodes that had something to say without a place on the page, once somebody asks for them. */
-  unbound: Set<BaseNode> | undefined;
+  readonly places: OwnPlaces;
   /** Calls back when the gate is disposed of. */
   readonly onDispose: Set<() => void>;
 }

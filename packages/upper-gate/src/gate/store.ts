@@ -64,6 +64,8 @@ export class FormStore implements NodeKit<Part> {
   isFollowed = false;
   /** Set as soon as something of the form is on a page. */
   page: PageLink | undefined;
+  say: NodeKit<Part>['say'];
+  interrupted: NodeKit<Part>['interrupted'];
   onReplace: NodeKit<Part>['onReplace'];
   isDisposed = false;
   /** Whether of each field one finding is shown at a time. */

@@ -5,6 +5,7 @@ import { interrupt, setIdPrefix, takePosted, wireForm, type FormAction } from '.
 import { createGate } from '../gate/createGate.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
+import { tieRef } from './tieRef.ts';
 import { runAction, useAnswer } from './action.ts';
 
 /** Attributes for the `<form>`. */
@@ -86,12 +87,14 @@ export function useGate<N extends Node>(
     });
     setIdPrefix(gate, id);
     takePosted(gate, answer);
-    let undo: (() => void) | undefined;
-    const ref = (given: HTMLFormElement | null): void => {
-      undo?.();
+    const ref = tieRef((given: HTMLFormElement) => {
       element = given;
-      undo = given ? wireForm(given, gate) : undefined;
-    };
+      const undo = wireForm(given, gate);
+      return () => {
+        element = null;
+        undo();
+      };
+    });
     return { gate, form: post ? { ref, action: post } : { ref } };
   });
   const { gate } = made;

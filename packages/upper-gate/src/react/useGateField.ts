@@ -23,6 +23,7 @@ import type { Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
+import { tieRef } from './tieRef.ts';
 import { subscribeTo } from './useSlice.ts';
 
 /** What ties an element to a field. */
@@ -126,21 +127,16 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   }, [handle, disabled]);
 
   const ties = useMemo(() => {
-    const undo = new Map<string, () => void>();
-    const tie = (key: string): Ties => ({
-      ref: (element) => {
-        undo.get(key)?.();
-        undo.delete(key);
-        if (element) undo.set(key, attach(gate, handle, element));
-      },
+    const tie = (): Ties => ({
+      ref: tieRef((element: HTMLElement | Focusable) => attach(gate, handle, element)),
       onBlur: (event) => leave(gate, handle, event),
     });
     const options = new Map<string, Ties>();
     return {
-      input: { ...tie(''), onChange: (change: unknown) => handle.set(rawIn(handle, change)) },
+      input: { ...tie(), onChange: (change: unknown) => handle.set(rawIn(handle, change)) },
       option: (value: string): Ties => {
         let ties = options.get(value);
-        if (!ties) options.set(value, (ties = tie(value)));
+        if (!ties) options.set(value, (ties = tie()));
         return ties;
       },
     };

@@ -1,13 +1,14 @@
 // The rows of a list.
 
 import { useEffect, useMemo, type ReactNode, type RefCallback } from 'react';
-import { attach, describeField, idPrefixOf, idsOf } from '../binding/index.ts';
+import { attach, describeField, followRows, idPrefixOf, idsOf } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle, ListHandle, Row } from '../gate/handle.ts';
 import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { messageElements } from './useGateField.ts';
+import { tieRef } from './tieRef.ts';
 import { subscribeTo, useSlice } from './useSlice.ts';
 
 /** The rows of a list, and functions that change them. */
@@ -51,14 +52,11 @@ export function useGateList(gate: AnyGate, given: string | Handle): GateList {
   useEffect(() => describeField(gate, handle));
   const ids = idsOf(idPrefixOf(gate), path);
   const describedBy = [...(hint === undefined ? [] : [ids.hint]), ...(shown.length > 0 ? [ids.messages] : [])].join(' ');
-  const button = useMemo(() => {
-    let undo: (() => void) | undefined;
-    const ref = (element: HTMLElement | null): void => {
-      undo?.();
-      undo = element ? attach(gate, handle, element) : undefined;
-    };
-    return { type: 'button', ref } as const;
-  }, [gate, handle]);
+  const button = useMemo(
+    () => ({ type: 'button', ref: tieRef((element: HTMLElement) => attach(gate, handle, element)) }) as const,
+    [gate, handle],
+  );
+  useEffect(() => followRows(gate), [gate]);
   return {
     rows,
     label,

@@ -1,19 +1,10 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
-import { useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
-import {
-  announceLine,
-  connect,
-  focusFilled,
-  followRefusals,
-  idPrefixOf,
-  lineMessages,
-  type ShownError,
-  summaryHeading,
-  textOf,
-} from '../binding/index.ts';
+import { useMemo, type ReactNode, type RefCallback } from 'react';
+import { drawLine, drawSummary, followErrors, idPrefixOf, lineMessages, type ShownError, summaryHeading } from '../binding/index.ts';
 import type { AnyGate } from '../gate/gate.ts';
 import { messageElements } from './useGateField.ts';
+import { tieRef } from './tieRef.ts';
 import { useSlice } from './useSlice.ts';
 
 /** A summary: draw it if there are `errors`. */
@@ -36,7 +27,7 @@ export interface GateSummary {
     readonly onClick: (event: { preventDefault(): void }) => void;
     readonly children: string;
   };
-  /** Attributes for the line above the form, which shows findings of the form itself. Every form needs one. */
+  /** Attributes for the line above the form, where you want it elsewhere than at its start. It shows findings of the form itself. */
   readonly line: {
     readonly ref: RefCallback<HTMLElement>;
     readonly tabIndex: -1;
@@ -56,36 +47,19 @@ export interface GateSummary {
  * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.key} {...link(error)} />)}</section></>;
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
-  const left = useMemo(() => followRefusals(gate), [gate]);
-  const { errors } = useSlice(gate, left);
-  const heading = useSlice(gate, () => summaryHeading(gate, left().errors.length));
-  const elements = useRef<{ place?: HTMLElement | null; line?: HTMLElement | null }>({});
-  const inLine = useSlice(gate, () => lineMessages(gate, left(), elements.current.place != null));
-  const lineText = textOf(inLine);
-  useEffect(() => announceLine(gate, lineText), [gate, lineText]);
-  const wanted = useRef(false);
-  const focus = (): boolean => focusFilled(elements.current.place, elements.current.line);
-  useEffect(
-    () =>
-      connect(gate.root, {
-        focus: () => {
-          // What there is to read may only be drawn by the next render.
-          wanted.current = !focus();
-          return true;
-        },
-      }),
-    [gate],
-  );
-  useEffect(() => {
-    if (wanted.current) wanted.current = !focus();
-  });
-  const refs = useMemo(
-    () => ({
-      place: (element: HTMLElement | null) => void (elements.current.place = element),
-      line: (element: HTMLElement | null) => void (elements.current.line = element),
-    }),
-    [],
-  );
+  const { left, refs } = useMemo(() => {
+    const left = followErrors(gate);
+    return {
+      left,
+      refs: {
+        place: tieRef((element: HTMLElement) => drawSummary(gate, element, left)),
+        line: tieRef((element: HTMLElement) => drawLine(gate, element)),
+      },
+    };
+  }, [gate]);
+  const errors = useSlice(gate, left);
+  const heading = useSlice(gate, () => summaryHeading(gate, left().length));
+  const inLine = useSlice(gate, () => lineMessages(gate));
   const id = `${idPrefixOf(gate)}-heading`;
   return {
     errors,

@@ -1,7 +1,8 @@
 // What the live node of a part, and a rule in a live form, are handed: the types of what the gate gives them. They never
 // import the gate, so that a form pays only for the parts and rules that it declares.
 
-import type { Catalogue } from '../messages/text.ts';
+import type { Announcement } from '../messages/codes.ts';
+import type { Catalogue, Text } from '../messages/text.ts';
 import type { Params } from './finding.ts';
 import type { TextOptions } from './option.ts';
 import type { Found, Order, Reporter, Verdict } from './verdict.ts';
@@ -306,6 +307,17 @@ export interface Kit {
   /** Records that a callback has read a node. @param by default: the callback under way */
   read(node: Readable, by?: Recorder): void;
   fault(error: unknown, node: LiveNode, rule: string): void;
+  /**
+   * Says something to whoever does not see the page; there once the form is on one.
+   *
+   * @param name by which a catalogue has the text
+   * @param english the text where it has none
+   * @param about what it is about, by its label
+   * @param holds whether it is still true
+   */
+  say: ((name: Announcement, english: Text, about: LiveNode, holds: () => boolean, params?: object) => void) | undefined;
+  /** What is said of a submission that was edited while it was checked: async rules, which have it wait, bring the words. */
+  interrupted: Text | undefined;
   /**
    * Adds an observer of operations. What it throws is a fault.
    *

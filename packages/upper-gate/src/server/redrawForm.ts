@@ -14,6 +14,8 @@ import { ownValue } from '../schema/safeAccess.ts';
 import { blocks, gravest } from '../schema/severity.ts';
 import { describedElements, type PageElements } from '../showing/plan/described.ts';
 import { idFrom } from '../showing/plan/ids.ts';
+import { lineOf, type LineMessage } from '../showing/plan/line.ts';
+import { messageTag } from '../showing/plan/messages.ts';
 import { awayFromField, nameIn } from '../showing/plan/names.ts';
 
 type Element = DefaultTreeAdapterTypes.Element;
@@ -217,7 +219,12 @@ class Redrawing {
       }
     this.#drawHints();
     const strays = this.#drawMessages();
-    this.#drawSummary(document, strays);
+    const summary = this.#drawSummary(document, strays);
+    const line = this.#drawLine(strays, summary !== undefined);
+    // As on a page with script, but that the whole is read first: the page is a new one.
+    const wrong = this.#elements.find((element) => isControl(element) && attribute(element, 'aria-invalid') === 'true');
+    const first = summary ?? line ?? wrong;
+    if (first) this.#takeFocus(document, first);
     // The script takes the values as edits, and these findings over.
     const findings = this.#options.findings.map(({ path, message, severity, code }) => ({ path, message, severity, code }));
     setAttribute(this.#form, 'data-gate-posted', JSON.stringify(findings));
@@ -303,15 +310,30 @@ class Redrawing {
         if (findings.some(blocks)) setAttribute(control, 'aria-invalid', 'true');
       }
     }
-    const line = this.#find('messages', '');
-    const away = strays.map((stray) => ({ ...stray, message: this.#awayFromField(stray) }));
-    if (away.length > 0) this.#show(line ?? this.#makeLine(), away);
     return strays;
   }
 
-  #show(place: Element, findings: RedrawOptions['findings']): void {
+  /** @returns the line, if it holds something */
+  #drawLine(strays: RedrawOptions['findings'], isListed: boolean): Element | undefined {
+    const own = strays.filter(({ path }) => path === '');
+    const others = strays.filter(({ path }) => path !== '').map((stray) => ({ ...stray, message: this.#awayFromField(stray) }));
+    const messages = lineOf(own, others, isListed);
+    if (messages.length === 0) return undefined;
+    const line = this.#find('messages', '') ?? this.#makeLine();
+    this.#show(line, messages);
+    return line;
+  }
+
+  /** Has the browser focus an element as it loads the page. What cannot take the focus by itself can be given it. */
+  #takeFocus(document: Parent, element: Element): void {
+    for (const each of elementsIn(document)) setAttribute(each, 'autofocus', undefined);
+    setAttribute(element, 'autofocus', '');
+    if (!isControl(element) && attribute(element, 'tabindex') === undefined) setAttribute(element, 'tabindex', '-1');
+  }
+
+  #show(place: Element, findings: readonly LineMessage[]): void {
     if (RAW_TEXT.includes(place.tagName)) return;
-    const tag = ['ul', 'ol'].includes(place.tagName) ? 'li' : place.tagName === 'div' ? 'div' : 'span';
+    const tag = messageTag(place.tagName);
     place.childNodes = [];
     findings.forEach(({ message, severity }, i) => {
       // A blank between, so that they read apart.
@@ -355,21 +377,29 @@ class Redrawing {
     return awayFromField(names, message);
   }
 
-  #drawSummary(document: Parent, placeless: RedrawOptions['findings']): void {
-    const strays = new Set(placeless);
-    const errors = this.#options.findings.filter(blocks);
-    if (errors.length === 0) return;
+  /** @returns the summary, if the page has one */
+  #drawSummary(document: Parent, placeless: RedrawOptions['findings']): Element | undefined {
+    const controlOf = (finding: RedrawOptions['findings'][number]): Element | undefined =>
+      placeless.includes(finding) ? undefined : this.#controls.get(finding.path)?.[0];
+    const position = (finding: RedrawOptions['findings'][number]): number => {
+      const control = controlOf(finding);
+      return control ? this.#elements.indexOf(control) : Infinity;
+    };
+    const errors = this.#options.findings
+      .filter(blocks)
+      .sort((a, b) => (position(a) < position(b) ? -1 : Number(position(a) > position(b))));
+    if (errors.length === 0) return undefined;
     const { messages } = this.#options;
     const heading = formatText(messages?.summary ?? summary, { label: '', count: errors.length }, messages);
     const title = elementsIn(document).find(({ tagName, parentNode }) => tagName === 'title' && parentNode?.nodeName === 'head');
     if (title) setText(title, `${heading} – ${textIn(title).trim()}`);
     const place = this.#find('summary', '');
-    if (!place || RAW_TEXT.includes(place.tagName)) return;
+    if (!place || RAW_TEXT.includes(place.tagName)) return undefined;
     const top = makeElement(place, 'h2', {}, heading);
     const list = makeElement(place, 'ul', {});
     for (const error of errors) {
       const item = makeElement(place, 'li', {});
-      const control = strays.has(error) ? undefined : this.#controls.get(error.path)?.[0];
+      const control = controlOf(error);
       const text = this.#awayFromField(error);
       if (control)
         append(item, makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, idFrom('field', error.path)))}` }, text));
@@ -382,12 +412,14 @@ class Redrawing {
     setAttribute(place, 'hidden', undefined);
     setAttribute(place, 'role', 'group');
     setAttribute(place, 'aria-labelledby', this.#idOf(top, 'errors-heading'));
+    return place;
   }
 }
 
 /**
  * Draws a page again after its form was posted without script and refused: with the values, choices and rows that were sent;
- * with messages, hints, `aria-describedby` and `aria-invalid`; with the summary, and a title that mentions the errors.
+ * with messages, hints, `aria-describedby` and `aria-invalid`; with the summary, which takes the focus (else the line above the
+ * form, or the first wrong control, does), and a title that mentions the errors.
  * Passwords, hidden controls, files and private fields stay as they are, and so do controls that the schema doesn't know.
  * `bindForm` takes over from there: the values count as edits, and messages disappear as the user corrects them.
  *

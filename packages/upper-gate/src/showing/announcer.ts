@@ -10,48 +10,42 @@ interface Announcement {
 /** Until when a screen reader has taken a text, in milliseconds. */
 const READ_AFTER = 1000;
 
-export class Announcer {
-  readonly #region = makeLiveRegion();
-  #announced: readonly Announcement[] = [];
-
-  constructor(form: HTMLFormElement) {
-    form.append(this.#region);
-  }
-
+/** Announces texts. */
+export interface Announcer {
   /** Announces a text after the current one. @param holds whether it is still true; called at each `update` */
-  say(text: string, holds: () => boolean): void {
-    const element = document.createElement('p');
-    element.textContent = text;
-    this.#region.append(element);
-    const at = performance.now();
-    // A text that was announced before is not repeated. A recent one may not have been read out yet.
-    this.#keep((said) => at - said.at < READ_AFTER);
-    this.#announced = [...this.#announced, { element, at, holds }];
-  }
-
+  readonly say: (text: string, holds: () => boolean) => void;
   /** Takes away what no longer holds. */
-  update(): void {
-    if (this.#announced.length > 0) this.#keep(({ holds }) => holds());
-  }
-
-  undo(): void {
-    this.#region.remove();
-  }
-
-  #keep(stays: (said: Announcement) => boolean): void {
-    this.#announced = this.#announced.filter((said) => {
-      const keeps = stays(said);
-      if (!keeps) said.element.remove();
-      return keeps;
-    });
-  }
+  readonly update: () => void;
+  readonly undo: () => void;
 }
 
-function makeLiveRegion(): HTMLElement {
+/** Adds a live region to a form. */
+export function startAnnouncer(form: HTMLFormElement): Announcer {
   const region = document.createElement('div');
   region.setAttribute('role', 'status');
   // What comes is read, and not again what is there.
   region.setAttribute('aria-atomic', 'false');
   region.style.cssText = 'position:absolute;width:1px;height:1px;margin:-1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap';
-  return region;
+  form.append(region);
+  let announced: readonly Announcement[] = [];
+  const keep = (stays: (said: Announcement) => boolean): void => {
+    announced = announced.filter((said) => {
+      const keeps = stays(said);
+      if (!keeps) said.element.remove();
+      return keeps;
+    });
+  };
+  return {
+    say(text, holds) {
+      const element = document.createElement('p');
+      element.textContent = text;
+      region.append(element);
+      const at = performance.now();
+      // A text that was announced before is not repeated. A recent one may not have been read out yet.
+      keep((said) => at - said.at < READ_AFTER);
+      announced = [...announced, { element, at, holds }];
+    },
+    update: () => keep(({ holds }) => holds()),
+    undo: () => region.remove(),
+  };
 }

@@ -33,10 +33,13 @@ export function followRefusal(root: BaseNode, focus: FocusOnRefusal): void {
  *
  * @returns whether it could be moved, or is waited for
  */
-export function focusBelow(root: BaseNode): boolean {
+export const focusBelow = (root: BaseNode): boolean => focusFirst(connectionsBelow(root));
+
+/** The connections at a node and below. */
+export function connectionsBelow(root: BaseNode): NodeConnection[] {
   const all: NodeConnection[] = [];
   root.forEach((node) => all.push(...connectionsAt(node)));
-  return focusFirst(all);
+  return all;
 }
 
 interface NodeConnection {
@@ -135,7 +138,7 @@ function noteReached(failed: ReadonlySet<BaseNode>, reached?: BaseNode): void {
   if (reached && unreached.delete(reached)) changed.push(reached);
   const [first] = changed;
   if (!first?.kit.beginEdit(first)) return;
-  first.kit.markChanged(first);
+  changed.forEach((node) => node.kit.markChanged(node));
   first.kit.end();
 }
 

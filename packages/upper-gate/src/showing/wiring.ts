@@ -1,174 +1,153 @@
-// What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes,
-// what is announced, where the focus stays, and leaving a field without moving what is under the pointer.
+// What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes, the line
+// above it, what is announced, where the focus stays, and leaving a field without moving what is under the pointer.
 
 import { DEV, explain } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/gate.ts';
-import type { Handle } from '../gate/handle.ts';
-import { internalsOf, type FormLink } from '../gate/internals.ts';
+import { internalsOf, type FormLink, type RowNews } from '../gate/internals.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import { required } from '../messages/english.ts';
-import { formatText } from '../messages/text.ts';
-import { Announcements } from './announcements.ts';
-import { Announcer } from './announcer.ts';
+import { startAnnouncements } from './announcements.ts';
+import { startAnnouncer } from './announcer.ts';
 import { AttributeWriter, idOf } from './attributes.ts';
-import { FocusKeeper } from './focusKeeper.ts';
-import { hasFocus } from './page.ts';
+import { startFocusKeeper } from './focusKeeper.ts';
+import { startLine } from './line.ts';
+import { setText } from './messages.ts';
 import { formStatus, isBusy } from './status.ts';
+import { wordOf } from './words.ts';
 
-export interface WiringHooks {
+/** What a binding adds to the wiring. */
+export interface WiringOptions {
+  /** Where the author wants the line above the form. */
+  readonly line?: HTMLElement | undefined;
+  readonly attributes?: AttributeWriter;
   /** The browser is about to submit: last chance to read what the controls hold. */
   readonly submits?: () => void;
   /** The browser has reset its controls, and the gate its fields. */
   readonly resets?: () => void;
 }
 
+/** A form that is wired. */
+export interface Wiring extends FormLink {
+  readonly undo: () => void;
+}
+
 /** The members of forms that bindings use; a control of such a name hides them. */
 const USED =
   'elements append prepend contains addEventListener getRootNode querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
+const POINTER_UP = ['pointerup', 'pointercancel'];
 
-/** How long it may take until the line has the focus, in milliseconds. */
-const LINE_DELAY = 100;
+/** Wires a form. */
+export function startWiring(form: HTMLFormElement, gate: AnyGate, options: WiringOptions = {}): Wiring {
+  const { attributes = new AttributeWriter() } = options;
+  const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
+  assertUse(
+    hidden === undefined,
+    DEV &&
+      explain(
+        'control-hides-a-property',
+        `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`,
+      ),
+  );
+  const internals = internalsOf(gate);
+  const { store } = internals;
+  const ended = new AbortController();
+  const { signal } = ended;
+  const root = form.getRootNode();
+  attributes.set(form, 'novalidate', '');
+  const announcer = startAnnouncer(form);
+  const stopKeeper = startFocusKeeper(form, gate);
+  const announcements = startAnnouncements(gate, announcer);
+  const line = startLine(form, gate, attributes, announcer, options.line);
+  let rows: RowNews | undefined;
+  let isPointerDown = false;
+  let wasBusy = false;
+  let status = '';
+  let word: HTMLElement | undefined;
 
-export class FormWiring implements FormLink {
-  readonly #form: HTMLFormElement;
-  readonly #gate: AnyGate;
-  readonly #attributes: AttributeWriter;
-  readonly #hooks: WiringHooks;
-  readonly #announcer: Announcer;
-  readonly #announcements: Announcements;
-  readonly #keeper: FocusKeeper;
-  #word: HTMLElement | undefined;
-  readonly #ended = new AbortController();
-  readonly #unsubscribe: () => void;
-  readonly #stopWarnings: () => void;
-  #pointerDown = false;
-  #busy = false;
-  #status = '';
-  #lineText = '';
-
-  constructor(form: HTMLFormElement, gate: AnyGate, hooks: WiringHooks = {}, attributes = new AttributeWriter()) {
-    const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
-    assertUse(
-      hidden === undefined,
-      DEV &&
-        explain(
-          'control-hides-a-property',
-          `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`,
-        ),
-    );
-    this.#form = form;
-    this.#gate = gate;
-    this.#hooks = hooks;
-    this.#attributes = attributes;
-    attributes.set(form, 'novalidate', '');
-    this.#announcer = new Announcer(form);
-    this.#keeper = new FocusKeeper(form, gate);
-    this.#announcements = new Announcements(gate, this.#announcer);
-    const { signal } = this.#ended;
-    form.addEventListener('submit', (event) => this.#submit(event), { signal });
-    // The browser resets the controls only after this event.
-    form.addEventListener('reset', () => setTimeout(() => this.#reset()), { signal });
-    const root = form.getRootNode();
-    root.addEventListener('pointerdown', () => (this.#pointerDown = true), { signal, capture: true });
-    for (const type of ['pointerup', 'pointercancel'])
-      root.addEventListener(type, () => (this.#pointerDown = false), { signal, capture: true });
-    this.#unsubscribe = gate.subscribe(() => this.#render());
-    this.#render();
-    internalsOf(gate).form = this;
-    this.#stopWarnings = startDevWarnings(form, gate);
-  }
-
-  undo(): void {
-    this.#ended.abort();
-    this.#unsubscribe();
-    this.#stopWarnings();
-    this.#announcements.undo();
-    this.#keeper.undo();
-    this.#announcer.undo();
-    this.#word?.remove();
-    this.#attributes.restore();
-    const internals = internalsOf(this.#gate);
-    if (internals.form === this) internals.form = undefined;
-  }
-
-  announceLine(text: string): void {
-    this.#lineText = text;
-    // The line is about to take the focus, then it is read anyway.
-    setTimeout(() => {
-      const places = (this.#form.getRootNode() as ParentNode).querySelectorAll('[data-gate-messages=""], [data-gate-summary]');
-      const isRead = [...places].some((place) => hasFocus(place) && place.textContent.includes(text));
-      if (text !== '' && text === this.#lineText && !isRead && !this.#ended.signal.aborted)
-        this.#announcer.say(text, () => this.#lineText === text);
-    }, LINE_DELAY);
-    this.#announcer.update();
-  }
-
-  get requiredId(): string {
-    this.#word ??= document.createElement('span');
-    this.#word.hidden = true;
-    if (!this.#word.isConnected) this.#form.append(this.#word);
-    this.#writeWord();
-    return idOf(this.#word, this.#attributes);
-  }
-
-  #writeWord(): void {
-    if (!this.#word) return;
-    const { catalogue } = internalsOf(this.#gate).store;
-    const text = formatText(catalogue?.['required'] ?? required, { label: '' }, catalogue);
-    if (this.#word.textContent !== text) this.#word.textContent = text;
-  }
-
-  /**
-   * The user leaves a field. While the pointer is down, that waits: a message that appears between pressing and
-   * letting go may move what is being clicked on.
-   */
-  leave(field: Pick<Handle, 'path' | 'removed' | 'leave'>): void {
-    // What draws the page took the focus, not the user.
-    if (this.#keeper.isMoving) return;
-    const leave = (): void => {
-      field.leave();
-      // (By now another row may stand where a removed one was.)
-      if (!field.removed) this.#announcements.left(internalsOf(this.#gate).store.find(field.path));
-    };
-    if (!this.#pointerDown) return leave();
-    const up = new AbortController();
-    const letGo = (): void => {
-      up.abort();
-      setTimeout(leave);
-    };
-    for (const type of ['pointerup', 'pointercancel']) this.#form.getRootNode().addEventListener(type, letGo, { signal: up.signal });
-  }
-
-  #submit(event: SubmitEvent): void {
+  const writeWord = (): void => word && setText(word, wordOf(gate, 'required', required));
+  const render = (): void => {
+    const { state } = gate;
+    writeWord();
+    const says = formStatus(state);
+    // Remembered: each access to a member of a form has the browser look through all controls for one of that name.
+    if (says !== status) attributes.set(form, 'data-gate-state', says);
+    status = says;
+    const busy = isBusy(state);
+    if (busy === wasBusy) return;
+    wasBusy = busy;
+    attributes.set(form, 'aria-busy', busy ? 'true' : null);
+    for (const element of form.elements) {
+      // Not `disabled`: the button keeps the focus, and a second activation joins the submission under way.
+      if ((element as HTMLButtonElement).type === 'submit') attributes.set(element, 'aria-disabled', busy ? 'true' : null);
+    }
+  };
+  const submit = (event: SubmitEvent): void => {
     const submitter = event.submitter as HTMLButtonElement | null;
     // The author's word that this button sends the form as it is.
     if (submitter?.formNoValidate) return;
-    this.#hooks.submits?.();
+    options.submits?.();
     // As a browser sends the button's name and value with the form.
-    if (submitter?.name && this.#gate.has(submitter.name)) this.#gate.field(submitter.name).set(submitter.value);
-    void this.#gate.submit(event);
-  }
+    if (submitter?.name && gate.has(submitter.name)) gate.field(submitter.name).set(submitter.value);
+    void gate.submit(event);
+  };
+  const reset = (): void => {
+    gate.reset();
+    options.resets?.();
+  };
+  form.addEventListener('submit', submit, { signal });
+  // The browser resets the controls only after this event.
+  form.addEventListener('reset', () => setTimeout(reset), { signal });
+  root.addEventListener('pointerdown', () => (isPointerDown = true), { signal, capture: true });
+  for (const type of POINTER_UP) root.addEventListener(type, () => (isPointerDown = false), { signal, capture: true });
+  const unsubscribe = gate.subscribe(render);
+  render();
 
-  #reset(): void {
-    this.#gate.reset();
-    this.#hooks.resets?.();
-  }
-
-  #render(): void {
-    const { state } = this.#gate;
-    const busy = isBusy(state);
-    this.#writeWord();
-    const says = formStatus(state);
-    // Remembered: each access to a member of a form has the browser look through all controls for one of that name.
-    if (says !== this.#status) this.#attributes.set(this.#form, 'data-gate-state', says);
-    this.#status = says;
-    if (busy === this.#busy) return;
-    this.#busy = busy;
-    this.#attributes.set(this.#form, 'aria-busy', busy ? 'true' : null);
-    for (const element of this.#form.elements) {
-      // Not `disabled`: the button keeps the focus, and a second activation joins the submission under way.
-      if ((element as HTMLButtonElement).type === 'submit') this.#attributes.set(element, 'aria-disabled', busy ? 'true' : null);
-    }
-  }
+  const wiring: Wiring = {
+    get lineMessages() {
+      return line.messages;
+    },
+    get requiredId() {
+      if (!word) {
+        word = document.createElement('span');
+        word.hidden = true;
+      }
+      if (!word.isConnected) form.append(word);
+      writeWord();
+      return idOf(word, attributes);
+    },
+    followRows() {
+      rows ??= internals.startRowNews?.(form, gate);
+    },
+    // While the pointer is down, that waits: a message that appears between pressing and letting go may move what is being
+    // clicked on.
+    leave(field) {
+      // What draws the page took the focus, not the user.
+      if (rows?.isMoving) return;
+      const leave = (): void => {
+        field.leave();
+        // (By now another row may stand where a removed one was.)
+        if (!field.removed) announcements.left(store.find(field.path));
+      };
+      if (!isPointerDown) return leave();
+      const up = new AbortController();
+      const letGo = (): void => {
+        up.abort();
+        setTimeout(leave);
+      };
+      for (const type of POINTER_UP) root.addEventListener(type, letGo, { signal: up.signal });
+    },
+    undo() {
+      ended.abort();
+      for (const undo of [unsubscribe, stopWarnings, stopKeeper, announcements.undo, line.undo, announcer.undo]) undo();
+      rows?.undo();
+      word?.remove();
+      attributes.restore();
+      if (internals.form === wiring) internals.form = undefined;
+    },
+  };
+  internals.form = wiring;
+  wiring.followRows();
+  const stopWarnings = startDevWarnings(form, gate);
+  return wiring;
 }

@@ -1,7 +1,7 @@
 // The rows of a list.
 
 import { computed, watch, type MaybeRefOrGetter } from 'vue';
-import { attach, describeField, idPrefixOf, idsOf } from '../binding/index.ts';
+import { attach, describeField, followRows, idPrefixOf, idsOf } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle, ListHandle, Row } from '../gate/handle.ts';
@@ -58,6 +58,7 @@ export function useGateList(gate: AnyGate, given: MaybeRefOrGetter<string | Hand
   const describedBy = computed(() =>
     [hint.value !== undefined && ids.value.hint, shown.value.length > 0 && ids.value.messages].filter(Boolean).join(' '),
   );
+  followRows(gate);
   watch([describedBy, handle], () => describeField(gate, handle.value), { flush: 'post' });
   return {
     get rows() {

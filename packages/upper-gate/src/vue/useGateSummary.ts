@@ -1,19 +1,16 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
-import { nextTick, onScopeDispose, watch } from 'vue';
 import {
-  announceLine,
-  connect,
-  focusFilled,
-  followRefusals,
+  drawLine,
+  drawSummary,
+  followErrors,
   idPrefixOf,
   lineMessages,
+  type LineMessage,
   type ShownError,
   summaryHeading,
-  textOf,
 } from '../binding/index.ts';
 import type { AnyGate } from '../gate/gate.ts';
-import type { Finding } from '../schema/finding.ts';
 import { tieRef, type Ref } from './element.ts';
 import { slice } from './slice.ts';
 
@@ -39,10 +36,10 @@ export interface GateSummary {
     /** Focuses the control. */
     readonly onClick: (event: Event) => void;
   };
-  /** Attributes for the line above the form, which shows findings of the form itself. Every form needs one. */
+  /** Attributes for the line above the form, where you want it elsewhere than at its start. It shows findings of the form itself. */
   readonly line: { readonly ref: Ref; readonly tabindex: -1; readonly 'data-gate-messages': '' };
   /** The messages of that line. */
-  readonly lineMessages: readonly Pick<Finding, 'message' | 'severity'>[];
+  readonly lineMessages: readonly LineMessage[];
 }
 
 /**
@@ -56,50 +53,19 @@ export interface GateSummary {
  * // <section v-bind="summary.place"><h2 v-bind="summary.heading">{{ summary.text }}</h2> ...
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
-  const follow = followRefusals(gate);
+  const follow = followErrors(gate);
   const left = slice(gate, follow);
-  const text = slice(gate, () => summaryHeading(gate, follow().errors.length));
-  let place: HTMLElement | undefined;
-  let line: HTMLElement | undefined;
-  const drawings = {
-    subscribe: (listener: () => void) =>
-      gate.subscribe(() => {
-        listener();
-        // A field that is only drawn now shows its messages itself.
-        if (follow().unreachable.length > 0) void nextTick(listener);
-      }),
-  };
-  const inLine = slice(drawings, () => lineMessages(gate, follow(), place !== undefined));
-  watch(
-    () => textOf(inLine.value),
-    (text) => announceLine(gate, text),
-    { flush: 'post' },
-  );
-  const focus = (): boolean => focusFilled(place, line);
-  onScopeDispose(
-    connect(gate.root, {
-      focus: () => {
-        // What there is to read may only be drawn by then.
-        if (!focus()) void nextTick(focus);
-        return true;
-      },
-    }),
-  );
-  const placeRef = tieRef((element) => {
-    place = element;
-    return () => (place = undefined);
-  });
-  const lineRef = tieRef((element) => {
-    line = element;
-    return () => (line = undefined);
-  });
+  const text = slice(gate, () => summaryHeading(gate, follow().length));
+  const inLine = slice(gate, lineMessages);
+  const placeRef = tieRef((element) => drawSummary(gate, element, follow));
+  const lineRef = tieRef((element) => drawLine(gate, element));
   const id = `${idPrefixOf(gate)}-heading`;
   return {
     get errors() {
-      return left.value.errors;
+      return left.value;
     },
     get place() {
-      return { ref: placeRef, role: 'group', tabindex: -1, 'aria-labelledby': id, hidden: left.value.errors.length === 0 } as const;
+      return { ref: placeRef, role: 'group', tabindex: -1, 'aria-labelledby': id, hidden: left.value.length === 0 } as const;
     },
     heading: { id },
     get text() {

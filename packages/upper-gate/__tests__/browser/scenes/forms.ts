@@ -3,8 +3,8 @@
 import * as library from 'upper-gate';
 import type { Gate, Node, ProblemDetails } from 'upper-gate';
 
-const { fieldRules, appliesWhen } = library;
-const { asyncCheck, boolean, choice, choices, choicesFrom, date, depending, group, keepDraft, length, list, pattern, range, required, sameAs, text, variant } = library;
+const { fieldRules, groupRules, appliesWhen } = library;
+const { asyncCheck, boolean, check, choice, choices, choicesFrom, date, depending, group, keepDraft, length, list, pattern, range, required, sameAs, text, variant } = library;
 
 export const schema = group({
   name: text({ label: 'Name', hint: 'As painted' }, required()),
@@ -14,6 +14,20 @@ export const schema = group({
   ok: boolean('Fine'),
   crew: list('Crew', text('Member', required())),
 }).with(fieldRules({ again: sameAs('name') }));
+
+/** The same, with a rule on the whole: fields of it are forgotten on a page that has neither a line nor a summary. */
+export const lost = schema.with(groupRules(check(({ name }) => name !== 'Ghost' || 'Ghosts pay twice')));
+/** What the server of that page does. */
+const ANSWERS: Readonly<Record<string, () => unknown>> = {
+  404: () => new Response('Nothing here', { status: 404 }),
+  409: () => new Response('{"title":"Taken by now"}', { status: 409, headers: { 'content-type': 'application/problem+json' } }),
+  500: () => ({ status: 500 }),
+  'no network': () => fetch('http://127.0.0.1:1/'),
+  'a handler that throws': () => {
+    throw new Error('Storm');
+  },
+};
+export const answer = ({ name }: { readonly name: string }): unknown => ANSWERS[name]?.();
 
 /** Two lists of one name, in an either-or. */
 export const either = group({ cargo: variant('Cargo', 'load', { goods: group({ items: list('Crates', text('Crate')) }), gravel: group({ items: list('Heaps', text('Heap')) }) }) });

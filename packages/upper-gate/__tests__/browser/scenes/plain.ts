@@ -2,7 +2,7 @@
 
 import { createGate, type AnyGate } from 'upper-gate';
 import { bindForm, errorSummary, movingOptions, templateRows } from 'upper-gate/dom';
-import { book, draftIn, either, formData, heard, keep, many, moving, nested, schema, sent } from './forms.ts';
+import { answer, book, draftIn, either, formData, heard, keep, lost, many, moving, nested, schema, sent } from './forms.ts';
 
 export { connect } from 'upper-gate/dom';
 export { draftIn, sent };
@@ -88,8 +88,8 @@ export function mountMoving(root: Element): void {
 }
 
 export function mountLost(root: Element): void {
-  root.innerHTML = `<form><div data-gate-messages></div>${field('name')}<button>Go</button></form>`;
-  const gate = createGate(schema);
+  root.innerHTML = `<form>${field('name')}${field('again', 'hidden')}<button>Go</button></form>`;
+  const gate = createGate(lost, { submit: answer });
   keep(gate);
   bindForm(root.querySelector('form')!, gate);
 }

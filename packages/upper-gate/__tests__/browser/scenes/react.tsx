@@ -4,7 +4,7 @@ import { startTransition, StrictMode, useLayoutEffect, useState, version, type R
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, Node, Row, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/react';
-import { book, count, draftIn, either, formData, heard, keep, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
+import { answer, book, count, draftIn, either, formData, heard, keep, lost, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
 export { connect } from 'upper-gate/react';
 export { draftIn, renders, sent };
@@ -183,15 +183,15 @@ export const mountMoving = mounts(Moving);
 
 export const mountEither = mounts(Either);
 
-/** A required field has no control, and the page has no summary: only the line shows the error. */
+/** A required field has no control, one is hidden, and nothing of the form as a whole is drawn. */
 function Lost() {
-  const { gate, form } = useGate(schema);
+  const { gate, form } = useGate(lost, { submit: answer });
   keep(gate);
-  const { line } = useGateSummary(gate);
+  const { input } = useGateField(gate, 'again');
   return (
     <form {...form}>
-      <div {...line} />
       <Field gate={gate} of={gate.field('name')} />
+      <input {...input} aria-label="Again" hidden />
       <button>Go</button>
     </form>
   );

@@ -3,7 +3,7 @@
 import type { AnyGate, Gate, Handle, Node, Row } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component, type VNode } from 'vue';
-import { book, count, draftIn, either, formData, heard, keep, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
+import { answer, book, count, draftIn, either, formData, heard, keep, lost, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
 export { connect } from 'upper-gate/vue';
 export { draftIn, renders, sent };
@@ -187,12 +187,12 @@ export const mountNested = mounts(() => {
     ]);
 });
 
-/** A required field has no control, and the page has no summary: only the line shows the error. */
+/** A required field has no control, one is hidden, and nothing of the form as a whole is drawn. */
 export const mountLost = mounts(() => {
-  const { gate, form } = useGate(schema);
+  const { gate, form } = useGate(lost, { submit: answer });
   keep(gate);
-  const summary = useGateSummary(gate);
-  return () => h('form', form, [h('div', summary.line, messageNodes(summary.lineMessages)), h(Field, { gate, of: gate.field('name') }), h('button', 'Go')]);
+  const { input } = useGateField(gate, 'again');
+  return () => h('form', form, [h(Field, { gate, of: gate.field('name') }), h('input', { ...input, 'aria-label': 'Again', hidden: true }), h('button', 'Go')]);
 });
 
 export const mountMany = mounts(() => {

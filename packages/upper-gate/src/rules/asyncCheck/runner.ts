@@ -7,6 +7,7 @@ import { NodeReport } from '../../evaluate/report.ts';
 import { createWatch } from '../../evaluate/tracking.ts';
 import { DEV } from '#development';
 import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyncRule.ts';
+import { checking, interrupted } from '../../messages/english.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { rank, SUBMIT } from '../../evaluate/stage.ts';
 import type { AsyncRunner, LiveNode } from '../../schema/kit.ts';
@@ -30,6 +31,9 @@ const MOST_SELF_EDITS = 3;
 /** How many microtasks an async function takes to return, after its last step. */
 const RETURN_TICKS = 12;
 
+/** Milliseconds after which a run is announced to those who do not see the page. */
+const PATIENCE = 1000;
+
 const NOTHING: readonly never[] = [];
 
 /** Attaches an async rule to a field, group or list. */
@@ -46,6 +50,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   });
   let state: State = 'idle';
   let timer: unknown;
+  let patience: unknown;
   const latest = new LatestRun();
   /** Newest last. */
   let kept: Kept[] = [];
@@ -57,15 +62,20 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   let delayed = -1;
   let hasGivenUp = false;
 
+  const isPending = (): boolean => state === 'waiting' || state === 'running';
   const become = (next: State, verdicts: readonly Verdict[], isAnswered: boolean): void => {
-    const isPending = (of: State): number => (of === 'waiting' || of === 'running' ? 1 : 0);
-    const by = isPending(next) - isPending(state);
+    const was = isPending();
     state = next;
     runner.isAnswered = isAnswered;
-    if (isPending(next) === 0) latest.current = undefined;
+    const is = isPending();
+    if (!is) latest.current = undefined;
     report.set(verdicts);
-    if (by !== 0) target.count('pending', by);
+    if (is === was) return;
+    target.count('pending', is ? 1 : -1);
+    clock.clearTimeout(patience);
+    if (is && kit.say) patience = clock.setTimeout(sayChecking, PATIENCE);
   };
+  const sayChecking = (): void => kit.say?.('checking', checking, target, isPending);
   const cancel = (): void => {
     if (state === 'idle') return;
     watch.untrack();
@@ -197,4 +207,5 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   };
   (target.asyncRunners ??= []).push(runner);
   kit.isFollowed = true;
+  kit.interrupted = interrupted;
 }
