@@ -170,9 +170,9 @@ test('an entry with a blank in its key is described by one element: its id has n
   const gate = createGate(tolls, { initial: { tolls: { 'side gate': null as never } } });
   const field = gate.field(path as 'tolls');
   field.leave();
-  const { ids, control } = partsOf(gate, field, field.state, undefined);
-  expect(control['aria-describedby']).toBe(ids.messages);
-  expect([...Object.values(ids), control.id, partsOf(gate, field, field.state, undefined).option('a b').id].filter((id) => /\s/.test(id))).toEqual([]);
+  const { input, messages, option } = partsOf(gate, field, field.state, undefined);
+  expect(input['aria-describedby']).toBe(messages.id);
+  expect([messages.id, input.id, option('a b').id].filter((id) => /\s/.test(id))).toEqual([]);
 });
 
 test('messages of a field are separate, and every control has its validity', async () => {

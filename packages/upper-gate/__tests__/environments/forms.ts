@@ -25,7 +25,7 @@ const mounts: Record<string, (root: HTMLElement) => () => void> = {
     const [form, input, messages] = ['form', 'input', 'p'].map((name) => root.querySelector(name)!) as [HTMLFormElement, HTMLInputElement, HTMLElement];
     input.addEventListener('input', (event) => field.set(rawIn(field, event) as string));
     const draw = () => {
-      const { control } = partsOf(gate, field, field.state, undefined);
+      const { input: control } = partsOf(gate, field, field.state, undefined);
       for (const [name, value] of Object.entries(control)) {
         input.removeAttribute(name);
         if (value !== undefined && value !== false) input.setAttribute(name, String(value));

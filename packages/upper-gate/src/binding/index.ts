@@ -13,6 +13,7 @@ export {
   attach,
   type ControlAttributes,
   type ControlValue,
+  describedBy,
   describeField,
   type FieldsetAttributes,
   type Focusable,
@@ -20,6 +21,7 @@ export {
   leave,
   type LimitAttributes,
   type OptionAttributes,
+  type Parts,
   partsOf,
   rawIn,
   toggled,
@@ -35,7 +37,7 @@ export { followRows } from '../showing/rowNews.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
 export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
 export { summaryHeading } from '../showing/words.ts';
-export { followPath, subscribePath } from '../showing/variants.ts';
+export { type FieldSource, followPath, sourceOf } from '../showing/variants.ts';
 
 /**
  * Connects a form element to its gate: submit and reset, its state in attributes, the line above the form, a live region for

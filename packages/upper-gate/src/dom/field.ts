@@ -4,12 +4,13 @@ import { blocks } from '../schema/severity.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
-import { idOf, type AttributeWriter } from '../showing/attributes.ts';
+import type { AttributeWriter } from '../showing/attributes.ts';
 import { connect, setDisabled } from '../showing/connect.ts';
-import { describedOn } from '../showing/describe.ts';
+import { describeBy, describedOn } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
+import { areTogether } from '../showing/plan/controls.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
-import { isCheckbox, areTogether, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
+import { isCheckbox, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
 import { setText, showIn } from '../showing/messages.ts';
 import { makePlace, namePlace, type Hooks } from './hooks.ts';
 
@@ -62,7 +63,7 @@ export class BoundField {
     this.#counter = places.find('count', path);
     this.#label = places.find('label', path);
     this.#hint = places.find('hint', path);
-    this.#grouped = areTogether(controls, traits.holds);
+    this.#grouped = areTogether((controls[0] as HTMLInputElement).type, traits.holds);
     this.#described = describedOn(controls, this.#grouped);
     for (const filled of [this.#hint, this.#label]) {
       const before = filled?.textContent ?? '';
@@ -178,16 +179,10 @@ export class BoundField {
   #describe(required: boolean): void {
     // Boxes of which one must be ticked cannot say so themselves.
     const word = required && this.#grouped && isCheckbox(this.controls[0]!) ? this.#link.requiredId : null;
-    const filled = [this.#hint, this.#counter, word, this.#place].map((each) =>
-      typeof each === 'string' || each?.hasChildNodes() ? each : null,
-    );
-    if (this.#filled && filled.every((each, i) => each === this.#filled![i])) return;
+    const filled = [this.#hint, this.#counter, word, this.#place].filter((each) => typeof each === 'string' || each?.hasChildNodes());
+    if (this.#filled && filled.length === this.#filled.length && filled.every((each, i) => each === this.#filled![i])) return;
     this.#filled = filled;
-    const ids = filled.map((each) => (each instanceof Element ? idOf(each, this.#attributes) : each));
-    for (const element of this.#described) {
-      const all = [this.#attributes.authored(element, 'aria-describedby'), ...ids].filter(Boolean);
-      this.#attributes.set(element, 'aria-describedby', all.length > 0 ? all.join(' ') : null);
-    }
+    for (const element of this.#described) describeBy(element, filled, this.#attributes);
   }
 
   #makePlace(): void {

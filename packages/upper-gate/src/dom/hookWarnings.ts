@@ -9,12 +9,8 @@ import { partAt, type Part } from '../schema/part.ts';
 import { tagOf, watchMarkup } from '../showing/devWarnings.ts';
 import { Hooks } from './hooks.ts';
 
-/** What only some forms need, and whether the binding of a form has it. */
-interface BoundFeatures {
-  readonly rows: boolean;
-  readonly options: boolean;
-  readonly summary: boolean;
-}
+/** What the form is bound with. */
+type Features = Readonly<Partial<Record<'rows' | 'options' | 'summary', unknown>>>;
 
 /** Hooks that name what the schema does not have. */
 function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iterable<Explained> {
@@ -84,7 +80,7 @@ function* featureWarnings(
   form: HTMLFormElement,
   gate: AnyGate,
   hooks: Hooks,
-  { rows, options, summary }: BoundFeatures,
+  { rows, options, summary }: Features,
 ): Iterable<Explained | false> {
   yield (
     !rows &&
@@ -118,7 +114,7 @@ function* featureWarnings(
  *
  * @returns stops the warnings
  */
-export const startHookWarnings = (form: HTMLFormElement, gate: AnyGate, has: BoundFeatures): (() => void) =>
+export const startHookWarnings = (form: HTMLFormElement, gate: AnyGate, has: Features): (() => void) =>
   watchMarkup(form, () => {
     const hooks = new Hooks(form);
     const { part } = internalsOf(gate).store.root;

@@ -1,13 +1,13 @@
 // Options that depend on other fields, on the page: those of a <select>, and a radio or box for each, made from a
 // <template data-gate-options="field">.
 
-import type { AnyGate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { hasMovingOptions } from '../showing/connect.ts';
 import type { TextOptions } from '../schema/option.ts';
 import { isControl, writeControls } from '../showing/controls.ts';
 import { hasFocus } from '../showing/page.ts';
 import { setText } from '../showing/messages.ts';
+import { handleAt } from '../showing/variants.ts';
 import { all, separateIds, type RowsContext } from './rows.ts';
 
 /** Where the options of a field are drawn. */
@@ -39,7 +39,7 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
   /** The elements made here, which are removed with the binding. */
   const made = new Set<Element>();
   const bind = (element: HTMLSelectElement | HTMLTemplateElement, path: string): void => {
-    const handle = fieldOf(gate, path);
+    const handle = handleAt(gate, path);
     if (places.get(element)?.handle === handle) return;
     places.get(element)?.unsubscribe();
     places.delete(element);
@@ -76,8 +76,6 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
 };
 
 const NONE: TextOptions = [];
-
-const fieldOf = (gate: AnyGate, path: string): Handle | undefined => (path !== '' && gate.has(path) ? gate.field(path) : undefined);
 
 function remove(elements: Iterable<Element>, made: Set<Element>): void {
   for (const element of elements) {

@@ -4,10 +4,10 @@
 
 import { devAssert } from '#development';
 import type { AnyGate } from '../gate/gate.ts';
-import type { ListHandle, Row } from '../gate/handle.ts';
+import type { Handle, ListHandle, Row } from '../gate/handle.ts';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { followRows } from '../showing/rowNews.ts';
-import { followPath } from '../showing/variants.ts';
+import { handleAt } from '../showing/variants.ts';
 import { setText } from '../showing/messages.ts';
 
 /** What a selector finds in an element, itself too. */
@@ -61,16 +61,13 @@ export function separateIds(element: Element, key: string): void {
 
 class BoundRows {
   readonly template: HTMLTemplateElement;
-  /** Whether its path names another list by now: in an either-or, another case was chosen. */
-  isOver = false;
   readonly #gate: AnyGate;
+  readonly #handle: Handle;
   readonly #list: ListHandle;
   readonly #changed: () => void;
   readonly #rows = new Map<Row, RowElement>();
   #order: readonly Row[] = [];
   readonly #unsubscribe: () => void;
-  #followed = '';
-  #unfollow: (() => void) | undefined;
 
   /**
    * @param path of the list
@@ -86,11 +83,11 @@ class BoundRows {
     });
     this.template = template;
     this.#gate = gate;
-    this.#list = gate.list(path);
+    this.#handle = gate.field(path);
+    this.#list = gate.list(this.#handle);
     this.#changed = changed;
     this.#adopt(path);
     this.#unsubscribe = this.#list.subscribe(() => this.render());
-    this.#follow();
     this.render();
   }
 
@@ -98,16 +95,9 @@ class BoundRows {
     return this.template.getAttribute('data-gate-rows')!;
   }
 
-  /** Its path may be another one than before. */
-  #follow(): void {
-    const { path } = this;
-    if (path === this.#followed) return;
-    this.#followed = path;
-    this.#unfollow?.();
-    this.#unfollow = followPath(this.#gate, path, () => {
-      this.isOver = true;
-      this.#changed();
-    });
+  /** Whether the form has another list in its place: in an either-or, another case was chosen. */
+  get isOver(): boolean {
+    return handleAt(this.#gate, this.#handle.path) !== this.#handle;
   }
 
   /** Rows that the server has drawn: those that the list lacks are added to it. */
@@ -185,15 +175,14 @@ class BoundRows {
 
   /** The list itself was moved: it is in a row of another list. */
   rename(): void {
-    this.#follow();
     this.#order.forEach((row, index) => this.#rows.get(row)!.place(this.path, index));
   }
 
   undo(): void {
     this.#unsubscribe();
-    this.#unfollow?.();
+    const { isOver } = this;
     // Rows that were on the page before stay there, but for those of another list.
-    for (const { element, wasThere } of this.#rows.values()) if (!wasThere || this.isOver) element.remove();
+    for (const { element, wasThere } of this.#rows.values()) if (!wasThere || isOver) element.remove();
   }
 }
 

@@ -12,9 +12,11 @@ import {
   leave,
   type LimitAttributes,
   type OptionAttributes,
+  type Parts,
   partsOf,
   rawIn,
   setDisabled,
+  sourceOf,
   toggled,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/gate.ts';
@@ -24,7 +26,6 @@ import type { Finding } from '../schema/finding.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
 import { tieRef } from './tieRef.ts';
-import { subscribeTo } from './useSlice.ts';
 
 /** What ties an element to a field. */
 interface Ties {
@@ -66,8 +67,10 @@ export interface GateField<N extends Node = Node> {
 }
 
 /** The attributes under React's names. */
-const inReact = ({ minlength, ...others }: LimitAttributes): object =>
-  minlength === undefined ? others : { ...others, minLength: minlength };
+const inReact = (input: Parts['input']): object => {
+  const { minlength, ...others } = input;
+  return minlength === undefined ? input : { ...others, minLength: minlength };
+};
 
 /** An element for each finding, with a blank between, so that they read apart. */
 export const messageElements = (findings: readonly Pick<Finding, 'message' | 'severity'>[]): ReactNode =>
@@ -75,19 +78,6 @@ export const messageElements = (findings: readonly Pick<Finding, 'message' | 'se
     index > 0 && ' ',
     createElement('span', { key: index, 'data-gate-severity': severity }, message),
   ]);
-
-/** The field that a component follows, and its state. */
-function useField(gate: AnyGate, field: string | Handle): readonly [Handle, FieldState] {
-  const handle = typeof field === 'string' ? gate.field(field) : field;
-  const { subscribe, get } = useMemo(
-    () => ({
-      subscribe: (listener: () => void) => subscribeTo(gate, field, listener),
-      get: () => (typeof field === 'string' && gate.has(field) ? gate.field(field) : handle).state,
-    }),
-    [gate, field, handle],
-  );
-  return [handle, useSyncExternalStore(subscribe, get, get)];
-}
 
 /**
  * Connects a component to a field. The component renders again when the field changes, and for nothing else.
@@ -108,7 +98,10 @@ export function useGateField<N extends Node, P extends string>(
 ): GateField<At<N, P>>;
 export function useGateField<F extends Node>(gate: AnyGate, field: Handle<F>, options?: { readonly disabled?: boolean }): GateField<F>;
 export function useGateField(gate: AnyGate, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
-  const [handle, state] = useField(gate, field);
+  const source = useMemo(() => sourceOf(gate, field), [gate, field]);
+  const get = (): FieldState => source.handle.state;
+  const state = useSyncExternalStore(source.subscribe, get, get);
+  const { handle } = source;
   const seen = useRef({ gate, gates: 1 });
   warnOnce(useGateField, () => {
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
@@ -145,11 +138,11 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   // Once it is drawn, it is known which of the parts are there.
   useEffect(() => describeField(gate, handle));
 
-  const { ids, control, type, multiple, limits, shows, fieldset, option } = partsOf(gate, handle, state, disabled);
+  const { label, input, shows, option, fieldset, hint, counter, messages } = partsOf(gate, handle, state, disabled);
   return {
     state,
-    label: { id: ids.label, htmlFor: control.id, children: state.label },
-    input: { ...control, ...(type && { type }), ...(multiple && { multiple }), ...inReact(limits), ...shows, ...ties.input } as InputBundle,
+    label: { id: label.id, htmlFor: label.for, children: state.label },
+    input: { ...inReact(input), ...shows, ...ties.input } as InputBundle,
     option: (value) => {
       const attributes = option(value);
       return {
@@ -159,9 +152,9 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
       };
     },
     fieldset,
-    hint: { id: ids.hint, children: state.hint },
-    counter: { id: ids.counter, children: state.counter },
-    messages: { id: ids.messages, 'data-gate-messages': state.path, children: messageElements(state.shown) },
+    hint: { ...hint, children: state.hint },
+    counter: { ...counter, children: state.counter },
+    messages: { ...messages, children: messageElements(state.shown) },
     set: (value) => handle.set(value),
   };
 }

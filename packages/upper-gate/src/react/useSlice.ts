@@ -1,7 +1,5 @@
 import { useCallback, useRef, useSyncExternalStore } from 'react';
-import { sameSlice, subscribePath } from '../binding/index.ts';
-import type { AnyGate } from '../gate/gate.ts';
-import type { Handle } from '../gate/handle.ts';
+import { sameSlice } from '../binding/index.ts';
 
 /** What can be followed: a gate, a handle. */
 export interface Source {
@@ -23,7 +21,3 @@ export function useSlice<T>(source: Source, pick: () => T, equal: (a: T, b: T) =
   };
   return useSyncExternalStore(subscribe, get, get);
 }
-
-/** Follows a field by its path or its handle. Where a path leads may depend on what is chosen above it. */
-export const subscribeTo = (gate: AnyGate, field: string | Handle, listener: () => void): (() => void) =>
-  typeof field === 'string' ? subscribePath(gate, field, listener) : field.subscribe(listener);

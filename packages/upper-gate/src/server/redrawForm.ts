@@ -12,6 +12,7 @@ import type { Node } from '../schema/node.ts';
 import { partAt, partOf, type Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { blocks, gravest } from '../schema/severity.ts';
+import { areTogether, BUTTONS } from '../showing/plan/controls.ts';
 import { describedElements, type PageElements } from '../showing/plan/described.ts';
 import { idFrom } from '../showing/plan/ids.ts';
 import { lineOf, type LineMessage } from '../showing/plan/line.ts';
@@ -34,10 +35,10 @@ export interface RedrawOptions {
   readonly messages?: Catalogue;
 }
 
-/** Inputs whose value no page may give back, or that hold none. */
-const UNTOUCHED = ['password', 'hidden', 'file', 'submit', 'reset', 'button', 'image'];
 /** Inputs that are no controls of a person's. */
-const HOLDS_NOTHING = ['hidden', 'submit', 'reset', 'button', 'image'];
+const HOLDS_NOTHING = ['hidden', ...BUTTONS];
+/** Inputs whose value no page may give back, or that hold none. */
+const UNTOUCHED = ['password', 'file', ...HOLDS_NOTHING];
 /** Elements whose text a serialiser writes as it is. */
 const RAW_TEXT = ['style', 'script', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript', 'plaintext'];
 /** More rows than that are not drawn: a request may hold as many as its limits allow. */
@@ -267,8 +268,7 @@ class Redrawing {
   #described(path: string): readonly Element[] {
     const controls = this.#controls.get(path) ?? [];
     const [type] = controls.map(typeOf);
-    const holds = partAt(this.#root, path)?.traits.holds;
-    return describedElements(controls, type === 'radio' || (type === 'checkbox' && holds === 'options'), PARSED);
+    return describedElements(controls, areTogether(type, partAt(this.#root, path)?.traits.holds), PARSED);
   }
 
   #describe(path: string, by: Element, kind: string): void {

@@ -6,19 +6,19 @@ import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import {
   UNREADABLE_INPUT,
-  areTogether,
   chosenWith,
-  isCheckbox,
   isControl,
   isFilled,
   readControls,
   sameChoice,
   showNone,
   writeControls,
+  type Control,
 } from './controls.ts';
 import { connect } from './connect.ts';
 import { describedOn } from './describe.ts';
 import { focusIn } from './focus.ts';
+import { areTogether } from './plan/controls.ts';
 import { idFrom } from './plan/ids.ts';
 import { fieldStatus, type FieldStatus } from './status.ts';
 
@@ -68,16 +68,55 @@ export interface FieldsetAttributes {
   readonly 'data-gate-required': string | undefined;
 }
 
+/** The ids of the elements of a field. */
+type Ids = Readonly<Record<'id' | 'hint' | 'counter' | 'messages' | 'label', string>>;
+
 /**
  * Returns the ids of the elements of a field.
  *
- * @param prefix the prefix of the form, of `idPrefixOf`
+ * @param gate the gate of the form
  * @param path the path of the field
  * @returns the ids of its control, label, hint, counter and messages
  */
-export function idsOf(prefix: string, path: string) {
-  const id = idFrom(prefix, path);
+export function idsOf(gate: object, path: string): Ids {
+  const id = idFrom(internalsOf(gate).idPrefix, path);
   return { id, hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
+}
+
+/** What there is to read beside a control. */
+type Described = Pick<FieldState, 'hint' | 'counter' | 'shown'>;
+
+/** The ids of what describes a field now. @param word the id of the word "required", where the control cannot say so itself */
+const describing = (ids: Ids, { hint, counter, shown }: Described, word?: string | false): readonly string[] =>
+  [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages].filter(
+    (id) => typeof id === 'string',
+  );
+
+/**
+ * Returns what describes a field, as if all of it were drawn: `describeField` leaves out what is not.
+ *
+ * @param gate the gate of the form
+ * @param path the path of the field
+ * @param state what there is to read
+ * @returns the value of `aria-describedby`
+ */
+export const describedBy = (gate: object, path: string, state: Described): string | undefined =>
+  describing(idsOf(gate, path), state).join(' ') || undefined;
+
+/** The elements of a field: the attributes of each, under the names that HTML gives them. */
+export interface Parts {
+  readonly label: { readonly id: string; readonly for: string };
+  /** For an input, select or textarea. */
+  readonly input: ControlAttributes & ControlValue & LimitAttributes;
+  /** What the control is to show, by `value` or `checked`; nothing for files, which a script cannot set. */
+  readonly shows: ControlValue;
+  /** For the radio or checkbox of one option. */
+  readonly option: (value: string) => OptionAttributes;
+  /** For the fieldset around radios and checkboxes. */
+  readonly fieldset: FieldsetAttributes;
+  readonly hint: { readonly id: string };
+  readonly counter: { readonly id: string };
+  readonly messages: { readonly id: string; readonly 'data-gate-messages': string };
 }
 
 /**
@@ -87,59 +126,60 @@ export function idsOf(prefix: string, path: string) {
  * @param handle the handle of the field
  * @param state its state
  * @param disabled whether the component disables it; undefined if it does not say
- * @returns the ids, and the attributes of each element, as plain objects
+ * @returns the attributes, as plain objects; `undefined` stands for an attribute that is not there
+ *
+ * @example
+ * const { label, input, messages } = partsOf(gate, field, field.state, undefined);
  */
-export function partsOf(gate: object, handle: Handle, state: FieldState, disabled: boolean | undefined) {
-  const { holds, control: type } = handle.traits;
-  const { path, hint, shown, counter, required, raw, attributes } = state;
-  const { idPrefix } = internalsOf(gate);
-  const { id, ...ids } = idsOf(idPrefix, path);
-  const describedBy = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, shown.length > 0 && ids.messages]
-    .filter(Boolean)
-    .join(' ');
+export function partsOf(gate: object, { traits }: Handle, state: FieldState, disabled: boolean | undefined): Parts {
+  const { holds, control: type } = traits;
+  const { path, shown, required, raw, attributes } = state;
+  const ids = idsOf(gate, path);
   const says = fieldStatus(state);
-  const invalid = shown.some(blocks);
-  const described = describedBy || undefined;
+  const described = describing(ids, state).join(' ') || undefined;
   const control: ControlAttributes = {
-    id,
+    id: ids.id,
     name: path,
-    required: required,
+    required,
     disabled,
     'aria-describedby': described,
-    'aria-invalid': invalid,
+    'aria-invalid': shown.some(blocks),
     'data-gate-state': says,
   };
-  const grouped = holds === 'options';
+  const isMultiple = holds === 'options';
   return {
-    ids,
-    control,
-    type: type === 'number' ? undefined : type,
-    multiple: grouped || holds === 'files' || undefined,
-    limits: attributes as LimitAttributes,
-    /** What the control is to show; nothing for files, which a script cannot set. */
+    label: { id: ids.label, for: ids.id },
+    input: {
+      ...control,
+      // (Not for numbers: no text is to be lost that a browser cannot read.)
+      ...(type && type !== 'number' && { type }),
+      ...((isMultiple || holds === 'files') && { multiple: true }),
+      ...attributes,
+    },
     shows:
       holds === 'flag'
         ? { checked: raw === true }
         : holds === 'file' || holds === 'files'
           ? {}
-          : { value: raw === UNREADABLE_INPUT ? '' : raw },
-    /** For the fieldset around radios and checkboxes. */
+          : { value: (raw === UNREADABLE_INPUT ? '' : raw) as string },
+    option: (value) => ({
+      ...control,
+      id: idFrom(internalsOf(gate).idPrefix, path, value),
+      type: isMultiple ? 'checkbox' : 'radio',
+      value,
+      // Each box of a group would have to be ticked.
+      required: required && !isMultiple,
+      'aria-describedby': undefined,
+      checked: Array.isArray(raw) ? raw.includes(value) : raw === value,
+    }),
     fieldset: {
       'aria-describedby': described,
       'data-gate-state': says,
       'data-gate-required': required ? '' : undefined,
     },
-    /** The attributes of one option's radio or checkbox. */
-    option: (value: string): OptionAttributes => ({
-      ...control,
-      id: idFrom(idPrefix, path, value),
-      type: grouped ? 'checkbox' : 'radio',
-      value,
-      // Each box of a group would have to be ticked.
-      required: required && !grouped,
-      'aria-describedby': undefined,
-      checked: Array.isArray(raw) ? raw.includes(value) : raw === value,
-    }),
+    hint: { id: ids.hint },
+    counter: { id: ids.counter },
+    messages: { id: ids.messages, 'data-gate-messages': path },
   };
 }
 
@@ -170,6 +210,17 @@ export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, 
   const ticked = new Set<unknown>(checked ? [...(raw as unknown[]), option] : (raw as unknown[]).filter((each) => each !== option));
   const known = options.map(({ value }) => value).filter((value) => ticked.delete(value));
   return [...known, ...ticked];
+}
+
+/** The raw value of a field with what one of its controls holds. */
+function rawWith(handle: Handle, control: Control): unknown {
+  const { holds } = handle.traits;
+  const { type, value, checked } = control as HTMLInputElement;
+  return areTogether(type, holds)
+    ? checked || type !== 'radio'
+      ? toggled(handle, value, checked)
+      : handle.raw
+    : readControls([control], holds);
 }
 
 /** What a component may pass as its ref, in place of an element. */
@@ -212,17 +263,10 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   const element = target;
   const { holds } = handle.traits;
   const control = isControl(element) ? element : undefined;
-  const single = control && !['radio', 'checkbox'].includes((control as HTMLInputElement).type) ? [control] : undefined;
-  if (single) {
-    const now = readControls(single, holds);
-    if (isFilled(single[0]!) && !sameChoice(now, handle.raw)) handle.set(now);
-    else writeControls(single, holds, handle.raw);
-  } else if (control) {
-    const { value, checked } = control as HTMLInputElement;
-    const { raw } = handle;
-    if (!isFilled(control)) writeControls([control], holds, raw);
-    else if (holds === 'flag') handle.set(checked);
-    else if (checked !== (Array.isArray(raw) ? raw.includes(value) : raw === value)) handle.set(toggled(handle, value, checked));
+  if (control) {
+    const now = rawWith(handle, control);
+    if (!isFilled(control)) writeControls([control], holds, handle.raw);
+    else if (!sameChoice(now, handle.raw)) handle.set(now);
   }
   const follow = (): void => {
     const { state } = handle;
@@ -249,25 +293,26 @@ const added = new WeakMap<Element, readonly string[]>();
  * @param handle the handle of the field
  */
 export function describeField(gate: object, handle: Handle): void {
-  const { store, form, idPrefix } = internalsOf(gate);
-  const { path, hint, counter, shown, required, removed } = handle.state;
+  const { store, form } = internalsOf(gate);
+  const { state } = handle;
+  const { path, required, removed } = state;
   // (By now another row may stand where a removed one was.)
   if (removed) return;
   const connections = store.find(path)?.connections ?? [];
   const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
   const controls = elements.filter(isControl);
   controls.forEach(showNone);
-  const isGrouped = controls.length > 0 && areTogether(controls, handle.traits.holds);
-  const ids = idsOf(idPrefix, path);
+  const type = (controls[0] as HTMLInputElement | undefined)?.type;
+  const isGrouped = areTogether(type, handle.traits.holds);
+  const ids = idsOf(gate, path);
   // Boxes of which one must be ticked cannot say so themselves.
-  const word = form && required && isGrouped && isCheckbox(controls[0]!) && form.requiredId;
-  const wanted = [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages];
+  const wanted = describing(ids, state, form && required && isGrouped && type === 'checkbox' && form.requiredId);
   // A list, or a group, has no control: what takes its focus is described.
   for (const element of handle.traits.hasParts ? elements : describedOn(controls, isGrouped)) {
     // (Vue attaches elements before they are on the page.)
     if (!element.isConnected) continue;
     const root = element.getRootNode() as Document | ShadowRoot;
-    const there = wanted.filter((id): id is string => typeof id === 'string' && root.getElementById(id) !== null);
+    const there = wanted.filter((id) => root.getElementById(id) !== null);
     const before = element.getAttribute('aria-describedby') ?? '';
     const ours = [...Object.values(ids), ...(added.get(element) ?? [])];
     const now = [...before.split(/\s+/).filter((id) => id !== '' && !ours.includes(id)), ...there].join(' ');

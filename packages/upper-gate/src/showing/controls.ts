@@ -1,6 +1,7 @@
 // What a form's controls hold, as raw values: reading it, and writing it back.
 
 import type { Holding } from '../schema/traits.ts';
+import { areTogether, BUTTONS } from './plan/controls.ts';
 import { isEmptyRaw } from './status.ts';
 
 /** A form-associated custom element: it has a `value`, and dispatches `input` or `change` events. */
@@ -14,9 +15,6 @@ interface CustomControl extends HTMLElement {
 type NativeControl = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
 /** Whatever holds a value in a form. */
 export type Control = NativeControl | CustomControl;
-
-/** Inputs that are buttons; they hold nothing that a person fills in. */
-const BUTTONS = ['submit', 'reset', 'button', 'image'];
 
 const isCustom = (element: Element): boolean => (element.constructor as { readonly formAssociated?: boolean }).formAssociated === true;
 
@@ -36,10 +34,6 @@ export const formOf = (control: Control): HTMLFormElement | null =>
 
 const isRadio = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'radio';
 export const isCheckbox = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'checkbox';
-
-/** Whether controls of one name are one field together: radios, or the checkboxes of a field that takes several values. */
-export const areTogether = (controls: readonly Control[], holds: Holding): boolean =>
-  isRadio(controls[0]!) || (holds === 'options' && isCheckbox(controls[0]!));
 
 /** Of a radio or box that is not ticked: the one of the same name that is. */
 export function chosenWith(control: Control): HTMLInputElement | undefined {
@@ -89,7 +83,8 @@ export function writeControls(controls: readonly Control[], holds: Holding, raw:
   if (sameChoice(before, raw)) return before;
   const [first] = controls as readonly [Control];
   const chosen = (value: string): boolean => (Array.isArray(raw) ? raw.includes(value) : value === raw);
-  if (areTogether(controls, holds)) for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
+  if (areTogether((first as HTMLInputElement).type, holds))
+    for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
   else if (isCheckbox(first)) first.checked = raw === true;
   else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
   else if (isCustom(first)) first.value = raw;

@@ -1,5 +1,6 @@
-// The elements of a live page, as the plan asks for them.
+// The elements of a live page, as the plan asks for them, and what describes them.
 
+import { idOf, type AttributeWriter } from './attributes.ts';
 import { isControl, nameOf, type Control } from './controls.ts';
 import { describedElements, type PageElements } from './plan/described.ts';
 
@@ -12,3 +13,9 @@ const LIVE: PageElements<Element> = {
 /** The elements that carry the descriptions of a field on a live page. */
 export const describedOn = (controls: readonly Control[], areTogether: boolean): readonly Element[] =>
   describedElements<Element>(controls, areTogether, LIVE);
+
+/** Has an element described by what the author said, and by others, as far as they hold something. @param others elements, or ids */
+export function describeBy(element: Element, others: readonly (Element | string | null)[], attributes: AttributeWriter): void {
+  const ids = others.map((each) => (typeof each === 'string' ? each : each?.hasChildNodes() && idOf(each, attributes)));
+  attributes.set(element, 'aria-describedby', [attributes.authored(element, 'aria-describedby'), ...ids].filter(Boolean).join(' ') || null);
+}

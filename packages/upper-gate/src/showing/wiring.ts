@@ -1,11 +1,10 @@
 // What a gate needs of its form element, whichever binding draws the fields: submit and reset, its state in attributes, the line
 // above it, what is announced, where the focus stays, and leaving a field without moving what is under the pointer.
 
-import { DEV, explain } from '#development';
+import { devAssert, explain } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf, type FormLink, type RowNews } from '../gate/internals.ts';
-import { assertUse } from '../schema/assertUse.ts';
 import { required } from '../messages/english.ts';
 import { startAnnouncements } from './announcements.ts';
 import { startAnnouncer } from './announcer.ts';
@@ -14,6 +13,7 @@ import { startFocusKeeper } from './focusKeeper.ts';
 import { startLine } from './line.ts';
 import { setText } from './messages.ts';
 import { formStatus, isBusy } from './status.ts';
+import { handleAt } from './variants.ts';
 import { wordOf } from './words.ts';
 
 /** What a binding adds to the wiring. */
@@ -40,15 +40,16 @@ const POINTER_UP = ['pointerup', 'pointercancel'];
 /** Wires a form. */
 export function startWiring(form: HTMLFormElement, gate: AnyGate, options: WiringOptions = {}): Wiring {
   const { attributes = new AttributeWriter() } = options;
-  const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
-  assertUse(
-    hidden === undefined,
-    DEV &&
+  devAssert(() => {
+    const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
+    return (
+      hidden !== undefined &&
       explain(
         'control-hides-a-property',
         `A control is named "${hidden}", which hides form.${hidden}. The binding needs that. Rename the control.`,
-      ),
-  );
+      )
+    );
+  });
   const internals = internalsOf(gate);
   const { store } = internals;
   const ended = new AbortController();
@@ -88,7 +89,7 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
     if (submitter?.formNoValidate) return;
     options.submits?.();
     // As a browser sends the button's name and value with the form.
-    if (submitter?.name && gate.has(submitter.name)) gate.field(submitter.name).set(submitter.value);
+    if (submitter) handleAt(gate, submitter.name)?.set(submitter.value);
     void gate.submit(event);
   };
   const reset = (): void => {

@@ -151,18 +151,11 @@ export function useGateField(
       handle.value.set(raw);
     },
     get label() {
-      return { id: parts.value.ids.label, for: parts.value.control.id };
+      return parts.value.label;
     },
     get input() {
-      const { control, type, multiple, limits, shows } = parts.value;
-      return {
-        ...control,
-        ...(type && { type }),
-        ...(multiple && { multiple }),
-        ...limits,
-        ...(isThere && shows),
-        ...ties.value.input,
-      } as InputBundle;
+      const { input, shows } = parts.value;
+      return { ...input, ...(isThere && shows), ...ties.value.input } as InputBundle;
     },
     option(value) {
       const attributes = parts.value.option(value);
@@ -174,13 +167,13 @@ export function useGateField(
       return parts.value.fieldset;
     },
     get hint() {
-      return { id: parts.value.ids.hint };
+      return parts.value.hint;
     },
     get counter() {
-      return { id: parts.value.ids.counter };
+      return parts.value.counter;
     },
     get messages() {
-      return { id: parts.value.ids.messages, 'data-gate-messages': state.value.path };
+      return parts.value.messages;
     },
   };
 }

@@ -1,7 +1,7 @@
 // The rows of a list.
 
 import { computed, watch, type MaybeRefOrGetter } from 'vue';
-import { attach, describeField, followRows, idPrefixOf, idsOf } from '../binding/index.ts';
+import { attach, describedBy, describeField, followRows, idsOf } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle, ListHandle, Row } from '../gate/handle.ts';
@@ -54,12 +54,10 @@ export function useGateList(gate: AnyGate, given: MaybeRefOrGetter<string | Hand
     const of = handle.value;
     return { type: 'button', ref: tieRef((element) => attach(gate, of, element)) } as const;
   });
-  const ids = computed(() => idsOf(idPrefixOf(gate), path.value));
-  const describedBy = computed(() =>
-    [hint.value !== undefined && ids.value.hint, shown.value.length > 0 && ids.value.messages].filter(Boolean).join(' '),
-  );
+  const ids = computed(() => idsOf(gate, path.value));
+  const described = computed(() => describedBy(gate, path.value, { hint: hint.value, counter: undefined, shown: shown.value }));
   followRows(gate);
-  watch([describedBy, handle], () => describeField(gate, handle.value), { flush: 'post' });
+  watch([described, handle], () => describeField(gate, handle.value), { flush: 'post' });
   return {
     get rows() {
       return rows.value;
@@ -80,7 +78,7 @@ export function useGateList(gate: AnyGate, given: MaybeRefOrGetter<string | Hand
       return { id: ids.value.messages, 'data-gate-messages': path.value };
     },
     get button() {
-      return { ...button.value, 'aria-describedby': describedBy.value || undefined };
+      return { ...button.value, 'aria-describedby': described.value };
     },
     add: (value, at) => list.value.add(value, at),
     remove: (index) => list.value.remove(index),
