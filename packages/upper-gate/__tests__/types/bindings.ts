@@ -1,8 +1,8 @@
 // What the types of the bindings refuse, and what they know.
 
 import { choice, createGate, group, list, number, recursive, required, text, type AnyGate, type Handle, type Node, type Row } from 'upper-gate';
-import { useGate, useGateField, useGateList, useGateState } from 'upper-gate/react';
-import { useGateField as useVueField, useGateList as useVueList } from 'upper-gate/vue';
+import { useGate, useGateField, useGateList, useGateState, usePostedGate } from 'upper-gate/react';
+import { useGateField as useVueField, useGateList as useVueList, usePostedGate as useVuePosted } from 'upper-gate/vue';
 
 const passage = group({ vessel: text('Vessel', required()), kind: choice('Kind', ['barge', 'canoe']), crew: list('Crew', group({ age: number('Age') })) });
 
@@ -39,6 +39,17 @@ export function component(): void {
   useGateState(gate).valid satisfies boolean;
   // @ts-expect-error -- the handler gets what the schema says
   useGate(passage, { submit: (data: { vessel: number }) => data });
+
+  const posted = { raw: { vessel: 'Otter' }, findings: [] };
+  usePostedGate(passage, { action: (_, data) => fetch('/bookings', { method: 'POST', body: data }), posted }).gate.state.valid satisfies boolean;
+  useVuePosted(passage, { action: (_, data) => fetch('/bookings', { method: 'POST', body: data }), posted }).gate.state.valid satisfies boolean;
+  usePostedGate(passage, { submit: (data) => data.vessel satisfies string, posted });
+  usePostedGate(passage, { action: (before: typeof posted | undefined, data: FormData): typeof posted | undefined => (data.has('x') ? before : undefined) }).form
+    .action satisfies (data: FormData) => void;
+  // @ts-expect-error -- not what the action gets
+  usePostedGate(passage, { action: (before: number | undefined) => before, posted });
+  // @ts-expect-error -- one or the other
+  usePostedGate(passage, { action: () => undefined, submit: () => undefined });
 
   useVueField(gate, () => rows[0]!.field('age')).state.data satisfies number | undefined;
   // @ts-expect-error -- no such field

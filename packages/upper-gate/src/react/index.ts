@@ -4,10 +4,11 @@
  * @module upper-gate/react
  */
 
-export { useGate, type ActionFormBundle, type ActionOptions, type FormBundle, type UseGateOptions } from './useGate.ts';
+export { useGate, type FormBundle } from './useGate.ts';
 export { useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
+export { usePostedGate, type ActionFormBundle, type ActionOptions, type PostedOptions } from './usePostedGate.ts';
 export { connect, setDisabled } from '../binding/index.ts';
 export type { Connection, FormAction, ShownError } from '../binding/index.ts';

@@ -3,8 +3,11 @@
 import { DEV } from '#development';
 import { assertUse } from '../schema/assertUse.ts';
 
-/** An action: gets its last answer, and the data of the form. It accepts or refuses, as the option `submit` does. */
-export type FormAction<A> = (before: Awaited<A> | undefined, data: FormData) => A;
+/**
+ * An action: gets what it answered last (before that, what the page came with), and the data of the form. Its answer accepts or refuses,
+ * as that of the option `submit` does.
+ */
+export type FormAction<A, P = Awaited<A>> = (before: Awaited<A> | P | undefined, data: FormData) => A;
 
 /**
  * Returns the data of a form as the browser would send it, with the name and value of the button.

@@ -3,7 +3,7 @@
 import { startTransition, StrictMode, useLayoutEffect, useState, version, type ReactNode } from 'react';
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, Node, Row, SubmitRun } from 'upper-gate';
-import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/react';
+import { useGate, useGateField, useGateList, useGateState, useGateSummary, usePostedGate, type GateList } from 'upper-gate/react';
 import { answer, book, count, draftIn, either, formData, heard, keep, lost, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
 export { connect } from 'upper-gate/react';
@@ -67,8 +67,8 @@ function Status({ gate }: { readonly gate: AnyGate }) {
 }
 
 const submit = (_: unknown, { event }: SubmitRun) => book(undefined, new FormData((event as SubmitEvent).target as HTMLFormElement, (event as SubmitEvent).submitter));
-const useSubmitForm = (posted: Answer | undefined, initial?: object) => useGate(schema, { focus: 'summary', submit, posted, initial });
-const useActionForm = (posted: Answer | undefined, initial?: object) => useGate(schema, { focus: 'summary', action: book, posted, initial });
+const useSubmitForm = (posted: Answer | undefined, initial?: object) => usePostedGate(schema, { focus: 'summary', submit, posted, initial });
+const useActionForm = (posted: Answer | undefined, initial?: object) => usePostedGate(schema, { focus: 'summary', action: book, posted, initial });
 // An action needs React 19.
 const usePassage = Number.parseInt(version) < 19 ? useSubmitForm : useActionForm;
 

@@ -1,7 +1,7 @@
 // What the tests of the Vue binding draw, on the server and in a browser.
 
 import type { AnyGate, Gate, Handle, Node, Row } from 'upper-gate';
-import { useGate, useGateField, useGateList, useGateState, useGateSummary, type GateList } from 'upper-gate/vue';
+import { useGate, useGateField, useGateList, useGateState, useGateSummary, usePostedGate, type GateList } from 'upper-gate/vue';
 import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component, type VNode } from 'vue';
 import { answer, book, count, draftIn, either, formData, heard, keep, lost, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
@@ -72,7 +72,7 @@ const Status = defineComponent(
 
 export const Form: Component = defineComponent(
   (props: { readonly posted?: Answer; readonly initial?: object }) => {
-    const { gate, form } = useGate(schema, { focus: 'summary', action: book, posted: props.posted, initial: props.initial });
+    const { gate, form } = usePostedGate(schema, { focus: 'summary', action: book, posted: props.posted, initial: props.initial });
     keep(gate);
     const kind = useGateField(gate, 'kind');
     const side = useGateField(gate, 'side');

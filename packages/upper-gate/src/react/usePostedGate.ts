@@ -1,0 +1,122 @@
+// The gate of a form that is also posted without script: to an action (React 19), or to an address.
+
+import * as React from 'react';
+import { useEffect, useMemo, useRef } from 'react';
+import { DEV, explain } from '#development';
+import { formDataOf, takePosted, type FormAction } from '../binding/index.ts';
+import type { Gate, GateOptions } from '../gate/gate.ts';
+import { assertUse } from '../schema/assertUse.ts';
+import type { Node } from '../schema/node.ts';
+import { tieRef } from './tieRef.ts';
+import { useGate, type FormBundle } from './useGate.ts';
+
+/** Hooks of React 19 that earlier versions lack. */
+const { useActionState }: Partial<typeof React> = React;
+
+/** Attributes for the `<form>` of an action. */
+export interface ActionFormBundle extends FormBundle {
+  /** Where the form is sent without script. */
+  readonly action: (data: FormData) => void;
+}
+
+/** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
+export interface PostedOptions<N extends Node, P> extends GateOptions<N> {
+  readonly action?: undefined;
+  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
+  readonly posted?: P | undefined;
+}
+
+/** The options of `usePostedGate` with a form action. */
+export interface ActionOptions<N extends Node, A, P> extends Omit<GateOptions<N>, 'submit'> {
+  /** Gets the `FormData` that the browser would send, once everything is valid. Its answer accepts or refuses, as with `submit`. */
+  readonly action: FormAction<A, P>;
+  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
+  readonly posted?: P | undefined;
+}
+
+const NO_ACTION = (): undefined => undefined;
+
+/** Sends a form to its action, as a transition: what that changes on the page is drawn together. @returns its answer */
+const runAction = (action: FormAction<unknown>, before: unknown, form: HTMLFormElement | null, event: unknown): Promise<unknown> =>
+  new Promise((resolve, reject) => {
+    const data = formDataOf(form, event);
+    React.startTransition(async () => {
+      try {
+        resolve(await action(before, data));
+      } catch (error) {
+        reject(error);
+      }
+    });
+  });
+
+/**
+ * Makes the gate of a form that works without script, too: with `action`, a server function or any other, in place of `submit`; with
+ * `posted`, what a server answered to the form before there was script. Else as `useGate`.
+ *
+ * @param schema the schema
+ * @param options as of `useGate`, with `action` and `posted`; `action` may be another function at each render, the latest is called
+ * @returns the gate, and what to spread on the `<form>`
+ * @throws TypeError for `action` before React 19
+ *
+ * @example
+ * const { gate, form } = usePostedGate(passage, { action: book }); // a server function (before, data: FormData) => answer
+ * return <form {...form}>...</form>;
+ *
+ * @example
+ * const { gate, form } = usePostedGate(passage, {
+ *   action: (before, data) => fetch('/bookings', { method: 'POST', body: data }),
+ *   posted: { raw, findings },
+ * });
+ * return <form {...form} action="/bookings" method="post">...</form>;
+ */
+export function usePostedGate<N extends Node, A, P = Awaited<A>>(
+  schema: N,
+  options: ActionOptions<N, A, P>,
+): { readonly gate: Gate<N>; readonly form: ActionFormBundle };
+export function usePostedGate<N extends Node, P>(
+  schema: N,
+  options: PostedOptions<N, P>,
+): { readonly gate: Gate<N>; readonly form: FormBundle };
+export function usePostedGate<N extends Node>(
+  schema: N,
+  options: GateOptions<N> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown },
+): { readonly gate: Gate<N>; readonly form: FormBundle } {
+  const { action, posted } = options;
+  assertUse(
+    !action || useActionState !== undefined,
+    DEV && explain('action-needs-react-19', 'usePostedGate({ action }) needs React 19. With an earlier version use the option submit.'),
+  );
+  // (Of one version of React either always or never.)
+  // eslint-disable-next-line react-hooks/rules-of-hooks
+  const [answer, post] = useActionState ? useActionState<unknown, FormData>(action ?? NO_ACTION, posted) : [posted, undefined];
+  const before = useRef(answer);
+  const element = useRef<HTMLFormElement | null>(null);
+  const { gate, form } = useGate(schema, {
+    ...options,
+    ...(action && { submit: async (_, { event }) => (before.current = await runAction(action, before.current, element.current, event)) }),
+  });
+  // At once: the server draws what was posted.
+  const taken = useRef<Gate<N> | null>(null);
+  if (taken.current === null) {
+    taken.current = gate;
+    takePosted(gate, answer);
+  }
+  useEffect(() => {
+    // React has sent the form itself, before this component was there.
+    if (before.current !== answer) takePosted(gate, (before.current = answer));
+  }, [gate, answer]);
+  const ref = useMemo(
+    () =>
+      tieRef((given: HTMLFormElement) => {
+        element.current = given;
+        form.ref(given);
+        return () => {
+          element.current = null;
+          form.ref(null);
+        };
+      }),
+    [form],
+  );
+  const sent = action && post;
+  return useMemo(() => ({ gate, form: sent ? { ref, action: sent } : { ref } }), [gate, ref, sent]);
+}
