@@ -158,6 +158,10 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     }
     await step(() => button('Up').nth(2).click(), worded('rowMoved', 'Crew', { row: 3, to: 2 }), 'Up');
     expect(await page.evaluate(() => document.activeElement!.parentElement!.querySelector('input')!.value)).toBe('Member 3');
+    // Where it goes the button is hidden, so the row has the focus.
+    const hidden = await page.addStyleTag({ content: 'fieldset > div:first-of-type > button:first-of-type { display: none }' });
+    await step(() => button('Up').first().click(), worded('rowMoved', 'Crew', { row: 2, to: 1 }), 'crew.0');
+    await hidden.evaluate((style) => (style as HTMLElement).remove());
     await step(() => button('Remove').nth(1).click(), worded('rowRemoved', 'Crew', { row: 2 }), 'crew.1');
     await step(() => button('Remove').nth(1).click(), worded('rowRemoved', 'Crew', { row: 2 }), 'crew.0');
     await step(() => button('Remove').click(), worded('rowRemoved', 'Crew', { row: 1 }), 'Add');

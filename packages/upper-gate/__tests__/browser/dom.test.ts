@@ -278,17 +278,16 @@ test('messages of rows without a place for them stand beside their control, what
   }).toEqual({ removed: named(2), added: named(3), 'in front': named(4), moved: named(4) });
 });
 
-test.each(['label', 'hint', 'count', 'applies'])('findings of a field of which the page has only the %s show in the line', async (hook) => {
-  await scene(
-    `<form><div id="line" data-gate-messages=""></div><p data-gate-${hook}="code"></p><input name="vessel" aria-label="Vessel"></form>`,
-    ({ group, text, length, createGate, bindForm }, form) => {
-      const gate = createGate(group({ vessel: text('Vessel'), code: text({ label: 'Code', hint: 'Four digits' }, length({ max: 4 })) }));
-      const undo = bindForm(form, gate);
-      gate.addFindings([{ path: 'code', message: 'Wrong code' }]);
-      return { gate, undo };
-    },
-  );
-  expect(await page.locator('#line').textContent()).toBe('Wrong code');
+test('findings of a field of which the page has no more than a label, a hint, a count, or what comes and goes with it show in the line', async () => {
+  const hooks = ['label', 'hint', 'count', 'applies'];
+  await scene(`<form><div id="line" data-gate-messages=""></div>${hooks.map((hook) => `<p data-gate-${hook}="${hook}"></p>`).join('')}</form>`, ({ group, text, length, createGate, bindForm }, form) => {
+    const field = (label: string) => text({ label, hint: 'Four digits' }, length({ max: 4 }));
+    const gate = createGate(group({ label: field('Label'), hint: field('Hint'), count: field('Count'), applies: field('Applies') }));
+    bindForm(form, gate);
+    gate.addFindings(Object.keys(gate.schema.fields).map((path) => ({ path, message: `No ${path}` })));
+    return { gate };
+  });
+  expect(await page.locator('#line div').allTextContents()).toEqual(hooks.map((hook) => `No ${hook}`));
 });
 
 test.each<[string, () => Promise<unknown>, string]>([
@@ -522,6 +521,11 @@ test('the summary links to the fields, follows what is corrected, and goes; with
   expect(await summary.locator('li').allTextContents()).toEqual([worded('valueMissing', 'A'), worded('valueMissing', 'B'), worded('valueMissing', 'C')]);
   await summary.getByText(worded('valueMissing', 'B')).click();
   expect(await focused()).toBe('b');
+  // Nothing leads to what cannot be shown.
+  await page.evaluate(() => (document.getElementById('a')!.hidden = true));
+  await page.click('#go');
+  expect(await summary.locator('li').allTextContents()).toEqual([worded('valueMissing', 'B'), worded('valueMissing', 'A'), worded('valueMissing', 'C')]);
+  expect(await summary.locator('a').allTextContents()).toEqual([worded('valueMissing', 'B')]);
   await page.fill('#b', 'x');
   expect(await summary.locator('h2').textContent()).toBe(worded('summary', '', { count: 2 }));
   await page.evaluate(() => (window as unknown as { gate: { set: (to: object) => void } }).gate.set({ a: 'x', c: 'x' }));
@@ -719,15 +723,17 @@ test('the focus stays on a link of the summary as it is drawn again, and goes to
   expect(await text()).toContain('A fehlt');
 });
 
-test('radios without a fieldset: the group around them, by its role, is described and required; without one each radio is', async () => {
+test('radios without a fieldset: the group around them, by its role, is described and required; without one each radio is; of boxes the wrong one takes the focus', async () => {
+  const box = (value: string) => `<input type="checkbox" name="kit" value="${value}" aria-label="${value}">`;
   const radio = (name: string) => `<label><input type="radio" name="${name}" value="x"> x</label>`;
   await scene(
-    `<form><div role="radiogroup" aria-label="A">${radio('a')}${radio('a')}</div>${radio('b')}${radio('b')}<button id="go">go</button></form>`,
-    ({ group, choice, required, createGate, bindForm }) => {
-      bindForm(document.querySelector('form')!, createGate(group({ a: choice('A', ['x'], required()), b: choice('B', ['x'], required()) })));
+    `<form><div role="radiogroup" aria-label="A">${radio('a')}${radio('a')}</div>${radio('b')}${radio('b')}${box('horn')}${box('whistle')}<button id="go">go</button></form>`,
+    ({ group, choice, choices, required, createGate, bindForm }) => {
+      bindForm(document.querySelector('form')!, createGate(group({ a: choice('A', ['x'], required()), b: choice('B', ['x'], required()), kit: choices('Kit', ['horn']) })));
       return {};
     },
   );
+  for (const value of ['horn', 'whistle']) await page.check(`[value=${value}]`);
   await page.click('#go');
   const described = await page.evaluate(() =>
     [...document.querySelectorAll('[aria-describedby]')].map((element) => [
@@ -741,7 +747,11 @@ test('radios without a fieldset: the group around them, by its role, is describe
     ['radiogroup', 'true', choose('A')],
     ['b', null, choose('B')],
     ['b', null, choose('B')],
+    ...['kit', 'kit'].map((name) => [name, null, worded('notAllowed', 'Kit')]),
   ]);
+  for (const name of ['a', 'b']) await page.check(`[name=${name}] >> nth=0`);
+  await page.click('#go');
+  expect(await page.evaluate(() => document.activeElement!.getAttribute('value'))).toBe('whistle');
 });
 
 test('a field behind a tab that its page opens, and one in a shadow root, take the focus; in the order of the page', async () => {

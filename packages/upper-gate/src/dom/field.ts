@@ -6,13 +6,14 @@ import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
 import { connect, setDisabled } from '../showing/connect.ts';
-import { describeBy, describedOn } from '../showing/describe.ts';
+import { describeBy, describedOn, LIVE } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { areTogether } from '../showing/plan/controls.ts';
+import { newPlace } from '../showing/plan/described.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
-import { isCheckbox, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
+import { entryOf, isCheckbox, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
 import { setText, showIn } from '../showing/messages.ts';
-import { makePlace, namePlace, type Hooks } from './hooks.ts';
+import { namePlace, type Hooks } from './hooks.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
 const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;
@@ -186,13 +187,25 @@ export class BoundField {
   }
 
   #makePlace(): void {
-    const place = makePlace(this.handle.path, this.controls.at(-1)!, this.#grouped ? this.#described[0]!.closest('fieldset') : null);
+    const place = document.createElement('div');
+    namePlace(place, this.handle.path);
+    const at = newPlace<Element>(this.controls, this.#described, LIVE);
+    if ('after' in at) at.after.after(place);
+    else at.in.prepend(place);
     this.#place = this.#made = place;
     this.#undo.push(() => place.remove());
   }
 
   #focus(opens: boolean): boolean {
-    const chosen = this.#grouped ? this.controls.filter((control) => (control as HTMLInputElement).checked) : [];
-    return [...chosen, ...this.controls].some((control) => focusIn(control, opens));
+    const { options } = this.handle;
+    const entry = this.#grouped
+      ? [
+          entryOf(
+            this.controls,
+            options?.map(({ value }) => value),
+          ),
+        ]
+      : [];
+    return [...entry, ...this.controls].some((control) => focusIn(control, opens));
   }
 }

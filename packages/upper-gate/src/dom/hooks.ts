@@ -40,17 +40,6 @@ export class Hooks {
   }
 }
 
-/** Makes a place for the messages of a field: after its control, or after the legend of its group of radios. */
-export function makePlace(path: string, last: Element, fieldset: Element | null): HTMLElement {
-  const place = document.createElement('div');
-  namePlace(place, path);
-  const legend = fieldset?.querySelector('legend');
-  if (fieldset) fieldset.insertBefore(place, legend?.nextSibling ?? fieldset.firstChild);
-  // A control within its label: messages in there would become part of the label.
-  else (last.closest('label') ?? last).after(place);
-  return place;
-}
-
 /** Names the field whose messages a place is for. */
 export function namePlace(place: HTMLElement, path: string): void {
   place.dataset['gateMessages'] = path;

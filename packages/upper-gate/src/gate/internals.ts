@@ -6,6 +6,7 @@ import { assertUse } from '../schema/assertUse.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Placed } from './connection.ts';
 import type { Handle } from './handle.ts';
+import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 import type { Submission } from './submission.ts';
 
@@ -15,6 +16,8 @@ const INTERNALS: unique symbol = Symbol.for('upper-gate: internals');
 export interface FormLink {
   /** What the line above the form holds now. */
   readonly lineMessages: readonly Pick<Finding, 'message' | 'severity'>[];
+  /** Whether a field has something to say, but its control could not be reached when that mattered. */
+  isLost(node: BaseNode): boolean;
   /** Follows the rows of lists on the page: a feature of those forms that have some. */
   followRows(): void;
   /** The user leaves a field; waits while the pointer is down. */

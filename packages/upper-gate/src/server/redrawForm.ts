@@ -13,7 +13,7 @@ import { partAt, partOf, type Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { blocks, gravest } from '../schema/severity.ts';
 import { areTogether, BUTTONS } from '../showing/plan/controls.ts';
-import { describedElements, type PageElements } from '../showing/plan/described.ts';
+import { describedElements, newPlace, type PageElements } from '../showing/plan/described.ts';
 import { idFrom } from '../showing/plan/ids.ts';
 import { lineOf, type LineMessage } from '../showing/plan/line.ts';
 import { messageTag } from '../showing/plan/messages.ts';
@@ -68,14 +68,19 @@ const GROUP_ROLES = ['group', 'radiogroup'];
 
 /** The elements of a parsed page, as the plan asks for them. */
 const PARSED: PageElements<Element> = {
-  groupAround(element) {
-    for (let around: Parent | null = element.parentNode; around && isElement(around); around = around.parentNode)
-      if (around.tagName === 'fieldset' || GROUP_ROLES.includes(attribute(around, 'role') ?? '')) return around;
-    return undefined;
-  },
+  groupAround: (element) => around(element, (each) => each.tagName === 'fieldset' || GROUP_ROLES.includes(attribute(each, 'role') ?? '')),
   controlsIn: (element) => elementsIn(element).filter((each) => isControl(each) && !HOLDS_NOTHING.includes(typeOf(each))),
   nameOf: (control) => attribute(control, 'name'),
+  labelAround: (element) => around(element, ({ tagName }) => tagName === 'label'),
+  legendOf: (fieldset) => elementsIn(fieldset).find(({ tagName }) => tagName === 'legend'),
+  isFieldset: ({ tagName }) => tagName === 'fieldset',
 };
+
+/** The nearest element around another that is wanted. */
+function around(element: Element, isWanted: (element: Element) => boolean): Element | undefined {
+  for (let at: Parent | null = element.parentNode; at && isElement(at); at = at.parentNode) if (isWanted(at)) return at;
+  return undefined;
+}
 
 const typeOf = (control: Element): string => (attribute(control, 'type') ?? 'text').toLowerCase();
 
@@ -343,21 +348,12 @@ class Redrawing {
   }
 
   #makePlace(path: string): Element | undefined {
-    const last = this.#controls.get(path)?.at(-1);
-    if (!last) return undefined;
-    const place = makeElement(last, 'div', { 'data-gate-messages': path });
-    const [around] = this.#described(path);
-    if (around?.tagName === 'fieldset') {
-      const legend = around.childNodes.find((node): node is Element => isElement(node) && node.tagName === 'legend');
-      if (legend) insert(legend, 1, place);
-      else prepend(around, place);
-      return place;
-    }
-    let before = last;
-    // A control within its label: messages in there would become part of the label.
-    for (let outer: Parent | null = last.parentNode; outer && isElement(outer); outer = outer.parentNode)
-      if (outer.tagName === 'label') before = outer;
-    insert(before, 1, place);
+    const controls = this.#controls.get(path);
+    if (!controls) return undefined;
+    const place = makeElement(this.#form, 'div', { 'data-gate-messages': path });
+    const at = newPlace(controls, this.#described(path), PARSED);
+    if ('after' in at) insert(at.after, 1, place);
+    else prepend(at.in, place);
     return place;
   }
 

@@ -6,7 +6,8 @@ import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import {
   UNREADABLE_INPUT,
-  chosenWith,
+  controlsWith,
+  entryOf,
   isControl,
   isFilled,
   readControls,
@@ -275,8 +276,11 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     if (native?.validationMessage !== message) native?.setCustomValidity?.(message);
   };
   follow();
-  // Of radios the chosen one: the first of them stands for all.
-  const focus = (opens: boolean): boolean => focusIn((control && chosenWith(control)) ?? element, opens);
+  // The first of radios or boxes stands for all.
+  const focus = (opens: boolean): boolean => {
+    const options = handle.options?.map((option) => option.value);
+    return focusIn(control && holds !== 'flag' ? entryOf(controlsWith(control), options) : element, opens);
+  };
   const undo = [handle.subscribe(follow), connect(handle, { element, focus })];
   describeField(gate, handle);
   return () => undo.forEach((each) => each());

@@ -35,13 +35,25 @@ export const formOf = (control: Control): HTMLFormElement | null =>
 const isRadio = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'radio';
 export const isCheckbox = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'checkbox';
 
-/** Of a radio or box that is not ticked: the one of the same name that is. */
-export function chosenWith(control: Control): HTMLInputElement | undefined {
-  if (!isRadio(control) && !isCheckbox(control)) return undefined;
+/**
+ * Where the focus goes for controls of one name: of radios to the chosen one, of boxes to the first that is wrong, one that is ticked
+ * but no option, else to the first.
+ *
+ * @param options the values that may be chosen, where that is known
+ */
+export function entryOf(controls: readonly Control[], options: readonly string[] | undefined): Control {
+  const chosen = controls.filter((control) => (isRadio(control) || isCheckbox(control)) && control.checked) as readonly HTMLInputElement[];
+  return (isRadio(controls[0]!) ? chosen[0] : chosen.find(({ value }) => options?.includes(value) === false)) ?? controls[0]!;
+}
+
+/** A radio or box, and the others of its form that have the same name; else the control alone. */
+export function controlsWith(control: Control): readonly Control[] {
+  if (!isRadio(control) && !isCheckbox(control)) return [control];
   const { form, name, type } = control;
-  return [...(form?.elements ?? [])].find(
-    (each): each is HTMLInputElement => each instanceof HTMLInputElement && each.name === name && each.type === type && each.checked,
+  const all = [...(form?.elements ?? [])].filter(
+    (each): each is HTMLInputElement => (each as HTMLInputElement).name === name && (each as HTMLInputElement).type === type,
   );
+  return all.length > 0 ? all : [control];
 }
 
 /**

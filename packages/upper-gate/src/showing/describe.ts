@@ -4,10 +4,15 @@ import { idOf, type AttributeWriter } from './attributes.ts';
 import { isControl, nameOf, type Control } from './controls.ts';
 import { describedElements, type PageElements } from './plan/described.ts';
 
-const LIVE: PageElements<Element> = {
+/** The elements of a live page. */
+export const LIVE: PageElements<Element> = {
   groupAround: (element) => element.closest('fieldset, [role=group], [role=radiogroup]'),
   controlsIn: (element) => [...element.querySelectorAll('*')].filter(isControl),
   nameOf: (control) => nameOf(control as Control),
+  // A control within its label: messages in there would become part of the label.
+  labelAround: (element) => element.closest('label'),
+  legendOf: (fieldset) => fieldset.querySelector('legend'),
+  isFieldset: (element) => element.localName === 'fieldset',
 };
 
 /** The elements that carry the descriptions of a field on a live page. */

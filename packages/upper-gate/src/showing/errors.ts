@@ -20,7 +20,7 @@ export interface ShownError {
   readonly message: string;
   /** The message, after the rows around the field: `'Crew 2: Name is required'`. */
   readonly text: string;
-  /** The connected control (or other element); undefined without one. */
+  /** The connected control (or other element); undefined without one, or where it cannot be shown. */
   readonly element: Element | undefined;
   /**
    * Moves the focus to the field.
@@ -41,8 +41,11 @@ export function* shownErrors(store: FormStore, node: BaseNode = store.root): Ite
 export const namesAbove = ({ parent, key }: BaseNode, catalogue: Catalogue | undefined): readonly string[] =>
   parent ? [...namesAbove(parent, catalogue), ...nameIn(parent.part, key, catalogue)] : [];
 
-function toShown([node, { message, path }, index]: readonly [BaseNode, Finding, number], catalogue: Catalogue | undefined): ShownError {
-  const connection = [...(node.connections ?? [])].find(({ element }) => element);
+function toShown([node, { message, path }, index]: readonly [BaseNode, Finding, number], gate: AnyGate): ShownError {
+  const { store, form } = internalsOf(gate);
+  const { catalogue } = store;
+  // There is no way to what cannot be shown.
+  const connection = form?.isLost(node) ? undefined : [...(node.connections ?? [])].find(({ element }) => element);
   return {
     key: `${path}:${index}`,
     path,
@@ -69,7 +72,7 @@ export function followErrors(gate: AnyGate): () => readonly ShownError[] {
   return () => {
     const isRefused = gate.state.status === 'refused';
     if (!isRefused && left === NONE) return left;
-    const all = [...shownErrors(store)].map((error) => toShown(error, store.catalogue));
+    const all = [...shownErrors(store)].map((error) => toShown(error, gate));
     const now = [...inDocumentOrder(all.filter(({ element }) => element)), ...all.filter(({ element }) => !element)];
     if (!sameListBy(now, left, (a, b) => a.path === b.path && a.text === b.text && a.element === b.element))
       left = now.length > 0 ? now : NONE;

@@ -13,7 +13,7 @@ import { showIn } from './messages.ts';
 import { activeIn, hasFocus } from './page.ts';
 import { lineOf, type LineMessage } from './plan/line.ts';
 import { textOf } from './plan/messages.ts';
-import { followStrays } from './strays.ts';
+import { followStrays, type Strays } from './strays.ts';
 
 /** How long it may take until the line has the focus, in milliseconds. */
 const LINE_DELAY = 100;
@@ -21,6 +21,7 @@ const LINE_DELAY = 100;
 /** The line of a form. */
 export interface FormLine {
   readonly messages: readonly LineMessage[];
+  readonly isLost: Strays['isLost'];
   readonly undo: () => void;
 }
 
@@ -85,13 +86,14 @@ export function startLine(
         return true;
       },
     }),
-    () => strays.undo(),
+    strays.undo,
   ];
   render();
   return {
     get messages() {
       return read();
     },
+    isLost: strays.isLost,
     undo() {
       isOver = true;
       undo.forEach((each) => each());

@@ -21,12 +21,21 @@ const isReachable = ({ connections }: BaseNode): boolean =>
     return element?.isConnected === true && isWithinReach(element) && !element.matches(':disabled');
   });
 
+/** What nothing on the page can show. */
+export interface Strays {
+  /** Its messages, in schema order. */
+  readonly read: () => readonly LineMessage[];
+  /** Whether a field has something to say, but its control could not be reached when that mattered. */
+  readonly isLost: (node: BaseNode) => boolean;
+  readonly undo: () => void;
+}
+
 /**
  * Follows what nothing on the page can show.
  *
- * @returns what that is now, in schema order, and the end of it
+ * @returns what that is now
  */
-export function followStrays(gate: AnyGate): { read(): readonly LineMessage[]; undo(): void } {
+export function followStrays(gate: AnyGate): Strays {
   const { store, submission } = internalsOf(gate);
   /** Those that had something to say as nothing on the page followed them. */
   const unbound = new Set<BaseNode>();
@@ -68,6 +77,7 @@ export function followStrays(gate: AnyGate): { read(): readonly LineMessage[]; u
         });
       return strays;
     },
+    isLost: (node) => lost.has(node),
     undo() {
       clearTimeout(timer);
       stop();

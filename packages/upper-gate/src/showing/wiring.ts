@@ -108,6 +108,7 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
     get lineMessages() {
       return line.messages;
     },
+    isLost: line.isLost,
     get requiredId() {
       if (!word) {
         word = document.createElement('span');

@@ -1,4 +1,4 @@
-// Which elements carry the descriptions of a field.
+// Which elements carry the descriptions of a field, and where a place for its messages is made if the page has none.
 
 /** What is asked of the elements of a page, whether they are a browser's or a parser's. */
 export interface PageElements<E> {
@@ -7,6 +7,11 @@ export interface PageElements<E> {
   /** All controls in an element. */
   controlsIn(element: E): readonly E[];
   nameOf(control: E): string | undefined;
+  /** The label that an element is in. */
+  labelAround(element: E): E | null | undefined;
+  /** The legend of a fieldset. */
+  legendOf(fieldset: E): E | null | undefined;
+  isFieldset(element: E): boolean;
 }
 
 /**
@@ -21,4 +26,19 @@ export function describedElements<E>(controls: readonly E[], areTogether: boolea
   const inside = page.controlsIn(around);
   const areAlone = inside.every((control) => controls.includes(control) || page.nameOf(control) === page.nameOf(first));
   return areAlone && controls.every((control) => inside.includes(control)) ? [around] : controls;
+}
+
+/** Where a place is made: after an element, or at the start of one. */
+export type NewPlace<E> = { readonly after: E } | { readonly in: E };
+
+/**
+ * Where a place for the messages of a field is made: after its last control, or after the legend of the fieldset that carries its
+ * descriptions.
+ */
+export function newPlace<E>(controls: readonly E[], described: readonly E[], page: PageElements<E>): NewPlace<E> {
+  const [around] = described as readonly [E];
+  const last = controls.at(-1)!;
+  if (!page.isFieldset(around)) return { after: page.labelAround(last) ?? last };
+  const legend = page.legendOf(around);
+  return legend ? { after: legend } : { in: around };
 }
