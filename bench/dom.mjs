@@ -1,4 +1,4 @@
-// P9, P9f and P10: what a keystroke, and binding, cost in a real browser, on a form of 1,000 controls.
+// P9, P9f, P10 and P10r: what a keystroke, binding, and a refusal cost in a real browser, on a form of 1,000 controls.
 import { buildSync } from 'esbuild';
 import { chromium } from 'playwright-core';
 import { compared, report } from './rounds.mjs';
@@ -113,7 +113,30 @@ async function measure(UpperGate) {
   }
 
   const binding = alternate(31, bind, () => time(create));
-  return { key, frames, binding };
+
+  /** A submission that is refused for the sake of every control; its end, with the messages and the focus, is in it. */
+  const refuse = async (count) => {
+    const all = namesOf(count);
+    const fresh = document.createElement('form');
+    fresh.innerHTML = htmlOf(all).replaceAll('value="Otter"', '');
+    document.body.append(fresh);
+    const live = createGate(schemaOf(all));
+    const undo = bindForm(fresh, live);
+    const start = performance.now();
+    await live.submit();
+    // What the page has to do for it is a part of it.
+    fresh.getBoundingClientRect();
+    const took = (performance.now() - start) * 1000;
+    undo();
+    fresh.remove();
+    return took;
+  };
+  const refusals = [[], []];
+  for (let round = 0; round < 11; round += 1) {
+    refusals[0].push(await refuse(2000));
+    refusals[1].push(await refuse(1000));
+  }
+  return { key, frames, binding, refusals };
 }
 
 const browser = await chromium.launch({
@@ -122,8 +145,9 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage();
 await page.addScriptTag({ content: bundle });
-const { key, frames, binding } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
+const { key, frames, binding, refusals } = await page.evaluate(`(${measure.toString()})(UpperGate)`);
 await browser.close();
 report('P9', 'keystroke among 1,000 controls, against checkValidity()', compared(key), 0.85);
 report('P9f', 'a keystroke a frame, messages come and go: 1,000 controls against 10', compared(frames), 1.2);
 report('P10', 'bindForm on 1,000 controls, against creating them by innerHTML', compared(binding), 2.1);
+report('P10r', 'refusing 2,000 controls against 1,000', compared(refusals), 2.2);

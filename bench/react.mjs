@@ -1,5 +1,5 @@
 // P11: React, 1,000 fields: components rendered by a keystroke, and what a keystroke and mounting cost, against a `useState` for
-// each field, written by hand.
+// each field, written by hand, with the same ids and states.
 import { buildSync } from 'esbuild';
 import { chromium } from 'playwright-core';
 import { compared, report } from './rounds.mjs';
@@ -25,10 +25,13 @@ const ByHand = memo(function ByHand({ name }) {
   const [touched, setTouched] = useState(false);
   const message = messageOf(value.trim(), name);
   const invalid = touched && message !== undefined;
-  return h('p', null, h('label', { htmlFor: name, children: name }),
-    h('input', { id: name, name, value, required: true, 'aria-invalid': invalid || undefined, 'aria-describedby': invalid ? name + '-m' : undefined,
+  const id = 'gate-' + name;
+  // The same ids and states as ours: what a control is called by is what browsers look through.
+  return h('p', null, h('label', { id: id + '-label', htmlFor: id, children: name }),
+    h('input', { id, name, value, required: true, 'aria-invalid': invalid, 'aria-describedby': invalid ? id + '-messages' : undefined,
+      'data-gate-state': invalid ? 'error' : touched ? 'valid' : 'idle',
       onChange: (event) => setValue(event.target.value), onBlur: () => setTouched(true) }),
-    h('span', { id: name + '-m', children: invalid ? message : undefined }));
+    h('span', { id: id + '-messages', children: invalid ? message : undefined }));
 });
 /** @param wrapper an element around the fields, if there is one: else the form is, in which browsers look for a control of each name that React uses on it */
 function mount(byHand, wrapper) {

@@ -2,7 +2,7 @@
 
 import { blocks } from '../schema/severity.ts';
 import type { FieldState } from '../gate/fieldState.ts';
-import type { Handle } from '../gate/handle.ts';
+import { internalsOfHandle, type Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import {
   UNREADABLE_INPUT,
@@ -88,7 +88,7 @@ export function idsOf(gate: object, path: string): Ids {
 type Described = Pick<FieldState, 'hint' | 'counter' | 'shown'>;
 
 /** The ids of what describes a field now. @param word the id of the word "required", where the control cannot say so itself */
-const describing = (ids: Ids, { hint, counter, shown }: Described, word?: string | false): readonly string[] =>
+const describing = (ids: Ids, { hint, counter, shown }: Described, word?: string | false | undefined): readonly string[] =>
   [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages].filter(
     (id) => typeof id === 'string',
   );
@@ -269,11 +269,11 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     if (!isFilled(control)) writeControls([control], holds, handle.raw);
     else if (!sameChoice(now, handle.raw)) handle.set(now);
   }
+  let said = '';
+  // (Remembered: to ask a control what it says takes longer.)
   const follow = (): void => {
-    const { state } = handle;
-    const message = state.errors[0]?.message ?? '';
-    const native = control as Partial<HTMLInputElement> | undefined;
-    if (native?.validationMessage !== message) native?.setCustomValidity?.(message);
+    const message = handle.errors[0]?.message ?? '';
+    if (message !== said) (control as Partial<HTMLInputElement> | undefined)?.setCustomValidity?.((said = message));
   };
   follow();
   // The first of radios or boxes stands for all.
@@ -297,27 +297,26 @@ const added = new WeakMap<Element, readonly string[]>();
  * @param handle the handle of the field
  */
 export function describeField(gate: object, handle: Handle): void {
-  const { store, form } = internalsOf(gate);
-  const { state } = handle;
-  const { path, required, removed } = state;
+  const { path, required, removed, traits } = handle;
   // (By now another row may stand where a removed one was.)
   if (removed) return;
-  const connections = store.find(path)?.connections ?? [];
+  const { connections = [] } = internalsOfHandle(handle).node;
   const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
   const controls = elements.filter(isControl);
   controls.forEach(showNone);
   const type = (controls[0] as HTMLInputElement | undefined)?.type;
-  const isGrouped = areTogether(type, handle.traits.holds);
+  const isGrouped = areTogether(type, traits.holds);
   const ids = idsOf(gate, path);
   // Boxes of which one must be ticked cannot say so themselves.
-  const wanted = describing(ids, state, form && required && isGrouped && type === 'checkbox' && form.requiredId);
+  const word = required && isGrouped && type === 'checkbox' && internalsOf(gate).form?.requiredId;
+  const wanted = describing(ids, handle, word);
   // A list, or a group, has no control: what takes its focus is described.
-  for (const element of handle.traits.hasParts ? elements : describedOn(controls, isGrouped)) {
+  for (const element of traits.hasParts ? elements : describedOn(controls, isGrouped)) {
+    const before = element.getAttribute('aria-describedby') ?? '';
     // (Vue attaches elements before they are on the page.)
-    if (!element.isConnected) continue;
+    if (!element.isConnected || (before === '' && wanted.length === 0)) continue;
     const root = element.getRootNode() as Document | ShadowRoot;
     const there = wanted.filter((id) => root.getElementById(id) !== null);
-    const before = element.getAttribute('aria-describedby') ?? '';
     const ours = [...Object.values(ids), ...(added.get(element) ?? [])];
     const now = [...before.split(/\s+/).filter((id) => id !== '' && !ours.includes(id)), ...there].join(' ');
     added.set(element, there);

@@ -61,10 +61,10 @@ export function startFocusKeeper(form: HTMLFormElement, gate: AnyGate): () => vo
   const { store } = internalsOf(gate);
   return store.observe(({ nodes, rows }) => {
     const active = activeIn(document);
-    if (!active || !form.contains(active)) return;
     // (Where one row was removed, its neighbour gets the focus.)
     const isFollowed = rows.some(({ kind }) => kind === 'removed');
-    const lost = nodes.find((node) => (node.removed ? !isFollowed : !node.applies) && holdsElement(node, active));
-    if (lost) keepFocus(store.root, lost, active);
+    const lost = active && nodes.find((node) => (node.removed ? !isFollowed : !node.applies) && holdsElement(node, active));
+    // (Last: each access to a member of a form has the browser look through all controls for one of that name.)
+    if (lost && form.contains(active)) keepFocus(store.root, lost, active);
   });
 }
