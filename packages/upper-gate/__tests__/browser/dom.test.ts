@@ -280,13 +280,16 @@ test('messages of rows without a place for them stand beside their control, what
 
 test('findings of a field of which the page has no more than a label, a hint, a count, or what comes and goes with it show in the line', async () => {
   const hooks = ['label', 'hint', 'count', 'applies'];
-  await scene(`<form><div id="line" data-gate-messages=""></div>${hooks.map((hook) => `<p data-gate-${hook}="${hook}"></p>`).join('')}</form>`, ({ group, text, length, createGate, bindForm }, form) => {
-    const field = (label: string) => text({ label, hint: 'Four digits' }, length({ max: 4 }));
-    const gate = createGate(group({ label: field('Label'), hint: field('Hint'), count: field('Count'), applies: field('Applies') }));
-    bindForm(form, gate);
-    gate.addFindings(Object.keys(gate.schema.fields).map((path) => ({ path, message: `No ${path}` })));
-    return { gate };
-  });
+  await scene(
+    `<form><div id="line" data-gate-messages=""></div>${hooks.map((hook) => `<p data-gate-${hook}="${hook}"></p>`).join('')}</form>`,
+    ({ group, text, length, createGate, bindForm }, form) => {
+      const field = (label: string) => text({ label, hint: 'Four digits' }, length({ max: 4 }));
+      const gate = createGate(group({ label: field('Label'), hint: field('Hint'), count: field('Count'), applies: field('Applies') }));
+      bindForm(form, gate);
+      gate.addFindings(Object.keys(gate.schema.fields).map((path) => ({ path, message: `No ${path}` })));
+      return { gate };
+    },
+  );
   expect(await page.locator('#line div').allTextContents()).toEqual(hooks.map((hook) => `No ${hook}`));
 });
 

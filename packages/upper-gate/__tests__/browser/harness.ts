@@ -23,14 +23,19 @@ export const bundle = (file: string, platform: 'browser' | 'node', alias: Record
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
 
-type Binding = readonly [name: string, scene: string, server: string, alias: Record<string, string>];
-/** CI tests the oldest versions of frameworks as well: they take the same code. */
-const OLDEST_BINDINGS: readonly Binding[] = THOROUGH ? [['React 18', 'react.tsx', 'react-server.tsx', REACT_18]] : [];
+type Binding = readonly [name: string, scene: string, server: string | undefined, alias: Record<string, string>];
+/** CI tests the oldest versions of frameworks as well, which take the same code, and the example of an own binding. */
+const MORE_BINDINGS: readonly Binding[] = THOROUGH
+  ? [
+      ['React 18', 'react.tsx', 'react-server.tsx', REACT_18],
+      ['an own binding', 'lit.ts', undefined, {}],
+    ]
+  : [];
 
 /** Each binding: its name, its scenes in a page and on a server, and the versions of packages that it takes. */
 export const BINDINGS: readonly Binding[] = [
   ['plain', 'plain.ts', 'plain-server.ts', {}],
   ['React 19', 'react.tsx', 'react-server.tsx', {}],
-  ...OLDEST_BINDINGS,
   ['Vue', 'vue.ts', 'vue-server.ts', {}],
+  ...MORE_BINDINGS,
 ];

@@ -15,6 +15,8 @@ export {
   type ControlValue,
   describedBy,
   describeField,
+  type FieldIds,
+  type FieldNotes,
   type FieldsetAttributes,
   type Focusable,
   idsOf,
@@ -35,7 +37,7 @@ export { drawLine, drawSummary, lineMessages } from '../showing/ownPlaces.ts';
 export type { LineMessage } from '../showing/plan/line.ts';
 export { followRows } from '../showing/rowNews.ts';
 export { sameSlice } from '../showing/sameSlice.ts';
-export { type FieldStatus, fieldStatus, formStatus } from '../showing/status.ts';
+export type { FieldStatus } from '../showing/status.ts';
 export { summaryHeading } from '../showing/words.ts';
 export { type FieldSource, followPath, sourceOf } from '../showing/variants.ts';
 

@@ -70,7 +70,7 @@ export interface FieldsetAttributes {
 }
 
 /** The ids of the elements of a field. */
-type Ids = Readonly<Record<'id' | 'hint' | 'counter' | 'messages' | 'label', string>>;
+export type FieldIds = Readonly<Record<'id' | 'hint' | 'counter' | 'messages' | 'label', string>>;
 
 /**
  * Returns the ids of the elements of a field.
@@ -79,16 +79,16 @@ type Ids = Readonly<Record<'id' | 'hint' | 'counter' | 'messages' | 'label', str
  * @param path the path of the field
  * @returns the ids of its control, label, hint, counter and messages
  */
-export function idsOf(gate: object, path: string): Ids {
+export function idsOf(gate: object, path: string): FieldIds {
   const id = idFrom(internalsOf(gate).idPrefix, path);
   return { id, hint: `${id}-hint`, counter: `${id}-count`, messages: `${id}-messages`, label: `${id}-label` };
 }
 
 /** What there is to read beside a control. */
-type Described = Pick<FieldState, 'hint' | 'counter' | 'shown'>;
+export type FieldNotes = Pick<FieldState, 'hint' | 'counter' | 'shown'>;
 
 /** The ids of what describes a field now. @param word the id of the word "required", where the control cannot say so itself */
-const describing = (ids: Ids, { hint, counter, shown }: Described, word?: string | false | undefined): readonly string[] =>
+const describing = (ids: FieldIds, { hint, counter, shown }: FieldNotes, word?: string | false): readonly string[] =>
   [hint !== undefined && ids.hint, counter !== undefined && ids.counter, word, shown.length > 0 && ids.messages].filter(
     (id) => typeof id === 'string',
   );
@@ -101,7 +101,7 @@ const describing = (ids: Ids, { hint, counter, shown }: Described, word?: string
  * @param state what there is to read
  * @returns the value of `aria-describedby`
  */
-export const describedBy = (gate: object, path: string, state: Described): string | undefined =>
+export const describedBy = (gate: object, path: string, state: FieldNotes): string | undefined =>
   describing(idsOf(gate, path), state).join(' ') || undefined;
 
 /** The elements of a field: the attributes of each, under the names that HTML gives them. */
@@ -130,6 +130,7 @@ export interface Parts {
  * @returns the attributes, as plain objects; `undefined` stands for an attribute that is not there
  *
  * @example
+ * const field = gate.field('vessel');
  * const { label, input, messages } = partsOf(gate, field, field.state, undefined);
  */
 export function partsOf(gate: object, { traits }: Handle, state: FieldState, disabled: boolean | undefined): Parts {

@@ -7,15 +7,13 @@ import type { BaseNode } from '../gate/node.ts';
 import { connectionsBelow, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { activeIn } from './page.ts';
 
-/** How long drawing may take, in milliseconds: that of most comes at once. */
+/** How long drawing may take, in milliseconds: that of most comes at once. (In tasks of their own: what is drawn ties its elements a moment later.) */
 const DRAWN = [0, 100];
 
 /** Tries something when the page has been drawn: until it could be done, or that has taken too long. */
 export function afterDrawing(act: () => boolean): void {
   let isDone = false;
-  const attempt = (): void => void (isDone ||= act());
-  queueMicrotask(attempt);
-  for (const delay of DRAWN) setTimeout(attempt, delay);
+  for (const delay of DRAWN) setTimeout(() => void (isDone ||= act()), delay);
 }
 
 /** Whether what had the focus is gone. */

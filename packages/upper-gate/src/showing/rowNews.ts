@@ -48,12 +48,10 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
     } else if (!isActing && !(active && holdsBelow(row, active))) return;
     else if (change.kind === 'added') {
       added = row;
-      let before: Element | null | undefined;
       afterDrawing(() => {
         const now = activeIn(document);
-        if (before === undefined) before = now;
         // Whoever goes on before the row is drawn keeps the focus.
-        return signal.aborted || added !== row || (now !== before && !isLost(now)) || focusBelow(row);
+        return signal.aborted || added !== row || (now !== active && !isLost(now)) || focusBelow(row);
       });
     } else keepFocus(store.root, row, active ?? form, list.rows![Math.min(change.from, list.rows!.length - 1)]);
   };
