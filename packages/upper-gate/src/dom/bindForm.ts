@@ -8,7 +8,7 @@ import { internalsOf } from '../gate/internals.ts';
 import { takeRefusal } from '../gate/takeRefusal.ts';
 import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
-import { connect, offerMarkup } from '../showing/connect.ts';
+import { offerMarkup, tie } from '../showing/connect.ts';
 import { formOf, isControl, isFilled, isStated, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { describeBy } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
@@ -184,7 +184,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
     // A field that the author connects has its own way to take the focus.
     if (hook === 'messages' && handle.traits.hasParts) {
       attributes.set(element, 'tabindex', '-1');
-      undo.push(connect(handle, { element, focus: (opens) => focusIn(new Hooks(form).find('add', handle.path) ?? element, opens) }));
+      undo.push(tie(handle, { element, focus: (opens) => focusIn(new Hooks(form).find('add', handle.path) ?? element, opens) }));
     }
     render();
     if (hook === 'hint') describeAdder(handle);

@@ -5,7 +5,7 @@ import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
-import { connect, setDisabled } from '../showing/connect.ts';
+import { tie, setDisabled } from '../showing/connect.ts';
 import { describeBy, describedOn, LIVE } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
 import { areTogether } from '../showing/plan/controls.ts';
@@ -71,7 +71,7 @@ export class BoundField {
       if (filled) this.#undo.push(() => (filled.textContent = before));
     }
     this.#undo.push(
-      connect(handle, { element: controls[0], focus: (opens) => this.#focus(opens) }),
+      tie(handle, { element: controls[0], focus: (opens) => this.#focus(opens) }),
       handle.subscribe(() => this.render()),
     );
     this.noteDisabled();

@@ -16,7 +16,7 @@ import {
   writeControls,
   type Control,
 } from './controls.ts';
-import { connect } from './connect.ts';
+import { tie } from './connect.ts';
 import { describedOn } from './describe.ts';
 import { focusIn } from './focus.ts';
 import { areTogether } from './plan/controls.ts';
@@ -261,7 +261,7 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
  * @returns undoes it
  */
 export function attach(gate: object, handle: Handle, target: HTMLElement | Focusable): () => void {
-  if (!(target instanceof HTMLElement)) return connect(handle, { focus: () => target.focus() });
+  if (!(target instanceof HTMLElement)) return tie(handle, { focus: () => target.focus() });
   const element = target;
   const { holds } = handle.traits;
   const control = isControl(element) ? element : undefined;
@@ -282,7 +282,7 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     const options = handle.options?.map((option) => option.value);
     return focusIn(control && holds !== 'flag' ? entryOf(controlsWith(control), options) : element, opens);
   };
-  const undo = [handle.subscribe(follow), connect(handle, { element, focus })];
+  const undo = [handle.subscribe(follow), tie(handle, { element, focus })];
   describeField(gate, handle);
   return () => undo.forEach((each) => each());
 }

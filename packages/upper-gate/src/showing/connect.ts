@@ -6,7 +6,8 @@ import { internalsOfHandle, type Handle } from '../gate/handle.ts';
 import type { Connection } from '../gate/connection.ts';
 import { setApplies } from '../schema/applying.ts';
 import { isField } from '../schema/field.ts';
-import { focusFirstError, focusNode, followRefusal } from './focusOrder.ts';
+import { focusFirstError, focusNode, followRefusal, type OpeningConnection } from './focusOrder.ts';
+import { OPENING } from './opening.ts';
 
 /**
  * Connects a field to where it is on a page: how it takes the focus, and where it stands in the document.
@@ -18,7 +19,11 @@ import { focusFirstError, focusNode, followRefusal } from './focusOrder.ts';
  * @example
  * const undo = connect(gate.field('berth'), { element: place, focus: () => place.focus() });
  */
-export function connect(handle: Handle, connection: Connection): () => void {
+export const connect = (handle: Handle, connection: Connection): (() => void) =>
+  tie(handle, connection.show ? { ...connection, opening: OPENING } : connection);
+
+/** The same for a connection that shows nothing. */
+export function tie(handle: Handle, connection: Connection | OpeningConnection): () => void {
   const { node, store } = internalsOfHandle(handle);
   store.page = { focusNode, focusFirstError, followRefusal };
   const connections = (node.connections ??= new Set());

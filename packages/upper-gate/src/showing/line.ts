@@ -5,7 +5,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { AttributeWriter } from './attributes.ts';
 import type { Announcer } from './announcer.ts';
-import { connect } from './connect.ts';
+import { tie } from './connect.ts';
 import { sameListBy } from './errors.ts';
 import { focusFilled } from './focus.ts';
 import { afterDrawing } from './focusKeeper.ts';
@@ -78,7 +78,7 @@ export function startLine(
   const focus = (): boolean => focusFilled(...elements());
   const undo = [
     gate.subscribe(render),
-    connect(gate.root, {
+    tie(gate.root, {
       focus: () => {
         const active = activeIn(document);
         // What there is to read may only be drawn by then.

@@ -6,7 +6,7 @@ import { shownOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { namesAbove } from './errors.ts';
-import { canBeShown } from './focusOrder.ts';
+import { openingOf } from './focusOrder.ts';
 import { isWithinReach } from './page.ts';
 import type { LineMessage } from './plan/line.ts';
 import { awayFromField } from './plan/names.ts';
@@ -49,7 +49,7 @@ export function followStrays(gate: AnyGate): Strays {
     set(unbound, node, speaks && !isBound(node));
     // Only then: it takes the layout of the page. What is found while the user fills in a field is beside it.
     const isLookedAt = lost.has(node) || verdicts?.hasAdded || (submission.status === 'refused' && (verdicts?.errors.length ?? 0) > 0);
-    set(lost, node, speaks && isLookedAt && !isReachable(node) && !canBeShown(node));
+    set(lost, node, speaks && isLookedAt && !isReachable(node) && openingOf(node)?.canBeShown(node) !== true);
   };
   let timer: ReturnType<typeof setTimeout>;
   const stop = store.observe(({ nodes }) => {
