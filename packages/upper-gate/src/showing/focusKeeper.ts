@@ -5,7 +5,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { connectionsBelow, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
-import { activeIn } from './page.ts';
+import { activeIn, isSeen } from './page.ts';
 
 /** How long drawing may take, in milliseconds: that of most comes at once. (In tasks of their own: what is drawn ties its elements a moment later.) */
 const DRAWN = [0, 100];
@@ -16,8 +16,9 @@ export function afterDrawing(act: () => boolean): void {
   for (const delay of DRAWN) setTimeout(() => void (isDone ||= act()), delay);
 }
 
-/** Whether what had the focus is gone. */
-export const isLost = (active: Element | null): boolean => active === null || active === document.body || !active.isConnected;
+/** Whether what had the focus is gone, or hidden: a browser takes the focus from that as it draws the next frame. */
+export const isLost = (active: Element | null): boolean =>
+  active === null || active === document.body || !active.isConnected || !isSeen(active);
 
 /** Does something if the focus is gone once the page has been drawn. */
 export const ifLost = (act: () => boolean): void => afterDrawing(() => isLost(activeIn(document)) && act());

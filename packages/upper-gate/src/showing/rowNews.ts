@@ -8,7 +8,7 @@ import { rowAdded, rowMoved, rowRemoved } from '../messages/english.ts';
 import type { RowChange } from '../schema/kit.ts';
 import { afterDrawing, holdsBelow, ifLost, isLost, keepFocus } from './focusKeeper.ts';
 import { focusBelow } from './focusOrder.ts';
-import { activeIn, hasFocus } from './page.ts';
+import { activeIn } from './page.ts';
 
 const TEXTS = { added: ['rowAdded', rowAdded], removed: ['rowRemoved', rowRemoved], moved: ['rowMoved', rowMoved] } as const;
 
@@ -43,7 +43,7 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
       // Where one row moves, what draws the page may move others. What had the focus may be hidden where it stands now.
       ifLost(() => {
         (active as HTMLElement | null)?.focus();
-        return (active !== null && hasFocus(active)) || focusBelow(row);
+        return !isLost(activeIn(document)) || focusBelow(row);
       });
     } else if (!isActing && !(active && holdsBelow(row, active))) return;
     else if (change.kind === 'added') {

@@ -2,13 +2,18 @@
 
 import { html, nothing, render } from 'lit-html';
 import { createGate, type AnyGate, type Handle } from 'upper-gate';
-import { field, followForm, form, list, messagesOf, summary, type LitList } from '../../../../../docs/own-binding/gateLit.ts';
+import { field, followForm, form, list, messagesOf, summary, type LitField, type LitList, type LitSummary } from '../../../../../docs/own-binding/gateLit.ts';
 import { answer, book, count, draftIn, either, formData, heard, keep, lost, many, moving, nested, renders, schema, sent } from './forms.ts';
 
 export { connect } from 'upper-gate/binding';
 export { draftIn, renders, sent };
 
-const draws = (root: Element, view: unknown): void => void render(view, root as HTMLElement);
+/** Draws a form. */
+function show(root: Element, gate: AnyGate, ...parts: unknown[]): void {
+  keep(gate);
+  render(html`<form ${form(gate)}>${parts}</form>`, root as HTMLElement);
+}
+const GO = html`<button>Go</button>`;
 
 const plainField = (gate: AnyGate, of: Handle | string) =>
   field(gate, of, ({ state, label, input, hint, messages }) => {
@@ -17,16 +22,15 @@ const plainField = (gate: AnyGate, of: Handle | string) =>
   });
 
 /** The rows of a list, and buttons for each. */
-const rowsOf = ({ rows, move, remove }: LitList, draw: Parameters<LitList['rows']>[0], drop = 'Remove') =>
-  rows(
-    (row, i) =>
-      html`<div>
-        ${draw(row, i)}
-        <button type="button" @click=${() => move(i, i - 1)}>Up</button>
-        <button type="button" @click=${() => remove(i)}>${drop}</button>
-      </div>`,
-  );
+const rowsOf = ({ rows, move, remove }: LitList, draw: Parameters<LitList['rows']>[0], drop = 'Remove') => {
+  const button = (act: () => void, word: string) => html`<button type="button" @click=${act}>${word}</button>`;
+  return rows((row, i) => html`<div>${draw(row, i)} ${button(() => move(i, i - 1), 'Up')} ${button(() => remove(i), drop)}</div>`);
+};
 const adder = ({ messages, shown, button }: LitList, word = 'Add') => html`<span ${messages}>${messagesOf(shown)}</span><button ${button}>${word}</button>`;
+const crewOf = (gate: AnyGate) => {
+  const member = ({ handle }: { readonly handle: Handle }) => plainField(gate, handle);
+  return list(gate, 'crew', (crew) => html`<fieldset><span ${crew.hint}>${crew.hintText}</span>${rowsOf(crew, member)}${adder(crew)}</fieldset>`);
+};
 
 export function mount(root: Element, _strict: boolean, initial?: object): () => void {
   const gate = createGate(schema, {
@@ -34,152 +38,127 @@ export function mount(root: Element, _strict: boolean, initial?: object): () => 
     focus: 'summary',
     submit: (_, { event }) => book(undefined, new FormData(root.querySelector('form')!, (event as SubmitEvent).submitter)),
   });
-  keep(gate);
-  draws(
+  const links = ({ errors, link }: LitSummary) => errors.map((error) => html`<a ${link(error)}>${error.message}</a>`);
+  const section = (drawn: LitSummary) =>
+    html`<section ${drawn.place}>
+      <h2 ${drawn.heading}>${drawn.text}</h2>
+      ${links(drawn)}
+    </section>`;
+  const kinds = ['', 'barge', 'canoe'].map((kind) => html`<option>${kind}</option>`);
+  const state = () => html`<output>${gate.state.status} ${gate.state.errorCount}</output>`;
+  show(
     root,
-    html`<form ${form(gate)}>
-      ${summary(
-        gate,
-        ({ errors, text, place, heading, link }) =>
-          html`<section ${place}>
-            <h2 ${heading}>${text}</h2>
-            ${errors.map((error) => html`<a ${link(error)}>${error.message}</a>`)}
-          </section>`,
-      )}
-      ${plainField(gate, 'name')}${plainField(gate, 'again')}
-      ${field(
-        gate,
-        'kind',
-        ({ input }) =>
-          html`<select aria-label="Kind" ${input}>
-            ${['', 'barge', 'canoe'].map((kind) => html`<option>${kind}</option>`)}
-          </select>`,
-      )}
-      ${field(gate, 'side', ({ option }) => html`<input aria-label="Port" ${option('port')} /> <input aria-label="Starboard" ${option('starboard')} />`)} ${plainField(gate, 'ok')}
-      ${list(gate, 'crew', (crew) => html`<fieldset>${rowsOf(crew, ({ handle }) => plainField(gate, handle))}${adder(crew)}</fieldset>`)}
-      <button type="submit" name="way" value="up">Go</button>
-      ${followForm(
-        gate,
-        () => gate.state,
-        () => html`<output>${gate.state.status} ${gate.state.errorCount}</output>`,
-      )}
-    </form>`,
+    gate,
+    [summary(gate, section), plainField(gate, 'name'), plainField(gate, 'again')],
+    field(
+      gate,
+      'kind',
+      ({ input }) =>
+        html`<select aria-label="Kind" ${input}>
+          ${kinds}
+        </select>`,
+    ),
+    field(gate, 'side', ({ option }) => html`<input aria-label="Port" ${option('port')} /> <input aria-label="Starboard" ${option('starboard')} />`),
+    [plainField(gate, 'ok'), crewOf(gate), html`<button type="submit" name="way" value="up">Go</button>`],
+    followForm(gate, () => gate.state, state),
   );
   return () => {
-    draws(root, nothing);
+    render(nothing, root as HTMLElement);
     root.replaceChildren();
   };
 }
 
 export function mountEither(root: Element): void {
   const gate = createGate(either);
-  keep(gate);
-  draws(
+  show(
     root,
-    html`<form ${form(gate)}>${list(gate, 'cargo.items', ({ label, length, button }) => html`<output>${label} ${length}</output><button ${button}>Add</button>`)}</form>`,
+    gate,
+    list(gate, 'cargo.items', ({ label, length, button }) => html`<output>${label} ${length}</output><button ${button}>Add</button>`),
   );
 }
 
 export function mountNested(root: Element): void {
   const gate = createGate(nested);
-  keep(gate);
   const jobsOf = (of: Handle) => list(gate, of, (jobs) => html`${rowsOf(jobs, ({ handle }) => plainField(gate, handle), 'Drop')}${adder(jobs, 'Job')}`);
   const members = (crew: LitList) => rowsOf(crew, (row) => html`${plainField(gate, row.field('name' as never))}${jobsOf(row.field('jobs' as never))}`);
   const add = (crew: LitList) => html`<button type="button" @click=${() => crew.add()}>Add</button>`;
-  draws(root, html`<form ${form(gate)}>${plainField(gate, 'vessel')}${list(gate, 'crew', (crew) => html`${members(crew)}${add(crew)}`)}<button>Go</button></form>`);
+  show(
+    root,
+    gate,
+    plainField(gate, 'vessel'),
+    list(gate, 'crew', (crew) => html`${members(crew)}${add(crew)}`),
+    GO,
+  );
 }
 
 export function mountMoving(root: Element): void {
   const gate = createGate(moving);
-  keep(gate);
-  const select = (path: string) =>
-    field(
-      gate,
-      path,
-      ({ label, input, state }) =>
-        html`<p>
-          <label ${label}>${state.label}</label
-          ><select ${input}>
-            <option value="">Choose</option>
-            ${(state.options ?? []).map((each) => html`<option value=${each.value}>${each.label}</option>`)}
-          </select>
-        </p>`,
-    );
-  const boxes = (path: string) =>
-    field(
-      gate,
-      path,
-      ({ fieldset, option, state }) =>
-        html`<fieldset ${fieldset}>
-          <legend>${state.label}</legend>
-          ${(state.options ?? []).map((each) => html`<label><input ${option(each.value)} />${each.label}</label>`)}
-        </fieldset>`,
-    );
+  const optionsIn = ({ state }: LitField) => (state.options ?? []).map((each) => html`<option value=${each.value}>${each.label}</option>`);
+  const boxesIn = ({ state, option }: LitField) => (state.options ?? []).map((each) => html`<label><input ${option(each.value)} />${each.label}</label>`);
+  const choose = html`<option value="">Choose</option>`;
+  const select = (of: LitField) =>
+    html`<p>
+      <label ${of.label}>${of.state.label}</label
+      ><select ${of.input}>
+        ${choose}${optionsIn(of)}
+      </select>
+    </p>`;
+  const boxes = (of: LitField) =>
+    html`<fieldset ${of.fieldset}>
+      <legend>${of.state.label}</legend>
+      ${boxesIn(of)}
+    </fieldset>`;
   const day = field(gate, 'day', ({ label, input, hint, state }) => html`<label ${label}>${state.label}</label> <input ${input} /> <i ${hint}>${state.hint}</i>`);
-  draws(root, html`<form ${form(gate)}>${select('harbour')}${select('berth')}${boxes('side')}${boxes('kit')}${day}<button>Go</button></form>`);
+  show(root, gate, field(gate, 'harbour', select), field(gate, 'berth', select), field(gate, 'side', boxes), field(gate, 'kit', boxes), day, GO);
 }
 
 export function mountLost(root: Element): void {
   const gate = createGate(lost, { submit: answer });
-  keep(gate);
-  draws(
+  show(
     root,
-    html`<form ${form(gate)}>${plainField(gate, 'name')}${field(gate, 'again', ({ input }) => html`<input aria-label="Again" hidden ${input} />`)}<button>Go</button></form>`,
+    gate,
+    plainField(gate, 'name'),
+    field(gate, 'again', ({ input }) => html`<input aria-label="Again" hidden ${input} />`),
+    GO,
   );
 }
 
 export function mountSloppy(root: Element): void {
   const gate = createGate(schema);
   const arrive = () => root.querySelector('form')!.insertAdjacentHTML('beforeend', '<input name="later">');
-  draws(root, html`<form ${form(gate)}>${plainField(gate, 'name')}<input name="typo" /><button @click=${arrive}>plus</button><input type="submit" /></form>`);
+  show(root, gate, plainField(gate, 'name'), html`<input name="typo" /><button @click=${arrive}>plus</button><input type="submit" />`);
 }
 
 export function mountMany(root: Element): void {
   const gate = createGate(many);
-  keep(gate);
-  draws(root, html`<form ${form(gate)}>${Object.keys(many.fields).map((name) => plainField(gate, name))}</form>`);
+  show(root, gate, ...Object.keys(many.fields).map((name) => plainField(gate, name)));
 }
 
 export function mountHeard(root: Element): void {
   const gate = createGate(heard, { submit: (data) => book(undefined, formData(data)) });
-  keep(gate);
-  const options = (path: string, values: readonly string[]) =>
+  const ticks = ({ option }: LitField, values: readonly string[]) => values.map((value) => html`<label><input ${option(value)} /> ${value}</label>`);
+  const options = (path: string, values: readonly string[]) => {
+    const draw = (of: LitField) => html`<span ${of.hint}>${of.state.hint}</span>${ticks(of, values)}<span ${of.messages}>${messagesOf(of.state.shown)}</span>`;
+    return field(gate, path, draw);
+  };
+  const tug = ({ state, label, input }: LitField) => (state.applies ? html`<p><label ${label}>${state.label}</label> <input ${input} /></p>` : nothing);
+  show(
+    root,
+    gate,
+    [plainField(gate, 'name'), plainField(gate, 'code')],
     field(
       gate,
-      path,
-      ({ hint, option, messages, state }) =>
-        html`<span ${hint}>${state.hint}</span>${values.map((value) => html`<label><input ${option(value)} /> ${value}</label>`)}<span ${messages}
-            >${messagesOf(state.shown)}</span
-          >`,
-    );
-  draws(
-    root,
-    html`<form ${form(gate)}>
-      ${plainField(gate, 'name')}${plainField(gate, 'code')}
-      ${field(
-        gate,
-        'kit',
-        ({ fieldset }) =>
-          html`<fieldset ${fieldset}>
-            <legend>Kit</legend>
-            ${options('kit', ['horn', 'lights'])}
-          </fieldset>`,
-      )}
-      <fieldset>
-        <legend>Course</legend>
-        ${options('side', ['port', 'starboard'])}${options('way', ['up', 'down'])}
-      </fieldset>
-      ${field(gate, 'tug', ({ state, label, input }) => (state.applies ? html`<p><label ${label}>${state.label}</label> <input ${input} /></p>` : nothing))}
-      ${list(
-        gate,
-        'crew',
-        (crew) =>
-          html`<fieldset>
-            <legend>Crew</legend>
-            <span ${crew.hint}>${crew.hintText}</span>${rowsOf(crew, ({ handle }) => plainField(gate, handle))}${adder(crew)}
-          </fieldset>`,
-      )}
-      <button>Go</button><button type="reset">Reset</button>
-    </form>`,
+      'kit',
+      ({ fieldset }) =>
+        html`<fieldset ${fieldset}>
+          <legend>Kit</legend>
+          ${options('kit', ['horn', 'lights'])}
+        </fieldset>`,
+    ),
+    html`<fieldset>
+      <legend>Course</legend>
+      ${options('side', ['port', 'starboard'])}${options('way', ['up', 'down'])}
+    </fieldset>`,
+    [field(gate, 'tug', tug), crewOf(gate), GO, html`<button type="reset">Reset</button>`],
   );
 }

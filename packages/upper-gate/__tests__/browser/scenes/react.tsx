@@ -32,11 +32,12 @@ const rowsOf = <I extends Node>({ rows, move, remove }: GateList<I>, draw: (row:
     </div>
   ));
 
-function Crew({ gate }: { readonly gate: Gate<typeof schema> }) {
-  const list = useGateList(gate, 'crew');
+function Crew({ gate }: { readonly gate: Gate<typeof schema> | Gate<typeof heard> }) {
+  const list = useGateList(gate as Gate<typeof heard>, 'crew');
   count('the list');
   return (
     <fieldset>
+      <span {...list.hint} />
       {rowsOf(list, (row) => (
         <Field gate={gate} of={row.handle} />
       ))}
@@ -333,29 +334,12 @@ function Tug({ gate }: { readonly gate: Gate<typeof heard> }) {
   ) : null;
 }
 
-function HeardCrew({ gate }: { readonly gate: Gate<typeof heard> }) {
-  const list = useGateList(gate, 'crew');
-  return (
-    <fieldset>
-      <legend>Crew</legend>
-      <span {...list.hint} />
-      {rowsOf(list, (row) => (
-        <Field gate={gate} of={row.handle} />
-      ))}
-      <span {...list.messages} />
-      <button {...list.button} onClick={() => list.add()} children="Add" />
-    </fieldset>
-  );
-}
-
 function Heard() {
   const { gate, form } = useGate(heard, { submit: (data) => book(undefined, formData(data)) });
   keep(gate);
-  const { line } = useGateSummary(gate);
   const kit = useGateField(gate, 'kit');
   return (
     <form {...form}>
-      <div {...line} />
       <Field gate={gate} of={gate.field('name')} />
       <Field gate={gate} of={gate.field('code')} />
       <fieldset {...kit.fieldset}>
@@ -368,7 +352,7 @@ function Heard() {
         <Options gate={gate} name="way" values={['up', 'down']} />
       </fieldset>
       <Tug gate={gate} />
-      <HeardCrew gate={gate} />
+      <Crew gate={gate} />
       <button>Go</button>
       <button type="reset">Reset</button>
     </form>

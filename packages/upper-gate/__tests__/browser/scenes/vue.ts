@@ -40,11 +40,11 @@ const rowsOf = <I extends Node>(list: GateList<I>, draw: (row: Row<I>) => VNode,
 const adder = (list: GateList, word = 'Add') => [h('span', list.messages, messageNodes(list.shown)), h('button', { ...list.button, onClick: () => list.add() }, word)];
 
 const Crew = defineComponent(
-  (props: { gate: FormGate }) => {
-    const crew = useGateList(props.gate, 'crew');
+  (props: { gate: FormGate | Gate<typeof heard> }) => {
+    const crew = useGateList(props.gate as FormGate, 'crew');
     return () => {
       count('the list');
-      return h('fieldset', [...rowsOf(crew, ({ handle }) => h(Field, { gate: props.gate, of: handle })), ...adder(crew)]);
+      return h('fieldset', [h('span', crew.hint, crew.hintText), ...rowsOf(crew, ({ handle }) => h(Field, { gate: props.gate, of: handle })), ...adder(crew)]);
     };
   },
   { props: ['gate'] },
@@ -220,30 +220,19 @@ const Options = defineComponent(
   { props: ['gate', 'name', 'values'] },
 );
 
-const HeardCrew = defineComponent(
-  (props: { gate: Gate<typeof heard> }) => {
-    const crew = useGateList(props.gate, 'crew');
-    const head = () => [h('legend', 'Crew'), h('span', crew.hint, crew.hintText)];
-    return () => h('fieldset', [...head(), ...rowsOf(crew, ({ handle }) => h(Field, { gate: props.gate, of: handle })), ...adder(crew)]);
-  },
-  { props: ['gate'] },
-);
-
 export const mountHeard = mounts(() => {
   const { gate, form } = useGate(heard, { submit: (data) => book(undefined, formData(data)) });
   keep(gate);
-  const summary = useGateSummary(gate);
   const kit = useGateField(gate, 'kit');
   const tug = useGateField(gate, 'tug');
   return () =>
     h('form', form, [
-      h('div', summary.line, messageNodes(summary.lineMessages)),
       h(Field, { gate, of: gate.field('name') }),
       h(Field, { gate, of: gate.field('code') }),
       h('fieldset', kit.fieldset, [h('legend', 'Kit'), h(Options, { gate, name: 'kit', values: ['horn', 'lights'] })]),
       h('fieldset', [h('legend', 'Course'), h(Options, { gate, name: 'side', values: ['port', 'starboard'] }), h(Options, { gate, name: 'way', values: ['up', 'down'] })]),
       tug.state.applies && h('p', [h('label', tug.label, tug.state.label), h('input', tug.input)]),
-      h(HeardCrew, { gate }),
+      h(Crew, { gate }),
       h('button', 'Go'),
       h('button', { type: 'reset' }, 'Reset'),
     ]);
