@@ -121,7 +121,8 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
       await bare.locator('[value=port]').check();
       await bare.locator('[name=ok]').check();
       await bare.getByRole('button', { name: 'Go' }).click();
-      await bare.locator('section:not([hidden])').waitFor();
+      // It is read first.
+      await bare.locator('section:not([hidden]):focus').waitFor();
       const drawn = (at: Page) =>
         at.evaluate(() => ({
           values: Object.fromEntries(new FormData(document.querySelector('form')!) as never),

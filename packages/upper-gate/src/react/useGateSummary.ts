@@ -16,6 +16,8 @@ export interface GateSummary {
     readonly ref: RefCallback<HTMLElement>;
     readonly role: 'group';
     readonly tabIndex: -1;
+    /** Without script, it takes the focus after a refusal. */
+    readonly autoFocus: boolean;
     readonly 'aria-labelledby': string;
     readonly hidden: boolean;
   };
@@ -63,7 +65,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const id = `${idPrefixOf(gate)}-heading`;
   return {
     errors,
-    place: { ref: refs.place, role: 'group', tabIndex: -1, 'aria-labelledby': id, hidden: errors.length === 0 },
+    place: { ref: refs.place, role: 'group', tabIndex: -1, autoFocus: errors.length > 0, 'aria-labelledby': id, hidden: errors.length === 0 },
     heading: { id, children: heading },
     link: (error) => ({
       href: `#${error.element?.id ?? `${idPrefixOf(gate)}-${error.path}`}`,

@@ -23,6 +23,8 @@ export interface GateSummary {
     readonly ref: Ref;
     readonly role: 'group';
     readonly tabindex: -1;
+    /** Without script, it takes the focus after a refusal. */
+    readonly autofocus: boolean;
     readonly 'aria-labelledby': string;
     readonly hidden: boolean;
   };
@@ -65,7 +67,8 @@ export function useGateSummary(gate: AnyGate): GateSummary {
       return left.value;
     },
     get place() {
-      return { ref: placeRef, role: 'group', tabindex: -1, 'aria-labelledby': id, hidden: left.value.length === 0 } as const;
+      const hidden = left.value.length === 0;
+      return { ref: placeRef, role: 'group', tabindex: -1, autofocus: !hidden, 'aria-labelledby': id, hidden } as const;
     },
     heading: { id },
     get text() {
