@@ -33,7 +33,9 @@ const FEATURES = {
   drafts: /\/gate\/draft\.js/,
   'changes and saving': /\/saving\//,
   'a page': /\/showing\//,
-  'rows on the page': /\/dom\/rows\.js/,
+  'rows on the page': /\/(dom\/rows|showing\/rowNews)\.js/,
+  'opening parts of the page': /\/showing\/opening\.js/,
+  'a posted page': /\/(gate\/posted|usePostedGate)\.js/,
   'the summary': /\/dom\/summary\.js/,
   'options on the page': /\/dom\/options\.js/,
   'limits that depend on other fields': /\/rules\/(depending|moving)\.js/,
@@ -79,7 +81,7 @@ const ENTRIES = [
     id,
     name: `a contact form in ${framework}`,
     budget: 20,
-    code: from(DECLARED) + from('useGate, useGateField, useGateSummary', `upper-gate/${entry}`),
+    code: from(DECLARED) + from('useGate, useGateField', `upper-gate/${entry}`),
     uses: ['the live form', 'choices', 'a page'],
   })),
   {
@@ -117,15 +119,14 @@ const ENTRIES = [
     code: from(CONTACT) + from(`bindForm, ${names}`, 'upper-gate/dom'),
     base: from(CONTACT) + from('bindForm', 'upper-gate/dom'),
   })),
-  ...[
-    ['S3l', 'useGateList', 'rows in React'],
-    ['S3s', 'useGateSummary', 'summary in React'],
-  ].map(([, hook, name]) => ({
-    id: '+',
-    name,
-    code: from(DECLARED) + from(`useGate, useGateField, ${hook}`, 'upper-gate/react'),
-    base: from(DECLARED) + from('useGate, useGateField', 'upper-gate/react'),
-  })),
+  ...['React', 'Vue'].flatMap((framework) =>
+    Object.entries({ rows: 'useGateList', summary: 'useGateSummary', action: 'usePostedGate' }).map(([feature, hook]) => ({
+      id: '+',
+      name: `${feature} in ${framework}`,
+      code: from(DECLARED) + from(`useGate, useGateField, ${hook}`, `upper-gate/${framework.toLowerCase()}`),
+      base: from(DECLARED) + from('useGate, useGateField', `upper-gate/${framework.toLowerCase()}`),
+    })),
+  ),
 ];
 
 /** The features of a minified bundle, made as bundlers make what they ship, and its size in kB when compressed. */

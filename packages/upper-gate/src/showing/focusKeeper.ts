@@ -4,7 +4,7 @@
 import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
-import { connectionsBelow, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
+import { connectionsBelow, FOLLOWING, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { activeIn, isSeen } from './page.ts';
 
 /** How long drawing may take, in milliseconds: that of most comes at once. (In tasks of their own: what is drawn ties its elements a moment later.) */
@@ -34,7 +34,7 @@ export const holdsBelow = (node: BaseNode, element: Element): boolean =>
 /** The fields around an element, as it stands in the document now: the one before it first, then those before that, then those after. */
 function fieldsAround(root: BaseNode, element: Element): readonly BaseNode[] {
   const all = inDocumentOrder(connectionsBelow(root).filter(({ node, element }) => node !== root && element !== undefined));
-  const at = all.findIndex((each) => (each.element!.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_PRECEDING) > 0);
+  const at = all.findIndex((each) => (element.compareDocumentPosition(each.element as unknown as Element) & FOLLOWING) > 0);
   return (at < 0 ? all.reverse() : [...all.slice(0, at).reverse(), ...all.slice(at)]).map(({ node }) => node);
 }
 

@@ -98,7 +98,8 @@ function connectionsOfErrors(node: BaseNode): NodeConnection[] {
 }
 
 const DISCONNECTED = 1; // Node.DOCUMENT_POSITION_DISCONNECTED
-const FOLLOWING = 4; // Node.DOCUMENT_POSITION_FOLLOWING
+/** `Node.DOCUMENT_POSITION_FOLLOWING` */
+export const FOLLOWING = 4;
 
 /** An element, and the hosts of the shadow roots around it, the innermost first. */
 function* hostsOf(element: Placed): Iterable<Placed> {

@@ -56,7 +56,7 @@ export function startLine(
     return messages;
   };
   const elements = (): readonly (HTMLElement | undefined)[] =>
-    [places.summary?.element, places.line ?? line].map((each) => each as unknown as HTMLElement | undefined);
+    [places.summary?.element, places.line ?? line] as readonly unknown[] as readonly (HTMLElement | undefined)[];
   const render = (): void => {
     read();
     // Its author may draw it, if only from now on.

@@ -32,16 +32,16 @@ export interface Wiring extends FormLink {
   readonly undo: () => void;
 }
 
-/** The members of forms that bindings use; a control of such a name hides them. */
-const USED =
-  'elements append prepend contains addEventListener getRootNode querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
 const POINTER_UP = ['pointerup', 'pointercancel'];
 
 /** Wires a form. */
 export function startWiring(form: HTMLFormElement, gate: AnyGate, options: WiringOptions = {}): Wiring {
   const { attributes = new AttributeWriter() } = options;
   devAssert(() => {
-    const hidden = USED.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
+    // The members of forms that bindings use; a control of such a name hides them. (Here: a production build leaves it out.)
+    const used =
+      'elements append prepend contains addEventListener getRootNode querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
+    const hidden = used.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
     return (
       hidden !== undefined &&
       explain(
