@@ -33,7 +33,7 @@ import {
   type AnyGate,
   type Handle,
 } from 'upper-gate';
-import { useGate, useGateField, useGateList, useGateSummary } from 'upper-gate/react';
+import { useGate, useGateField, useGateList } from 'upper-gate/react';
 
 const mooring = group({
   vessel: text({ label: 'Vessel name', hint: 'As painted on the bow' }, required(), length({ min: 2, max: 40 })),
@@ -150,12 +150,6 @@ function KitCheckbox({ gate, of }: FieldProps) {
   );
 }
 
-/** What is wrong with the form as a whole. */
-function Whole({ gate }: { readonly gate: AnyGate }) {
-  const { line } = useGateSummary(gate);
-  return <div {...line} />;
-}
-
 export function Mooring() {
   const [booked, setBooked] = useState('');
   const { gate, form } = useGate(mooring, {
@@ -169,7 +163,6 @@ export function Mooring() {
       </Typography>
       <form {...form}>
         <Stack spacing={2.5}>
-          <Whole gate={gate} />
           <KitField gate={gate} of={gate.field('vessel')} />
           <KitField gate={gate} of={gate.field('lengthM')} />
           <KitField gate={gate} of={gate.field('from')} />
