@@ -28,7 +28,7 @@ import {
 
 type Undo = () => void;
 /** What an element is tied with: an element directive, `<input ${field.input}>`. */
-type Put = DirectiveResult<typeof PutDirective>;
+type Put = DirectiveResult;
 
 // What draws again.
 
@@ -80,7 +80,7 @@ export const followForm = (gate: AnyGate, pick: () => unknown, draw: () => unkno
 /** Writes attributes; what a control holds, and what is called back, are properties. */
 function write(element: Element, now: object, before: object): void {
   for (const name of Object.keys({ ...before, ...now })) {
-    const [value, last] = [now, before].map((attributes) => (attributes as Readonly<Record<string, unknown>>)[name]);
+    const [value, last] = [now, before].map((attributes) => (attributes as Readonly<Record<string, string | boolean | undefined>>)[name]);
     const isProperty = name === 'value' || name === 'checked' || name.startsWith('on');
     // (The options of a select are drawn after it.)
     if (name === 'value' && element.localName === 'select') queueMicrotask(() => ((element as HTMLSelectElement).value = String(value)));
@@ -210,7 +210,8 @@ export function list(gate: AnyGate, of: string | Handle, draw: (list: LitList) =
 function listOf(gate: AnyGate, handle: Handle): LitList {
   const { path, label, hint, shown } = handle;
   const ids = idsOf(gate, path);
-  const { rows, length, add, remove, move } = gate.list(handle);
+  const list = gate.list(handle);
+  const { rows, length } = list;
   const described = describedBy(gate, path, { hint, counter: undefined, shown });
   describeLater(gate, handle);
   return {
@@ -218,11 +219,11 @@ function listOf(gate: AnyGate, handle: Handle): LitList {
     hintText: hint,
     shown,
     length,
-    add,
-    remove,
-    move,
+    add: (value, at) => list.add(value, at),
+    remove: (index) => list.remove(index),
+    move: (from, to) => list.move(from, to),
     rows: (drawRow) => repeat(rows, ({ key }) => key, drawRow),
-    button: put({ type: 'button', 'aria-describedby': described, onclick: () => add() }, handle, (element) =>
+    button: put({ type: 'button', 'aria-describedby': described, onclick: () => list.add() }, handle, (element) =>
       attach(gate, handle, element),
     ),
     hint: put({ id: ids.hint }),
