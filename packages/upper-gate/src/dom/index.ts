@@ -8,6 +8,7 @@ export { bindForm, type BindOptions } from './bindForm.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
 export type { Connection } from '../gate/connection.ts';
 export { movingOptions, type OptionsFeature } from './options.ts';
+export { followRows } from '../showing/rowNews.ts';
 export { type RowsFeature, templateRows } from './rows.ts';
 export { schemaFromForm } from './schemaFromForm.ts';
 export { type DrawSummary, errorSummary, type SummaryFeature } from './summary.ts';

@@ -101,9 +101,11 @@ export function usePostedGate<N extends Node>(
     taken.current = gate;
     takePosted(gate, answer);
   }
+  const shown = useRef(answer);
   useEffect(() => {
     // React has sent the form itself, before this component was there.
-    if (before.current !== answer) takePosted(gate, (before.current = answer));
+    if (shown.current !== answer) takePosted(gate, (before.current = answer));
+    shown.current = answer;
   }, [gate, answer]);
   const ref = useMemo(
     () =>

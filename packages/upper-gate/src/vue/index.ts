@@ -10,5 +10,5 @@ export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
 export { type ActionOptions, type PostedOptions, usePostedGate } from './usePostedGate.ts';
-export { connect, setDisabled } from '../binding/index.ts';
+export { connect, followRows, setDisabled } from '../binding/index.ts';
 export type { Connection, FormAction, ShownError } from '../binding/index.ts';
