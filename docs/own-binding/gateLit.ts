@@ -75,7 +75,7 @@ const follow = directive(FollowDirective);
 export const followForm = (gate: AnyGate, pick: () => unknown, draw: () => unknown): unknown =>
   follow({ handle: gate.root, subscribe: (listener) => gate.subscribe(listener) }, pick, draw);
 
-// What is put on an element.
+// Attributes of an element.
 
 /** Writes attributes; what a control holds, and what is called back, are properties. */
 function write(element: Element, now: object, before: object): void {
@@ -139,7 +139,7 @@ export const form = (gate: AnyGate): Put => put({}, gate, (element) => wireForm(
 export const messagesOf = (shown: FieldState['shown']): unknown =>
   shown.map(({ message, severity }) => html`<div data-gate-severity=${severity}>${message}</div>`);
 
-/** A field: its state, and what is put on each of its elements. */
+/** The state of a field, and the directive for each of its elements. */
 export interface LitField extends Readonly<Record<'label' | 'input' | 'fieldset' | 'hint' | 'counter' | 'messages', Put>> {
   readonly state: FieldState;
   readonly option: (value: string) => Put;

@@ -178,7 +178,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect({ sent: await page.evaluate(() => Scene.sent.length), drafts: await drafts() }).toEqual({ sent: 3, drafts: 0 });
   });
 
-  test('nothing is silent where the page has no line of its own: answers, failures, findings of the whole, and of fields that are forgotten or hidden', async () => {
+  test('a page without a line of its own is never silent: answers, failures, findings of the whole form, forgotten and hidden fields', async () => {
     const kind = worded('valueMissing', 'Kind', { holds: 'option' });
     const wanted: Readonly<Record<string, string>> = {
       'a field without a component': kind,

@@ -4,7 +4,7 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createGate, group, list, required, text } from 'upper-gate';
-import { attach, partsOf, rawIn, toggled, wireForm } from 'upper-gate/binding';
+import { attach, partsOf, rawIn, toggled, wireForm, drawLine } from 'upper-gate/binding';
 import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
@@ -113,5 +113,19 @@ export function testForms(): void {
     }
     // What has the focus in a shadow root is its host to the document.
     expect([document.activeElement === host, focused]).toEqual([true, 1]);
+  });
+
+  test('the line above the form is its author’s as long as it is drawn, and is made without that', () => {
+    const form = document.body.appendChild(document.createElement('form'));
+    const gate = createGate(schema);
+    const made = () => document.querySelector('form > [data-gate-messages=""]')?.textContent;
+    const undo = wireForm(form, gate);
+    gate.addFindings([{ path: '', message: 'Closed' }]);
+    const told = [made()];
+    const undraw = drawLine(gate, document.createElement('p'));
+    told.push(made());
+    undraw();
+    expect([...told, made()]).toEqual(['Closed', undefined, 'Closed']);
+    undo();
   });
 }

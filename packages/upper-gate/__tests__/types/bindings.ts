@@ -44,8 +44,9 @@ export function component(): void {
   usePostedGate(passage, { action: (_, data) => fetch('/bookings', { method: 'POST', body: data }), posted }).gate.state.valid satisfies boolean;
   useVuePosted(passage, { action: (_, data) => fetch('/bookings', { method: 'POST', body: data }), posted }).gate.state.valid satisfies boolean;
   usePostedGate(passage, { submit: (data) => data.vessel satisfies string, posted });
-  usePostedGate(passage, { action: (before: typeof posted | undefined, data: FormData): typeof posted | undefined => (data.has('x') ? before : undefined) }).form
-    .action satisfies (data: FormData) => void;
+  usePostedGate(passage, { action: (before: typeof posted | undefined, data: FormData): typeof posted | undefined => (data.has('x') ? before : undefined) }).form.action satisfies (
+    data: FormData,
+  ) => void;
   // @ts-expect-error -- not what the action gets
   usePostedGate(passage, { action: (before: number | undefined) => before, posted });
   // @ts-expect-error -- one or the other

@@ -28,7 +28,7 @@ export {
   rawIn,
   toggled,
 } from '../showing/bundle.ts';
-export { type FormAction, formDataOf } from '../showing/action.ts';
+export { type ActionPosting, type FormAction, formDataOf, type Posting } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
 export type { Connection } from '../gate/connection.ts';
 export { followErrors, type ShownError } from '../showing/errors.ts';

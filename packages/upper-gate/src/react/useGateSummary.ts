@@ -65,7 +65,14 @@ export function useGateSummary(gate: AnyGate): GateSummary {
   const id = `${idPrefixOf(gate)}-heading`;
   return {
     errors,
-    place: { ref: refs.place, role: 'group', tabIndex: -1, autoFocus: errors.length > 0, 'aria-labelledby': id, hidden: errors.length === 0 },
+    place: {
+      ref: refs.place,
+      role: 'group',
+      tabIndex: -1,
+      autoFocus: errors.length > 0,
+      'aria-labelledby': id,
+      hidden: errors.length === 0,
+    },
     heading: { id, children: heading },
     link: (error) => ({
       href: `#${error.element?.id ?? `${idPrefixOf(gate)}-${error.path}`}`,

@@ -3,7 +3,7 @@
 import * as React from 'react';
 import { useEffect, useMemo, useRef } from 'react';
 import { DEV, explain } from '#development';
-import { formDataOf, takePosted, type FormAction } from '../binding/index.ts';
+import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Node } from '../schema/node.ts';
@@ -20,19 +20,10 @@ export interface ActionFormBundle extends FormBundle {
 }
 
 /** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
-export interface PostedOptions<N extends Node, P> extends GateOptions<N> {
-  readonly action?: undefined;
-  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
-  readonly posted?: P | undefined;
-}
+export type PostedOptions<N extends Node, P> = GateOptions<N> & Posting<P>;
 
-/** The options of `usePostedGate` with a form action. */
-export interface ActionOptions<N extends Node, A, P> extends Omit<GateOptions<N>, 'submit'> {
-  /** Gets the `FormData` that the browser would send, once everything is valid. Its answer accepts or refuses, as with `submit`. */
-  readonly action: FormAction<A, P>;
-  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
-  readonly posted?: P | undefined;
-}
+/** The options of `usePostedGate` with an action, in place of `submit`. */
+export type ActionOptions<N extends Node, A, P> = Omit<GateOptions<N>, 'submit'> & ActionPosting<A, P>;
 
 const NO_ACTION = (): undefined => undefined;
 

@@ -316,7 +316,7 @@ export interface Kit {
    * @param holds whether it is still true
    */
   say: ((name: Announcement, english: Text, about: LiveNode, holds: () => boolean, params?: object) => void) | undefined;
-  /** What is said of a submission that was edited while it was checked: async rules, which have it wait, bring the words. */
+  /** The text for a submission that an edit has interrupted. Async rules set it: only they make a submission wait. */
   interrupted: Text | undefined;
   /**
    * Adds an observer of operations. What it throws is a fault.

@@ -9,6 +9,19 @@ import { assertUse } from '../schema/assertUse.ts';
  */
 export type FormAction<A, P = Awaited<A>> = (before: Awaited<A> | P | undefined, data: FormData) => A;
 
+/** The options of a form that is posted to an action, with or without script. */
+export interface ActionPosting<A, P> {
+  /** Gets the `FormData` that the browser would send, once everything is valid. Its answer accepts or refuses, as with `submit`. */
+  readonly action: FormAction<A, P>;
+  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
+  readonly posted?: P | undefined;
+}
+
+/** The same of a form without an action. */
+export interface Posting<P> extends Pick<ActionPosting<never, P>, 'posted'> {
+  readonly action?: undefined;
+}
+
 /**
  * Returns the data of a form as the browser would send it, with the name and value of the button.
  *

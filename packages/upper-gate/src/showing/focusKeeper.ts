@@ -7,7 +7,7 @@ import type { BaseNode } from '../gate/node.ts';
 import { connectionsBelow, FOLLOWING, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { activeIn, isSeen } from './page.ts';
 
-/** How long drawing may take, in milliseconds: that of most comes at once. (In tasks of their own: what is drawn ties its elements a moment later.) */
+/** How long drawing may take, in milliseconds: most is drawn at once. (Not in microtasks: elements are tied in some of these.) */
 const DRAWN = [0, 100];
 
 /** Tries something when the page has been drawn: until it could be done, or that has taken too long. */
@@ -31,7 +31,7 @@ const holdsElement = ({ connections }: BaseNode, element: Element): boolean =>
 export const holdsBelow = (node: BaseNode, element: Element): boolean =>
   holdsElement(node, element) || node.children.some((child) => holdsBelow(child, element));
 
-/** The fields around an element, as it stands in the document now: the one before it first, then those before that, then those after. */
+/** The fields before an element, the nearest first, and then those after it. */
 function fieldsAround(root: BaseNode, element: Element): readonly BaseNode[] {
   const all = inDocumentOrder(connectionsBelow(root).filter(({ node, element }) => node !== root && element !== undefined));
   const at = all.findIndex((each) => (element.compareDocumentPosition(each.element as unknown as Element) & FOLLOWING) > 0);

@@ -1,25 +1,16 @@
 // The gate of a form that is also posted without script.
 
-import { formDataOf, takePosted, type FormAction } from '../binding/index.ts';
+import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
 import type { Ref } from './element.ts';
 import { useGate, type FormBundle, type UseGateOptions } from './useGate.ts';
 
 /** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
-export interface PostedOptions<N extends Node, P> extends UseGateOptions<N> {
-  readonly action?: undefined;
-  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
-  readonly posted?: P | undefined;
-}
+export type PostedOptions<N extends Node, P> = UseGateOptions<N> & Posting<P>;
 
-/** The options of `usePostedGate` with an action. */
-export interface ActionOptions<N extends Node, A, P> extends Omit<UseGateOptions<N>, 'submit'> {
-  /** Gets the `FormData` that the browser would send, once everything is valid. Its answer accepts or refuses, as with `submit`. */
-  readonly action: FormAction<A, P>;
-  /** The answer of the server, if the form was posted without script: `{ raw, findings }`, or problem details with `raw`. */
-  readonly posted?: P | undefined;
-}
+/** The options of `usePostedGate` with an action, in place of `submit`. */
+export type ActionOptions<N extends Node, A, P> = Omit<UseGateOptions<N>, 'submit'> & ActionPosting<A, P>;
 
 /**
  * Makes the gate of a form that works without script, too: with `action` in place of `submit`, with `posted`, what a server answered to

@@ -1,6 +1,6 @@
 // Which elements carry the descriptions of a field, and where a place for its messages is made if the page has none.
 
-/** What is asked of the elements of a page, whether they are a browser's or a parser's. */
+/** Questions about the elements of a page, of a browser or of a parser. */
 export interface PageElements<E> {
   /** The nearest group around an element: a fieldset, or an element with such a role. */
   groupAround(element: E): E | null | undefined;

@@ -3,7 +3,7 @@
 import type { Finding } from '../../schema/finding.ts';
 import { blocks } from '../../schema/severity.ts';
 
-/** A message as it stands above the form. */
+/** A message of the line. */
 export type LineMessage = Pick<Finding, 'message' | 'severity'>;
 
 /**

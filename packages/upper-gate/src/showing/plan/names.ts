@@ -15,5 +15,5 @@ export function nameIn(around: Part, key: string, catalogue: Catalogue | undefin
   return holds === 'entries' ? [key] : [];
 }
 
-/** A message as it stands away from its field. @param names of the rows and entries around that, the outermost first */
+/** A message away from its field. @param names of the rows and entries around the field, the outermost first */
 export const awayFromField = (names: readonly string[], message: string): string => [...names, message].join(': ');
