@@ -57,11 +57,12 @@ export function keepFocus(root: BaseNode, lost: BaseNode, active: Element, next?
 
 /** Keeps the focus in a form. @returns ends it */
 export function startFocusKeeper(form: HTMLFormElement, gate: AnyGate): () => void {
-  const { store } = internalsOf(gate);
+  const internals = internalsOf(gate);
+  const { store } = internals;
   return store.observe(({ nodes, rows }) => {
     const active = activeIn(document);
-    // (Where one row was removed, its neighbour gets the focus.)
-    const isFollowed = rows.some(({ kind }) => kind === 'removed');
+    // (Where one row was removed, and rows are followed, its neighbour gets the focus.)
+    const isFollowed = internals.startRowNews !== undefined && rows.some(({ kind }) => kind === 'removed');
     const lost = active && nodes.find((node) => (node.removed ? !isFollowed : !node.applies) && holdsElement(node, active));
     // (Last: each access to a member of a form has the browser look through all controls for one of that name.)
     if (lost && form.contains(active)) keepFocus(store.root, lost, active);

@@ -40,10 +40,12 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
     if (change.kind === 'moved') {
       isMoving = true;
       setTimeout(() => (isMoving = false));
+      if (isLost(active)) return;
+      const isInside = form.contains(active);
       // Where one row moves, what draws the page may move others. What had the focus may be hidden where it stands now.
       ifLost(() => {
         (active as HTMLElement | null)?.focus();
-        return !isLost(activeIn(document)) || focusBelow(row);
+        return !isLost(activeIn(document)) || (isInside && focusBelow(row));
       });
     } else if (!isActing && !(active && holdsBelow(row, active))) return;
     else if (change.kind === 'added') {
