@@ -140,7 +140,8 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await button('Go').click();
     await byName('name').fill('Otter 1');
     await said.until(1);
-    expect(await said.take()).toEqual([worded('interrupted', '')]);
+    // (On a slow machine, after the word that the code is being checked.)
+    expect((await said.take()).at(-1)).toBe(worded('interrupted', ''));
     await letGo();
   });
 

@@ -17,7 +17,7 @@ interface Place {
 }
 
 /** The options of a form. */
-export interface BoundOptions {
+interface BoundOptions {
   /** Draws options in places that have come, and leaves those that have gone. */
   sync(): void;
   undo(): void;

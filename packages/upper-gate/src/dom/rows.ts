@@ -197,7 +197,7 @@ export interface RowsContext {
 }
 
 /** The rows of a form. */
-export interface BoundTemplates {
+interface BoundTemplates {
   /** Binds templates that have come, and drops those that have gone. */
   sync(): void;
   undo(): void;

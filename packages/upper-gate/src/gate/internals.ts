@@ -27,7 +27,7 @@ export interface FormLink {
 }
 
 /** What the author draws of the form as a whole. */
-export interface OwnPlaces {
+interface OwnPlaces {
   /** The line above the form. */
   line: Placed | undefined;
   /** The summary, and whether it lists errors now. */
