@@ -133,7 +133,13 @@ test.each([
   ],
   ['the line, without a summary', '<p data-gate-messages></p>', ['a', 'gone'], '', ['p', 'gone No', '']],
   ['a line that is made, where the page has none', '', ['gone', ''], '', ['div', ' No|gone No', '']],
-  ['the first control that is wrong, where nothing else holds anything', '<p data-gate-messages></p>', ['a', 'b'], '', ['b', '', '']],
+  [
+    'the first control that is wrong and not hidden, where nothing else holds anything',
+    '<p data-gate-messages></p><input type="hidden" name="gone">',
+    ['gone', 'a', 'b'],
+    '',
+    ['b', '', ''],
+  ],
 ])('after a refusal without script the focus is on %s', async (_, line, paths, summary, expected) => {
   const html = `<form id="f">${line}${summary}<input name="b"><input name="a" autofocus></form>`;
   const findings = paths.map((path) => ({ path, message: `${path} No`, severity: 'error' as const, code: 'x' }));

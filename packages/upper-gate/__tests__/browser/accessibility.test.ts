@@ -141,7 +141,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await byName('name').fill('Otter 1');
     await said.until(1);
     // (On a slow machine, after the word that the code is being checked.)
-    expect((await said.take()).at(-1)).toBe(worded('interrupted', ''));
+    expect((await said.take()).filter((text) => text !== worded('checking', 'Code'))).toEqual([worded('interrupted', '')]);
     await letGo();
   });
 

@@ -720,7 +720,7 @@ test('a field behind a tab that its page opens, and one in a shadow root, take t
       bindForm(document.querySelector('form')!, gate);
       const b = gate.field('b');
       // Drawn later, as frameworks do.
-      UpperGate.connect(b, { show: () => void setTimeout(() => (document.querySelector<HTMLElement>('#tab')!.hidden = false)) });
+      UpperGate.connect(b, Object.create({ show: () => void setTimeout(() => (document.querySelector<HTMLElement>('#tab')!.hidden = false)) }) as object);
       UpperGate.connect(gate.field('c'), { element: inner, focus: () => inner.focus() });
       return { gate };
     },

@@ -111,6 +111,13 @@ export function testForms(): void {
       attach(gate, gate.field('vessel'), target);
       await gate.submit();
     }
+    // An element may be tied to another field later.
+    const [gate, input] = [createGate(schema), document.createElement('input')];
+    const undo = attach(gate, gate.field('vessel'), input);
+    await gate.submit();
+    undo();
+    attach(createGate(schema), createGate(schema, { initial: { vessel: 'Otter' } }).field('vessel'), input);
+    expect(input.validationMessage).toBe('');
     // What has the focus in a shadow root is its host to the document.
     expect([document.activeElement === host, focused]).toEqual([true, 1]);
   });

@@ -82,6 +82,10 @@ function around(element: Element, isWanted: (element: Element) => boolean): Elem
   return undefined;
 }
 
+/** Whether a person can be brought to an element: it is a control that is not hidden. */
+const isReachable = (element: Element): boolean =>
+  isControl(element) && !HOLDS_NOTHING.includes(typeOf(element)) && attribute(element, 'hidden') === undefined;
+
 const typeOf = (control: Element): string => (attribute(control, 'type') ?? 'text').toLowerCase();
 
 const makeText = (value: string, parentNode: Parent): ChildNode => ({ nodeName: '#text', value, parentNode });
@@ -228,7 +232,7 @@ class Redrawing {
     const summary = this.#drawSummary(document, strays);
     const line = this.#drawLine(strays, summary !== undefined);
     // As on a page with script, but that the whole is read first: the page is a new one.
-    const wrong = this.#elements.find((element) => isControl(element) && attribute(element, 'aria-invalid') === 'true');
+    const wrong = this.#elements.find((element) => isReachable(element) && attribute(element, 'aria-invalid') === 'true');
     const first = summary ?? line ?? wrong;
     if (first) this.#takeFocus(document, first);
     // The script takes the values as edits, and these findings over.
@@ -375,15 +379,14 @@ class Redrawing {
 
   /** @returns the summary, if the page has one */
   #drawSummary(document: Parent, placeless: RedrawOptions['findings']): Element | undefined {
-    const controlOf = (finding: RedrawOptions['findings'][number]): Element | undefined =>
-      placeless.includes(finding) ? undefined : this.#controls.get(finding.path)?.[0];
-    const position = (finding: RedrawOptions['findings'][number]): number => {
-      const control = controlOf(finding);
-      return control ? this.#elements.indexOf(control) : Infinity;
-    };
+    const strays = new Set(placeless);
+    const positions = new Map(this.#elements.map((element, i) => [element, i]));
+    // In the order of the page; what is not on it, or hidden, comes last, and nothing leads there.
     const errors = this.#options.findings
       .filter(blocks)
-      .sort((a, b) => (position(a) < position(b) ? -1 : Number(position(a) > position(b))));
+      .map((error) => ({ error, control: strays.has(error) ? undefined : this.#controls.get(error.path)?.find(isReachable) }))
+      .map((each) => ({ ...each, position: each.control ? positions.get(each.control)! : positions.size }))
+      .sort((a, b) => a.position - b.position);
     if (errors.length === 0) return undefined;
     const { messages } = this.#options;
     const heading = formatText(messages?.summary ?? summary, { label: '', count: errors.length }, messages);
@@ -393,9 +396,8 @@ class Redrawing {
     if (!place || RAW_TEXT.includes(place.tagName)) return undefined;
     const top = makeElement(place, 'h2', {}, heading);
     const list = makeElement(place, 'ul', {});
-    for (const error of errors) {
+    for (const { error, control } of errors) {
       const item = makeElement(place, 'li', {});
-      const control = controlOf(error);
       const text = this.#awayFromField(error);
       if (control)
         append(item, makeElement(place, 'a', { href: `#${encodeURIComponent(this.#idOf(control, idFrom('field', error.path)))}` }, text));

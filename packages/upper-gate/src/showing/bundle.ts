@@ -270,7 +270,7 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     if (!isFilled(control)) writeControls([control], holds, handle.raw);
     else if (!sameChoice(now, handle.raw)) handle.set(now);
   }
-  let said = '';
+  let said: string | undefined;
   // (Remembered: to ask a control what it says takes longer.)
   const follow = (): void => {
     const message = handle.errors[0]?.message ?? '';

@@ -20,7 +20,19 @@ import { OPENING } from './opening.ts';
  * const undo = connect(gate.field('berth'), { element: place, focus: () => place.focus() });
  */
 export const connect = (handle: Handle, connection: Connection): (() => void) =>
-  tie(handle, connection.show ? { ...connection, opening: OPENING } : connection);
+  tie(handle, connection.show ? opens(connection) : connection);
+
+/** A connection with what it takes to open things. (Not a copy: it may be an instance of a class, or have getters.) */
+const opens = (connection: Connection): OpeningConnection => ({
+  get element() {
+    return connection.element;
+  },
+  get focus() {
+    return connection.focus!;
+  },
+  show: () => connection.show!(),
+  opening: OPENING,
+});
 
 /** The same for a connection that shows nothing. */
 export function tie(handle: Handle, connection: Connection | OpeningConnection): () => void {

@@ -52,19 +52,23 @@ export function followStrays(gate: AnyGate): Strays {
     set(lost, node, speaks && isLookedAt && !isReachable(node) && openingOf(node)?.canBeShown(node) !== true);
   };
   let timer: ReturnType<typeof setTimeout>;
-  const stop = store.observe(({ nodes }) => {
-    if (submission.status === 'refused' && nodes.includes(store.root)) store.root.forEach(note);
-    else nodes.forEach(note);
-    if (unbound.size + lost.size === 0) return;
+  /** Looks again once it is drawn: what a component draws, or ties, is only there by then. */
+  const noteLater = (): void => {
     clearTimeout(timer);
-    // What a component draws for it is only there by then.
+    if (unbound.size + lost.size === 0) return;
     timer = setTimeout(() => {
       const before = [...lost, ...unbound];
       before.forEach(note);
       if (lost.size + unbound.size !== before.length) store.batch(() => store.markChanged(store.root));
     });
+  };
+  const stop = store.observe(({ nodes }) => {
+    if (submission.status === 'refused' && nodes.includes(store.root)) store.root.forEach(note);
+    else nodes.forEach(note);
+    noteLater();
   });
   store.root.forEach(note);
+  noteLater();
   return {
     read() {
       const strays: LineMessage[] = [];
