@@ -82,8 +82,9 @@ export function startAnnouncements(gate: AnyGate, { say, update }: Announcer): A
     }
   };
 
-  store.say = (name, english, about, holds, params) =>
+  const sayAbout: typeof store.say = (name, english, about, holds, params) =>
     say(wordOf(gate, name, english, { label: inLanguage((about as BaseNode).part.label, store.catalogue), ...params }), holds);
+  store.say = sayAbout;
   const stop = store.observe(({ nodes, hasNewValues, isReset }) => {
     if (hasNewValues) {
       isStillRefused = false;
@@ -101,7 +102,8 @@ export function startAnnouncements(gate: AnyGate, { say, update }: Announcer): A
       if (node && unsaid.has(node)) sayShown(node, shownAt.get(node)!.text);
     },
     undo() {
-      store.say = undefined;
+      // (By now another form may speak for the gate.)
+      if (store.say === sayAbout) store.say = undefined;
       stop();
     },
   };

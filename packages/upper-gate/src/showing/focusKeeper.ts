@@ -4,7 +4,7 @@
 import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
-import { connectionsBelow, FOLLOWING, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
+import { connectionsBelow, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
 import { activeIn, isSeen } from './page.ts';
 
 /** How long drawing may take, in milliseconds: most is drawn at once. (Not in microtasks: elements are tied in some of these.) */
@@ -31,11 +31,20 @@ const holdsElement = ({ connections }: BaseNode, element: Element): boolean =>
 export const holdsBelow = (node: BaseNode, element: Element): boolean =>
   holdsElement(node, element) || node.children.some((child) => holdsBelow(child, element));
 
-/** The fields before an element, the nearest first, and then those after it. */
-function fieldsAround(root: BaseNode, element: Element): readonly BaseNode[] {
-  const all = inDocumentOrder(connectionsBelow(root).filter(({ node, element }) => node !== root && element !== undefined));
-  const at = all.findIndex((each) => (element.compareDocumentPosition(each.element as unknown as Element) & FOLLOWING) > 0);
-  return (at < 0 ? all.reverse() : [...all.slice(0, at).reverse(), ...all.slice(at)]).map(({ node }) => node);
+/** The nodes before one in an order, the nearest first, and then those after it. */
+function around(order: readonly BaseNode[], node: BaseNode): readonly BaseNode[] {
+  const at = order.indexOf(node);
+  return [...order.slice(0, at).reverse(), ...order.slice(at)];
+}
+
+/** The fields on the page, as they stand there; those of a large form take a while to sort. */
+const inPageOrder = (root: BaseNode): readonly BaseNode[] =>
+  inDocumentOrder(connectionsBelow(root).filter(({ node, element }) => node !== root && element !== undefined)).map(({ node }) => node);
+
+function inSchemaOrder(root: BaseNode): readonly BaseNode[] {
+  const all: BaseNode[] = [];
+  root.forEach((node) => node !== root && all.push(node));
+  return all;
 }
 
 /**
@@ -44,14 +53,15 @@ function fieldsAround(root: BaseNode, element: Element): readonly BaseNode[] {
  * @param lost what goes, with the focus
  * @param next what it goes on to, if that can take it
  */
-export function keepFocus(root: BaseNode, lost: BaseNode, active: Element, next?: BaseNode): void {
-  let around = lost;
-  while (around.removed && around.parent) around = around.parent;
-  const nearest = fieldsAround(root, active);
+export function keepFocus(root: BaseNode, lost: BaseNode, next?: BaseNode): void {
+  let left = lost;
+  while (left.removed && left.parent) left = left.parent;
+  // A field that stops applying is on the page only now; what rows were in stays in the schema.
+  const order = lost.removed ? undefined : inPageOrder(root);
   ifLost(
     () =>
-      [next, around].some((node) => node && node !== lost && focusBelow(node)) ||
-      nearest.some((node) => node.applies && !node.removed && focusNode(node)),
+      [next, left].some((node) => node && node !== lost && focusBelow(node)) ||
+      around(order ?? inSchemaOrder(root), left).some((node) => node.applies && !node.removed && focusNode(node)),
   );
 }
 
@@ -65,6 +75,6 @@ export function startFocusKeeper(form: HTMLFormElement, gate: AnyGate): () => vo
     const isFollowed = internals.startRowNews !== undefined && rows.some(({ kind }) => kind === 'removed');
     const lost = active && nodes.find((node) => (node.removed ? !isFollowed : !node.applies) && holdsElement(node, active));
     // (Last: each access to a member of a form has the browser look through all controls for one of that name.)
-    if (lost && form.contains(active)) keepFocus(store.root, lost, active);
+    if (lost && form.contains(active)) keepFocus(store.root, lost);
   });
 }

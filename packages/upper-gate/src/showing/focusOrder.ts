@@ -99,7 +99,7 @@ function connectionsOfErrors(node: BaseNode): NodeConnection[] {
 
 const DISCONNECTED = 1; // Node.DOCUMENT_POSITION_DISCONNECTED
 /** `Node.DOCUMENT_POSITION_FOLLOWING` */
-export const FOLLOWING = 4;
+const FOLLOWING = 4;
 
 /** An element, and the hosts of the shadow roots around it, the innermost first. */
 function* hostsOf(element: Placed): Iterable<Placed> {

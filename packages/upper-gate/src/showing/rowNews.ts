@@ -55,7 +55,7 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
         // Whoever goes on before the row is drawn keeps the focus.
         return signal.aborted || added !== row || (now !== active && !isLost(now)) || focusBelow(row);
       });
-    } else keepFocus(store.root, row, active ?? form, list.rows![Math.min(change.from, list.rows!.length - 1)]);
+    } else keepFocus(store.root, row, list.rows![Math.min(change.from, list.rows!.length - 1)]);
   };
 
   const stop = store.observe(({ rows }) => {
