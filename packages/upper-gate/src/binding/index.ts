@@ -30,6 +30,7 @@ export {
 } from '../showing/bundle.ts';
 export { type ActionPosting, type FormAction, formDataOf, type Posting } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
+export { elementOf } from '../showing/page.ts';
 export type { Connection } from '../gate/connection.ts';
 export { followErrors, type ShownError } from '../showing/errors.ts';
 export { takePosted } from '../gate/posted.ts';

@@ -12,8 +12,9 @@ import { offerMarkup, tie } from '../showing/connect.ts';
 import { formOf, isControl, isFilled, isStated, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { describeBy } from '../showing/describe.ts';
 import { focusIn } from '../showing/focus.ts';
+import { whenLeft } from '../showing/leaving.ts';
 import { setText, showIn } from '../showing/messages.ts';
-import { undefinedElements } from '../showing/page.ts';
+import { isElement, undefinedElements } from '../showing/page.ts';
 import { isEmptyRaw } from '../showing/status.ts';
 import { handleAt } from '../showing/variants.ts';
 import { startWiring } from '../showing/wiring.ts';
@@ -70,7 +71,7 @@ const RELEVANT =
   'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label], [data-gate-hint], [data-gate-count]';
 
 const isRelevant = (node: globalThis.Node): boolean =>
-  node instanceof Element && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
+  isElement(node) && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
 
 /** What the binding does to an element that is no control, and for which field. */
 interface BoundPart {
@@ -90,6 +91,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   const fieldByControl = new WeakMap<EventTarget, BoundField>();
   /** Places of what has no control (groups, lists, fields that the author connects), and parts that come and go: which field they follow. */
   const parts = PARTS.map((hook) => [hook, new Map<HTMLElement, BoundPart>()] as const);
+  const awaited = new Set<string>();
   let isSyncing = false;
   /** Whether paths may name other fields by now: in an either-or, another case was chosen. */
   let isMoved = false;
@@ -105,6 +107,12 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
         options?.sync();
         syncParts(syncFields(isPosted));
       });
+      // Custom elements take part in the form as soon as they are defined.
+      for (const { localName } of undefinedElements(form)) {
+        if (awaited.has(localName)) continue;
+        awaited.add(localName);
+        void customElements.whenDefined(localName).then(() => signal.aborted || sync());
+      }
     } finally {
       isSyncing = false;
     }
@@ -135,9 +143,9 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const { holds } = handle.traits;
       const now = readControls(controls, holds);
-      const isEarly = isPosted || controls.some(isFilled);
+      const isEarly = isPosted || controls.some((control) => isFilled(control, holds));
       // (A default gives way to what the markup says, not to what a select or a slider begins with.)
-      if (isEmptyRaw(handle.raw) || controls.some(isStated)) {
+      if (isEmptyRaw(handle.raw) || controls.some((control) => isStated(control, holds))) {
         const markup = isEarly ? markupValue(controls, holds) : now;
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
       }
@@ -198,20 +206,23 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
     if (adder) describeBy(adder, [places.find('hint', path), places.find('messages', path)], attributes);
   };
 
-  const fieldOf = (target: EventTarget | null): BoundField | undefined => {
-    const field = target ? fieldByControl.get(target) : undefined;
-    return field && formOf(target as Control) === form ? field : undefined;
+  /** The field of the innermost control that something happened in: a component may have parts that are elements of the page. */
+  const fieldAt = (path: readonly EventTarget[]): BoundField | undefined => {
+    const control = path.find((each) => fieldByControl.has(each));
+    return control && formOf(control as Control) === form ? fieldByControl.get(control) : undefined;
   };
   const changed = (event: Event): void => {
     // Text that is still being composed is no value yet.
-    if (!(event as InputEvent).isComposing) fieldOf(event.target)?.read();
+    if (!(event as InputEvent).isComposing) fieldAt(event.composedPath())?.read();
   };
-  const left = ({ target, relatedTarget }: FocusEvent): void => {
-    const field = fieldOf(target);
-    if (!field || field.controls.includes(relatedTarget as Control)) return;
-    // Half a date makes no `input` event; on leaving, it tells.
-    field.read();
-    wiring.leave(field.handle);
+  const left = (event: Event): void => {
+    const field = fieldAt(event.composedPath());
+    if (!field) return;
+    whenLeft(field.controls, (event as FocusEvent).relatedTarget, () => {
+      // Half a date makes no `input` event; on leaving, it tells.
+      field.read();
+      wiring.leave(field.handle);
+    });
   };
   const mutated = (records: readonly MutationRecord[]): void => {
     // (What imitates a page may report changes after the end.)
@@ -229,7 +240,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   const wiring = startWiring(form, gate, {
     line: places.find('messages', '') ?? undefined,
     attributes,
-    submits: () => fieldOf((root as Document | ShadowRoot).activeElement)?.read(),
+    submits: () => fieldByControl.get((root as Document | ShadowRoot).activeElement ?? form)?.read(),
     resets: () => fields.forEach((field) => field.rewrite()),
   });
   const place = places.find('summary', '');
@@ -247,13 +258,16 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
 
   // Where the form stands, not on the form: controls may belong to it from outside (`form="id"`), or come later.
   for (const type of ['input', 'change', 'compositionend']) root.addEventListener(type, changed, { signal });
-  root.addEventListener('focusout', left as (event: Event) => void, { signal });
+  root.addEventListener('focusout', left, { signal });
+  root.addEventListener('focusin', (event) => void fieldAt(event.composedPath())?.sayInside(), { signal });
   // Going back in the history may restore what was typed, later than this script ran.
-  window.addEventListener('pageshow', () => fields.forEach((field) => field.controls.some(isFilled) && field.read()), { signal });
+  form.ownerDocument.defaultView?.addEventListener(
+    'pageshow',
+    () => fields.forEach((field, { traits }) => field.controls.some((control) => isFilled(control, traits.holds)) && field.read()),
+    { signal },
+  );
   const observer = new MutationObserver(mutated);
   observer.observe(root, { subtree: true, childList: true, attributes: true, attributeFilter: ['disabled', 'name', 'form'] });
-  // Custom elements take part in the form as soon as they are defined.
-  for (const element of undefinedElements(form)) void customElements.whenDefined(element.localName).then(() => signal.aborted || sync());
   const undo = [
     internalsOf(gate).store.observe(({ nodes }) => (isMoved ||= nodes.some(({ parent }) => parent?.part.traits.holds === 'cases'))),
     gate.subscribe(() => {

@@ -7,16 +7,14 @@ import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
 import { tie, setDisabled } from '../showing/connect.ts';
 import { describeBy, describedOn, LIVE } from '../showing/describe.ts';
-import { focusIn } from '../showing/focus.ts';
+import { isRequirable, sayInside } from '../showing/inside.ts';
 import { areTogether } from '../showing/plan/controls.ts';
 import { newPlace } from '../showing/plan/described.ts';
 import { fieldStatus, type FieldStatus } from '../showing/status.ts';
-import { entryOf, isCheckbox, readControls, sameChoice, writeControls, type Control } from '../showing/controls.ts';
+import { focusEntry, isCustom, readControls, sameChoice, sortOf, writeControls, type Control } from '../showing/controls.ts';
 import { setText, showIn } from '../showing/messages.ts';
+import { afterDrawing, isElement } from '../showing/page.ts';
 import { namePlace, type Hooks } from './hooks.ts';
-
-/** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
-const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;
 
 export class BoundField {
   readonly handle: Handle;
@@ -40,11 +38,13 @@ export class BoundField {
   #written: unknown;
   /** What the controls were marked with last, and what describes them. */
   #marks: { readonly invalid: string; readonly required: boolean; readonly says: FieldStatus; readonly message: string } | undefined;
-  #filled: readonly unknown[] | undefined;
+  #filled: readonly (Element | string | null)[] | undefined;
+  #isOver = false;
   /** The limits that the controls were given last. */
   #limits: Readonly<Record<string, string>> = {};
-  /** Whether radios or checkboxes are one field together. */
+  /** Whether radios or checkboxes are one field together, and of checkboxes. */
   readonly #grouped: boolean;
+  readonly #boxes: boolean;
   /** The elements that carry the descriptions. */
   readonly #described: readonly Element[];
 
@@ -64,18 +64,22 @@ export class BoundField {
     this.#counter = places.find('count', path);
     this.#label = places.find('label', path);
     this.#hint = places.find('hint', path);
-    this.#grouped = areTogether((controls[0] as HTMLInputElement).type, traits.holds);
+    const sort = sortOf(controls, traits.holds);
+    this.#grouped = areTogether(sort, traits.holds);
+    this.#boxes = sort === 'checkbox';
     this.#described = describedOn(controls, this.#grouped);
     for (const filled of [this.#hint, this.#label]) {
       const before = filled?.textContent ?? '';
       if (filled) this.#undo.push(() => (filled.textContent = before));
     }
     this.#undo.push(
-      tie(handle, { element: controls[0], focus: (opens) => this.#focus(opens) }),
+      tie(handle, { element: controls[0], focus: (opens) => focusEntry(handle, controls, opens) }),
       handle.subscribe(() => this.render()),
     );
     this.noteDisabled();
     this.render();
+    // A component may be drawn later than it is there.
+    if (isCustom(controls[0]!)) afterDrawing(() => this.sayInside());
   }
 
   /** As in HTML: a disabled control is neither validated nor sent. Fieldsets count. */
@@ -108,7 +112,11 @@ export class BoundField {
 
   undo(): void {
     this.#undo.forEach((undo) => undo());
-    for (const control of this.controls) (control as Partial<HTMLInputElement>).setCustomValidity?.('');
+    for (const control of this.controls) {
+      (control as Partial<HTMLInputElement>).setCustomValidity?.('');
+      sayInside(control, this.handle.traits.holds);
+    }
+    this.#isOver = true;
     // Elements of removed rows would be kept in memory otherwise.
     for (const element of [...this.controls, ...this.#described]) if (!element.isConnected) this.#attributes.release(element);
   }
@@ -136,6 +144,17 @@ export class BoundField {
     this.#mark(invalid, required, says, message);
     if (attributes !== this.#limits) this.#limit(attributes);
     this.#describe(required);
+    this.sayInside();
+  }
+
+  /** Says of what takes the focus in a component what is said of the component. @returns whether there is no need to say it again */
+  sayInside(): boolean {
+    const { controls, handle } = this;
+    if (this.#isOver || this.#grouped) return true;
+    const described = (this.#filled ?? []).filter(isElement);
+    for (const control of controls)
+      if (isCustom(control)) sayInside(control, handle.traits.holds, { invalid: handle.shown.some(blocks), required: handle.required, described });
+    return false;
   }
 
   /** Gives the controls the attributes of limits that depend on other fields. */
@@ -161,7 +180,7 @@ export class BoundField {
     for (const control of this.controls) {
       // Native attribute: assistive technology, styles and the browser's own marks know it.
       // (Each box of a group would have to be ticked.)
-      if (!(this.#grouped && isCheckbox(control))) this.#attributes.set(control, 'required', required ? '' : null);
+      if (!(this.#grouped && this.#boxes)) this.#attributes.set(control, 'required', required ? '' : null);
       this.#markRole(control, required);
     }
     // Of a group, one must be chosen: a mark for styles, where no control can carry it.
@@ -174,12 +193,12 @@ export class BoundField {
 
   /** Marks an element with an explicit role as required, if that role allows it. */
   #markRole(element: Element, required: boolean): void {
-    if (REQUIRABLE.test(element.getAttribute('role') ?? '')) this.#attributes.set(element, 'aria-required', required ? 'true' : null);
+    if (isRequirable(element)) this.#attributes.set(element, 'aria-required', required ? 'true' : null);
   }
 
   #describe(required: boolean): void {
     // Boxes of which one must be ticked cannot say so themselves.
-    const word = required && this.#grouped && isCheckbox(this.controls[0]!) ? this.#link.requiredId : null;
+    const word = required && this.#grouped && this.#boxes ? this.#link.requiredId : null;
     const filled = [this.#hint, this.#counter, word, this.#place].filter((each) => typeof each === 'string' || each?.hasChildNodes());
     if (this.#filled && filled.length === this.#filled.length && filled.every((each, i) => each === this.#filled![i])) return;
     this.#filled = filled;
@@ -194,18 +213,5 @@ export class BoundField {
     else at.in.prepend(place);
     this.#place = this.#made = place;
     this.#undo.push(() => place.remove());
-  }
-
-  #focus(opens: boolean): boolean {
-    const { options } = this.handle;
-    const entry = this.#grouped
-      ? [
-          entryOf(
-            this.controls,
-            options?.map(({ value }) => value),
-          ),
-        ]
-      : [];
-    return [...entry, ...this.controls].some((control) => focusIn(control, opens));
   }
 }

@@ -4,7 +4,7 @@
 import type { Handle } from '../gate/handle.ts';
 import { hasMovingOptions } from '../showing/connect.ts';
 import type { TextOptions } from '../schema/option.ts';
-import { isControl, writeControls } from '../showing/controls.ts';
+import { isControl, isSelect, writeControls } from '../showing/controls.ts';
 import { hasFocus } from '../showing/page.ts';
 import { setText } from '../showing/messages.ts';
 import { handleAt } from '../showing/variants.ts';
@@ -49,7 +49,7 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
       const { options = NONE } = handle;
       if (options === drawn) return;
       drawn = options;
-      if (element instanceof HTMLSelectElement) {
+      if (isSelect(element)) {
         drawSelect(element, options, made);
         writeControls([element], handle.traits.holds, handle.raw);
       } else if (drawCopies(element, path, options, made)) changed();
@@ -64,7 +64,7 @@ export const movingOptions: OptionsFeature = ({ form, gate, changed }) => {
           unsubscribe();
           places.delete(element);
         }
-      for (const element of form.elements) if (element instanceof HTMLSelectElement) bind(element, element.name);
+      for (const element of form.elements) if (isSelect(element)) bind(element, element.name);
       for (const template of form.querySelectorAll<HTMLTemplateElement>('template[data-gate-options]'))
         bind(template, template.getAttribute('data-gate-options')!);
     },

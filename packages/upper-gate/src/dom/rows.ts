@@ -9,6 +9,7 @@ import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { followRows } from '../showing/rowNews.ts';
 import { handleAt } from '../showing/variants.ts';
 import { setText } from '../showing/messages.ts';
+import { isElement } from '../showing/page.ts';
 
 /** What a selector finds in an element, itself too. */
 export const all = (element: Element, selector: string): Element[] => [
@@ -103,7 +104,7 @@ class BoundRows {
   /** Rows that the server has drawn: those that the list lacks are added to it. */
   #adopt(path: string): void {
     const drawn = [...this.template.parentElement!.children].filter(
-      (element): element is HTMLElement => element instanceof HTMLElement && element.dataset['gateRow'] === path,
+      (element): element is HTMLElement => isElement(element) && element.dataset['gateRow'] === path,
     );
     drawn.forEach((element, index) => {
       const row = index < this.#list.length ? this.#list.row(index) : this.#list.add();

@@ -17,7 +17,7 @@ import { range } from '../rules/range.ts';
 import type { Mark, Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
-import { type Control, isControl, nameOf } from '../showing/controls.ts';
+import { type Control, isControl, isSelect, nameOf } from '../showing/controls.ts';
 
 /** How the page calls a control: its legend if it is one of several, its label, its name. */
 function labelOf(controls: readonly Control[]): string {
@@ -51,7 +51,7 @@ function fieldOf(controls: readonly Control[]): Node {
   if (control.type === 'radio') return choice(label, values, ...requiredRules);
   if (control.type === 'checkbox')
     return controls.length > 1 ? choices(label, values, ...requiredBoxes(controls)) : boolean(label, ...requiredRules);
-  if ((control as Control) instanceof HTMLSelectElement) {
+  if (isSelect(control)) {
     const select = control as unknown as HTMLSelectElement;
     const options = [...select.options].map(({ value }) => value).filter((value) => value !== '' || select.multiple);
     // A script may fill it later: then any value is taken.

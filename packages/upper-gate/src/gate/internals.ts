@@ -21,7 +21,7 @@ export interface FormLink {
   /** Follows the rows of lists on the page: a feature of those forms that have some. */
   followRows(): void;
   /** The user leaves a field; waits while the pointer is down. */
-  leave(field: Pick<Handle, 'path' | 'removed' | 'leave'>): void;
+  leave(field: Handle): void;
   /** The id of an invisible element with the word "required": for descriptions. */
   readonly requiredId: string;
 }

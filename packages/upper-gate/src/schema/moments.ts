@@ -5,11 +5,29 @@ import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
 import { FieldPart, unreadableAs, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr, VALUE } from './node.ts';
+import { isObjectLike } from './safeAccess.ts';
 import { nodeOf } from './part.ts';
 
 /** A field of dates or times. Its data is a text that rules know as a date or time. */
 export interface MomentField<out D = unknown> extends Field<D, string> {
   readonly [VALUE]: Moment;
+}
+
+/** A calendar day as an object, as several libraries have it. */
+interface Day {
+  readonly year: unknown;
+  readonly month: unknown;
+  readonly day: unknown;
+}
+
+/** The day of a date object as a text: the one that it shows where the user is, whatever the time zone. */
+function dayOf(value: unknown): string | undefined {
+  if (!isObjectLike(value)) return undefined;
+  const { year, month, day } =
+    value instanceof Date ? { year: value.getFullYear(), month: value.getMonth() + 1, day: value.getDate() } : (value as Partial<Day>);
+  const parts = [year, month, day];
+  if (!parts.every(Number.isInteger)) return undefined;
+  return parts.map((part, i) => String(part).padStart(i === 0 ? 4 : 2, '0')).join('-');
 }
 
 const moment = (name: MomentKind, enter: Text) => {
@@ -29,11 +47,13 @@ const moment = (name: MomentKind, enter: Text) => {
     // HTML takes a blank between date and time, and writes a T.
     return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
   };
+  // Kits call back with dates of their own.
+  const write = (value: unknown): unknown => (name === 'date' ? (dayOf(value) ?? value) : value);
   return function <M extends Marks = []>(
     settings: LabelOr<FieldSettings<string>>,
     ...rules: RulesFor<Moment, M>
   ): MomentField<Optional<string, M>> {
-    return nodeOf(new FieldPart({ name, traits, read }, settings, rules));
+    return nodeOf(new FieldPart({ name, traits, read, write }, settings, rules));
   };
 };
 

@@ -6,22 +6,28 @@ import { internalsOfHandle, type Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import {
   UNREADABLE_INPUT,
+  areOne,
   controlsWith,
-  entryOf,
+  focusEntry,
   isControl,
+  isCustom,
   isFilled,
+  markupValue,
   readControls,
   sameChoice,
   showNone,
-  writeControls,
+  sortOf,
   type Control,
 } from './controls.ts';
 import { tie } from './connect.ts';
 import { describedOn } from './describe.ts';
 import { focusIn } from './focus.ts';
+import { sayInside } from './inside.ts';
+import { placesOf, whenLeft } from './leaving.ts';
+import { elementOf, hasFocus, isElement } from './page.ts';
 import { areTogether } from './plan/controls.ts';
 import { idFrom } from './plan/ids.ts';
-import { fieldStatus, type FieldStatus } from './status.ts';
+import { fieldStatus, isEmptyRaw, type FieldStatus } from './status.ts';
 
 /** The attributes of a control. */
 export interface ControlAttributes {
@@ -187,16 +193,21 @@ export function partsOf(gate: object, { traits }: Handle, state: FieldState, dis
 
 /**
  * Returns the raw value in whatever a component passes to `onChange`: an event of a control, a made-up event of a kit, or the
- * value.
+ * value itself.
  *
  * @param handle the handle of the field
- * @param given the event or the value
- * @returns the raw value
+ * @param given what the component passes
+ * @returns the raw value; `null` for what says that there is none
  */
 export function rawIn({ traits }: Pick<Handle, 'traits'>, given: unknown): unknown {
-  if (typeof given !== 'object' || given === null || !('target' in given)) return given;
-  const { target } = given;
-  return isControl(target) ? readControls([target], traits.holds) : (target as { readonly value: unknown }).value;
+  let value = given;
+  if (typeof given === 'object' && given !== null && 'target' in given) {
+    const { target } = given;
+    if (isControl(target)) return readControls([target], traits.holds);
+    const made = target as { readonly value?: unknown; readonly checked?: unknown } | null;
+    value = traits.holds === 'flag' && typeof made?.checked === 'boolean' ? made.checked : made?.value;
+  }
+  return Number.isNaN(value) ? null : value;
 }
 
 /**
@@ -217,43 +228,63 @@ export function toggled({ raw, options = [] }: Pick<Handle, 'raw' | 'options'>, 
 /** The raw value of a field with what one of its controls holds. */
 function rawWith(handle: Handle, control: Control): unknown {
   const { holds } = handle.traits;
-  const { type, value, checked } = control as HTMLInputElement;
-  return areTogether(type, holds)
-    ? checked || type !== 'radio'
-      ? toggled(handle, value, checked)
-      : handle.raw
-    : readControls([control], holds);
+  const now = readControls([control], holds);
+  if (!areOne([control], holds)) return now;
+  if (Array.isArray(now)) return toggled(handle, control.value as string, now.length > 0);
+  return now === '' ? handle.raw : now;
+}
+
+/** Whether the user was quicker than the script: what the server drew for the field is in the markup, and something else in the control. */
+function isEarly(control: Control, { traits, raw }: Handle): boolean {
+  const { holds } = traits;
+  if (isCustom(control) || !isFilled(control, holds)) return false;
+  const drawn = markupValue([control], holds);
+  if (!areOne([control], holds)) return sameChoice(drawn, raw) || (isEmptyRaw(drawn) && isEmptyRaw(raw));
+  const { value } = control;
+  return sameChoice(drawn, Array.isArray(raw) ? raw.filter((each) => each === value) : raw === value ? value : '');
 }
 
 /** What a component may pass as its ref, in place of an element. */
 export interface Focusable {
   /** Takes the focus. */
   focus(): void;
+  /** Its element, which says where it stands on the page. */
+  readonly nativeElement?: Element | null;
+}
+
+/** How an element tells that the focus leaves it. */
+export interface Leaving {
+  readonly target: unknown;
+  /** What gets the focus next. */
+  readonly relatedTarget: unknown;
+  /** The element that was listened to, such as one around several controls. */
+  readonly currentTarget?: unknown;
 }
 
 /**
- * Notes that the user leaves a field.
+ * Notes that the user leaves a field, unless the focus stays in one of its elements, or goes to what one of them has opened: then once it
+ * leaves that.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
- * @param event the blur event: what gets the focus next decides whether messages wait
+ * @param event the blur event; without one, it is asked where the focus is
  */
-export function leave(gate: object, handle: Handle, event?: { readonly target: unknown; readonly relatedTarget: unknown }): void {
-  const { target, relatedTarget } = event ?? {};
-  if (isControl(target)) {
-    const name = target.getAttribute('name');
-    // From one radio of a group to another is not away from it.
-    if (name !== null && target !== relatedTarget && isControl(relatedTarget) && relatedTarget.getAttribute('name') === name) return;
-    // Half a date dispatches no event, so it is read when the user leaves.
-    if (target instanceof HTMLInputElement && target.validity.badInput) handle.set(UNREADABLE_INPUT);
-  }
-  const { form } = internalsOf(gate);
-  if (form) form.leave(handle);
-  else handle.leave();
+export function leave(gate: object, handle: Handle, event?: Leaving): void {
+  const places = [...placesOf(handle), ...[event?.target, event?.currentTarget].filter(isElement)];
+  const next = event ? event.relatedTarget : places[0]?.ownerDocument.activeElement;
+  // Half a date dispatches no event, so it is read when the user leaves.
+  const control = event?.target as Partial<HTMLInputElement> | undefined;
+  if (isControl(control) && (control as Partial<HTMLInputElement>).validity?.badInput) handle.set(UNREADABLE_INPUT);
+  whenLeft(places, next, () => {
+    const { form } = internalsOf(gate);
+    if (form) form.leave(handle);
+    else handle.leave();
+  });
 }
 
 /**
- * Connects an element to a field: focus and native validity. What the user typed before the script ran is kept, as an edit.
+ * Connects an element to a field: focus, leaving what is around a control, native validity. What the user typed before the script ran is
+ * kept, as an edit.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
@@ -261,15 +292,12 @@ export function leave(gate: object, handle: Handle, event?: { readonly target: u
  * @returns undoes it
  */
 export function attach(gate: object, handle: Handle, target: HTMLElement | Focusable): () => void {
-  if (!(target instanceof HTMLElement)) return tie(handle, { focus: () => target.focus() });
-  const element = target;
-  const { holds } = handle.traits;
+  const element = elementOf(target);
+  // What a component hands out has its own way to take the focus.
+  const own = element === target ? undefined : (target as Partial<Focusable>);
+  const { holds, hasParts } = handle.traits;
   const control = isControl(element) ? element : undefined;
-  if (control) {
-    const now = rawWith(handle, control);
-    if (!isFilled(control)) writeControls([control], holds, handle.raw);
-    else if (!sameChoice(now, handle.raw)) handle.set(now);
-  }
+  if (control && isEarly(control, handle)) handle.set(rawWith(handle, control));
   let said: string | undefined;
   // (Remembered: to ask a control what it says takes longer.)
   const follow = (): void => {
@@ -277,14 +305,23 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     if (message !== said) (control as Partial<HTMLInputElement> | undefined)?.setCustomValidity?.((said = message));
   };
   follow();
-  // The first of radios or boxes stands for all.
   const focus = (opens: boolean): boolean => {
-    const options = handle.options?.map((option) => option.value);
-    return focusIn(control && holds !== 'flag' ? entryOf(controlsWith(control), options) : element, opens);
+    own?.focus?.();
+    if (!element || hasFocus(element)) return true;
+    return control ? focusEntry(handle, controlsWith(control, holds), opens) : focusIn(element, opens);
   };
+  const ended = new AbortController();
+  const options = { signal: ended.signal };
+  if (element && !hasParts && (!control || isCustom(control))) {
+    element.addEventListener('focusin', () => describeField(gate, handle), options);
+    element.addEventListener('focusout', (event) => leave(gate, handle, event), options);
+  }
   const undo = [handle.subscribe(follow), tie(handle, { element, focus })];
   describeField(gate, handle);
-  return () => undo.forEach((each) => each());
+  return () => {
+    ended.abort();
+    undo.forEach((each) => each());
+  };
 }
 
 /** The ids that were added to what describes an element. */
@@ -298,31 +335,39 @@ const added = new WeakMap<Element, readonly string[]>();
  * @param handle the handle of the field
  */
 export function describeField(gate: object, handle: Handle): void {
-  const { path, required, removed, traits } = handle;
+  const { path, required, removed, traits, shown } = handle;
   // (By now another row may stand where a removed one was.)
   if (removed) return;
   const { connections = [] } = internalsOfHandle(handle).node;
-  const elements = [...connections].map(({ element }): unknown => element).filter((element) => element instanceof Element);
+  const elements = [...connections].map(({ element }): unknown => element).filter(isElement);
   const controls = elements.filter(isControl);
   controls.forEach(showNone);
-  const type = (controls[0] as HTMLInputElement | undefined)?.type;
-  const isGrouped = areTogether(type, traits.holds);
+  const sort = controls.length > 0 ? sortOf(controls, traits.holds) : undefined;
+  const isGrouped = areTogether(sort, traits.holds);
   const ids = idsOf(gate, path);
   // Boxes of which one must be ticked cannot say so themselves.
-  const word = required && isGrouped && type === 'checkbox' && internalsOf(gate).form?.requiredId;
+  const word = required && isGrouped && sort === 'checkbox' && internalsOf(gate).form?.requiredId;
   const wanted = describing(ids, handle, word);
+  const there = (element: Element): readonly Element[] => {
+    const root = element.getRootNode() as Document | ShadowRoot;
+    return wanted.map((id) => root.getElementById(id)).filter((each) => each !== null);
+  };
+  // What is around a control, or draws one: what takes the focus in there is what has to be described.
+  if (!traits.hasParts && !isGrouped)
+    for (const element of elements)
+      if (element.isConnected && (!isControl(element) || isCustom(element)))
+        sayInside(element, traits.holds, { invalid: shown.some(blocks), required, described: there(element) });
   // A list, or a group, has no control: what takes its focus is described.
   for (const element of traits.hasParts ? elements : describedOn(controls, isGrouped)) {
     const before = element.getAttribute('aria-describedby') ?? '';
     // (Vue attaches elements before they are on the page.)
     if (!element.isConnected || (before === '' && wanted.length === 0)) continue;
-    const root = element.getRootNode() as Document | ShadowRoot;
-    const there = wanted.filter((id) => root.getElementById(id) !== null);
+    const now = there(element).map(({ id }) => id);
     const ours = [...Object.values(ids), ...(added.get(element) ?? [])];
-    const now = [...before.split(/\s+/).filter((id) => id !== '' && !ours.includes(id)), ...there].join(' ');
-    added.set(element, there);
-    if (now === before) continue;
-    if (now === '') element.removeAttribute('aria-describedby');
-    else element.setAttribute('aria-describedby', now);
+    const all = [...before.split(/\s+/).filter((id) => id !== '' && !ours.includes(id)), ...now].join(' ');
+    added.set(element, now);
+    if (all === before) continue;
+    if (all === '') element.removeAttribute('aria-describedby');
+    else element.setAttribute('aria-describedby', all);
   }
 }

@@ -1,13 +1,23 @@
-// What a form's controls hold, as raw values: reading it, and writing it back.
+// What a form's controls hold, as raw values: reading it, and writing it back. It follows from what their field holds and from what
+// they offer: HTML's own controls say what they are by their type, custom elements by their properties.
 
+import type { Handle } from '../gate/handle.ts';
 import type { Holding } from '../schema/traits.ts';
+import { focusIn } from './focus.ts';
+import { isElement } from './page.ts';
 import { areTogether, BUTTONS } from './plan/controls.ts';
 import { isEmptyRaw } from './status.ts';
 
-/** A form-associated custom element: it has a `value`, and dispatches `input` or `change` events. */
+/** A form-associated custom element: it has a `value`, or `checked` or `selected`, and dispatches `input` or `change` events. */
 interface CustomControl extends HTMLElement {
-  name?: string;
+  readonly type?: unknown;
+  readonly name?: unknown;
   value: unknown;
+  checked?: unknown;
+  selected?: unknown;
+  /** What its markup gives it; not every such element says so. */
+  readonly defaultChecked?: unknown;
+  readonly defaultValue?: unknown;
   readonly form?: HTMLFormElement | null;
 }
 
@@ -16,43 +26,67 @@ type NativeControl = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
 /** Whatever holds a value in a form. */
 export type Control = NativeControl | CustomControl;
 
-const isCustom = (element: Element): boolean => (element.constructor as { readonly formAssociated?: boolean }).formAssociated === true;
+const NATIVE = ['input', 'select', 'textarea'];
 
-export function isControl(element: unknown): element is Control {
-  return (
-    (element instanceof HTMLInputElement && !BUTTONS.includes(element.type)) ||
-    element instanceof HTMLSelectElement ||
-    element instanceof HTMLTextAreaElement ||
-    (element instanceof HTMLElement && isCustom(element))
-  );
-}
+export const isCustom = (element: Element): boolean =>
+  (element.constructor as { readonly formAssociated?: boolean }).formAssociated === true;
 
-export const nameOf = (control: Control): string => control.getAttribute('name') ?? '';
+export const isControl = (value: unknown): value is Control =>
+  isElement(value) && !BUTTONS.includes((value as HTMLInputElement).type) && (NATIVE.includes(value.localName) || isCustom(value));
+
+export const isSelect = (control: Element): control is HTMLSelectElement => control.localName === 'select';
+/** The name of a control. (An input may have that name, so HTML's own are asked by attribute.) */
+export const nameOf = (control: Control): string =>
+  control.getAttribute('name') ?? (isCustom(control) && typeof control.name === 'string' ? control.name : '');
 /** The form that a control belongs to; a custom element may keep that to itself. */
 export const formOf = (control: Control): HTMLFormElement | null =>
   isCustom(control) ? (control.form ?? control.closest('form')) : (control as NativeControl).form;
 
-const isRadio = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'radio';
-export const isCheckbox = (control: Control): control is HTMLInputElement => (control as HTMLInputElement).type === 'checkbox';
+/** The property by which a custom element says that it is ticked or chosen. */
+const tickOf = (control: Control): 'checked' | 'selected' | undefined =>
+  'checked' in control ? 'checked' : typeof (control as CustomControl).selected === 'boolean' ? 'selected' : undefined;
+const isTicked = (control: Control): boolean => (control as CustomControl)[tickOf(control)!] === true;
+const tick = (control: Control, isOn: boolean): void => {
+  (control as CustomControl)[tickOf(control)!] = isOn;
+};
 
 /**
- * Where the focus goes for controls of one name: of radios to the chosen one, of boxes to the first that is wrong, one that is ticked
- * but no option, else to the first.
- *
- * @param options the values that may be chosen, where that is known
+ * Whether the controls of a field are radios or boxes. Of custom elements, those that can be ticked are boxes where the field says
+ * yes or no or takes several options, else radios.
  */
-export function entryOf(controls: readonly Control[], options: readonly string[] | undefined): Control {
-  const chosen = controls.filter((control) => (isRadio(control) || isCheckbox(control)) && control.checked) as readonly HTMLInputElement[];
-  return (isRadio(controls[0]!) ? chosen[0] : chosen.find(({ value }) => options?.includes(value) === false)) ?? controls[0]!;
+export function sortOf(controls: readonly Control[], holds: Holding): 'radio' | 'checkbox' | undefined {
+  const [first] = controls as readonly [Control];
+  const { type } = first;
+  if (type === 'radio' || type === 'checkbox') return type;
+  if (!isCustom(first) || tickOf(first) === undefined) return undefined;
+  if (holds === 'options' || (holds === 'flag' && controls.length === 1)) return 'checkbox';
+  // (One text field may be made as HTML's input is, with `checked`.)
+  return controls.length > 1 || holds === 'option' ? 'radio' : undefined;
 }
 
-/** A radio or box, and the others of its form that have the same name; else the control alone. */
-export function controlsWith(control: Control): readonly Control[] {
-  if (!isRadio(control) && !isCheckbox(control)) return [control];
-  const { form, name, type } = control;
-  const all = [...(form?.elements ?? [])].filter(
-    (each): each is HTMLInputElement => (each as HTMLInputElement).name === name && (each as HTMLInputElement).type === type,
-  );
+/** Whether controls are one field together. */
+export const areOne = (controls: readonly Control[], holds: Holding): boolean => areTogether(sortOf(controls, holds), holds);
+
+/**
+ * Moves the focus to a field: of radios to the chosen one, of boxes to the first that is wrong, one that is ticked but no option, else
+ * to the first that takes it.
+ *
+ * @returns whether it could be moved, or is waited for
+ */
+export function focusEntry({ traits, options }: Pick<Handle, 'traits' | 'options'>, controls: readonly Control[], opens: boolean): boolean {
+  const sort = sortOf(controls, traits.holds);
+  const ticked = sort ? controls.filter(isTicked) : [];
+  const isWrong = ({ value }: Control): boolean => options?.some((option) => option.value === value) === false;
+  const entry = ticked.find((control) => sort === 'radio' || isWrong(control));
+  return [...(entry ? [entry] : []), ...controls].some((control) => focusIn(control, opens));
+}
+
+/** A radio or box of several, and the others of its form that have the same name; else the control alone. */
+export function controlsWith(control: Control, holds: Holding): readonly Control[] {
+  const sort = sortOf([control], holds);
+  if (!areTogether(sort, holds)) return [control];
+  const name = nameOf(control);
+  const all = [...(formOf(control)?.elements ?? [])].filter(isControl).filter((each) => nameOf(each) === name && sortOf([each], holds) === sort);
   return all.length > 0 ? all : [control];
 }
 
@@ -61,22 +95,26 @@ export function controlsWith(control: Control): readonly Control[] {
  */
 export const UNREADABLE_INPUT = '\uFFFD';
 
+/** Whether it is a box that says yes or no. */
+const saysYes = (sort: string, holds: Holding): boolean => sort === 'checkbox' && holds !== 'options' && holds !== 'option';
+
+/** What radios or boxes say together: all that are ticked, yes or no, or the chosen value. */
+function chosenOf(sort: string, holds: Holding, ticked: readonly Control[]): unknown {
+  if (holds === 'options') return ticked.map(({ value }) => value);
+  return saysYes(sort, holds) ? ticked.length > 0 : (ticked[0]?.value ?? '');
+}
+
 /** The raw value that the controls of one name hold, for a field that holds something. */
 export function readControls(controls: readonly Control[], holds: Holding): unknown {
   const [first] = controls as readonly [Control];
-  if (isRadio(first)) return (controls as readonly HTMLInputElement[]).find(({ checked }) => checked)?.value ?? '';
-  if (isCheckbox(first)) {
-    if (holds !== 'options') return first.checked;
-    return (controls as readonly HTMLInputElement[]).filter(({ checked }) => checked).map(({ value }) => value);
-  }
-  if (first instanceof HTMLSelectElement && first.multiple) return [...first.selectedOptions].map(({ value }) => value);
-  if (first instanceof HTMLInputElement) {
-    if (first.type === 'file') {
-      const files = [...(first.files ?? [])];
-      return holds === 'files' ? files : (files[0] ?? null);
-    }
+  const sort = sortOf(controls, holds);
+  if (sort) return chosenOf(sort, holds, controls.filter(isTicked));
+  if (isSelect(first) && first.multiple) return [...first.selectedOptions].map(({ value }) => value);
+  if (first.localName === 'input') {
+    const { type, files, value, validity } = first as HTMLInputElement;
+    if (type === 'file') return holds === 'files' ? [...(files ?? [])] : (files?.[0] ?? null);
     // What the browser cannot read, it shows as empty.
-    if (first.value === '' && first.validity.badInput) return UNREADABLE_INPUT;
+    if (value === '' && validity.badInput) return UNREADABLE_INPUT;
   }
   return first.value;
 }
@@ -94,12 +132,12 @@ export function writeControls(controls: readonly Control[], holds: Holding, raw:
   const before = readControls(controls, holds);
   if (sameChoice(before, raw)) return before;
   const [first] = controls as readonly [Control];
-  const chosen = (value: string): boolean => (Array.isArray(raw) ? raw.includes(value) : value === raw);
-  if (areTogether((first as HTMLInputElement).type, holds))
-    for (const control of controls as readonly HTMLInputElement[]) control.checked = chosen(control.value);
-  else if (isCheckbox(first)) first.checked = raw === true;
-  else if (first instanceof HTMLSelectElement && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
-  else if (isCustom(first)) first.value = raw;
+  const sort = sortOf(controls, holds);
+  const chosen = (value: unknown): boolean => (Array.isArray(raw) ? raw.includes(value) : String(value) === String(raw));
+  if (sort && saysYes(sort, holds)) tick(first, raw === true);
+  else if (sort) for (const control of controls) tick(control, chosen(control.value));
+  else if (isSelect(first) && first.multiple) for (const option of first.options) option.selected = chosen(option.value);
+  else if (isCustom(first)) writeCustom(first as CustomControl, raw);
   // A file can only be picked by the user; a script may take it away.
   else {
     first.value = raw === UNREADABLE_INPUT || (first as HTMLInputElement).type === 'file' ? '' : String(raw);
@@ -108,9 +146,16 @@ export function writeControls(controls: readonly Control[], holds: Holding, raw:
   return readControls(controls, holds);
 }
 
+/** A number stays one. What holds a number always does, as a slider does, so there is no way to have it show none. */
+function writeCustom(control: CustomControl, raw: unknown): void {
+  const isNumber = typeof control.value === 'number';
+  if (!isNumber) control.value = raw;
+  else if (!isEmptyRaw(raw) && Number.isFinite(Number(raw))) control.value = Number(raw);
+}
+
 /** Has a select that cannot show its value, which is no option any more, show the one that asks to choose. */
 export function showNone(control: Control): void {
-  if (control instanceof HTMLSelectElement && control.selectedIndex < 0) control.value = '';
+  if (isSelect(control) && control.selectedIndex < 0) control.value = '';
 }
 
 /** A copy of a control that holds what its markup says. */
@@ -123,20 +168,29 @@ function pristine<C extends NativeControl>(control: C): C {
   return copy;
 }
 
-/** The raw value that the markup of the controls of one name gives them; nothing for custom elements, which may not say. */
-export const markupValue = (controls: readonly Control[], holds: Holding): unknown =>
-  controls.some(isCustom) ? undefined : readControls((controls as readonly NativeControl[]).map(pristine), holds);
+/** Whether the markup ticks a custom element; as HTML's own do, it may say so. */
+const isTickedByMarkup = (control: CustomControl): boolean => Boolean(control.defaultChecked ?? control.hasAttribute(tickOf(control)!));
+/** The value that the markup gives a custom element. */
+const valueByMarkup = (control: CustomControl): unknown => control.defaultValue ?? control.getAttribute('value');
+
+/** The raw value that the markup of the controls of one name gives them; nothing for custom elements that do not say. */
+export function markupValue(controls: readonly Control[], holds: Holding): unknown {
+  if (!controls.some(isCustom)) return readControls((controls as readonly NativeControl[]).map(pristine), holds);
+  const custom = controls as readonly CustomControl[];
+  const sort = sortOf(custom, holds);
+  return sort ? chosenOf(sort, holds, custom.filter(isTickedByMarkup)) : valueByMarkup(custom[0]!);
+}
 
 /** Whether the markup gives a control a value, beyond the one that every control of its type begins with. */
-export function isStated(control: Control): boolean {
-  if (control instanceof HTMLSelectElement) return [...control.options].some(({ defaultSelected }) => defaultSelected);
-  if (isRadio(control) || isCheckbox(control)) return control.defaultChecked;
-  return control instanceof HTMLTextAreaElement ? control.defaultValue !== '' : control.hasAttribute('value');
+export function isStated(control: Control, holds: Holding): boolean {
+  if (isSelect(control)) return [...control.options].some(({ defaultSelected }) => defaultSelected);
+  if (sortOf([control], holds)) return isTickedByMarkup(control as CustomControl);
+  return control.localName === 'textarea' ? (control as HTMLTextAreaElement).defaultValue !== '' : control.hasAttribute('value');
 }
 
 /** Whether a control was filled by something else than its markup: the browser restored it, or the user was quicker. */
-export function isFilled(control: Control): boolean {
-  if (control instanceof HTMLSelectElement) {
+export function isFilled(control: Control, holds: Holding): boolean {
+  if (isSelect(control)) {
     const options = [...control.options];
     if (control.multiple) return options.some(({ selected, defaultSelected }) => selected !== defaultSelected);
     const byMarkup = Math.max(
@@ -145,8 +199,12 @@ export function isFilled(control: Control): boolean {
     );
     return control.selectedIndex !== byMarkup;
   }
-  if (isRadio(control) || isCheckbox(control)) return control.checked !== control.defaultChecked;
-  if (isCustom(control)) return control.value !== control.getAttribute('value') && !isEmptyRaw(control.value ?? '');
+  if (sortOf([control], holds)) return isTicked(control) !== isTickedByMarkup(control as CustomControl);
+  if (isCustom(control)) {
+    const stated = valueByMarkup(control as CustomControl);
+    // A slider holds a number of its own where the markup gives none.
+    return (stated !== null || typeof control.value !== 'number') && String(control.value ?? '') !== String(stated ?? '');
+  }
   // These always hold a value, whatever the markup says.
   if (['range', 'color'].includes((control as HTMLInputElement).type)) return control.value !== pristine(control as HTMLInputElement).value;
   const typed = control as HTMLInputElement | HTMLTextAreaElement;

@@ -7,6 +7,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { isControl, nameOf, type Control } from './controls.ts';
+import { isElement } from './page.ts';
 
 /** What a warning calls an element. */
 export const tagOf = (element: Element): string => {
@@ -112,7 +113,7 @@ export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<Expl
   // Not before the binding has drawn what it draws.
   queueMicrotask(check);
   const isRelevant = (node: globalThis.Node): boolean =>
-    node instanceof Element && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
+    isElement(node) && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
   const observer = new MutationObserver((records) => {
     if (!records.some(({ addedNodes }) => [...addedNodes].some(isRelevant))) return;
     clearTimeout(timer);

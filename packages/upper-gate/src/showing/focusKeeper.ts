@@ -5,23 +5,14 @@ import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { connectionsBelow, focusBelow, focusNode, inDocumentOrder } from './focusOrder.ts';
-import { activeIn, isSeen } from './page.ts';
-
-/** How long drawing may take, in milliseconds: most is drawn at once. (Not in microtasks: elements are tied in some of these.) */
-const DRAWN = [0, 100];
-
-/** Tries something when the page has been drawn: until it could be done, or that has taken too long. */
-export function afterDrawing(act: () => boolean): void {
-  let isDone = false;
-  for (const delay of DRAWN) setTimeout(() => void (isDone ||= act()), delay);
-}
+import { activeIn, afterDrawing, isSeen } from './page.ts';
 
 /** Whether what had the focus is gone, or hidden: a browser takes the focus from that as it draws the next frame. */
 export const isLost = (active: Element | null): boolean =>
-  active === null || active === document.body || !active.isConnected || !isSeen(active);
+  active === null || active === active.ownerDocument.body || !active.isConnected || !isSeen(active);
 
 /** Does something if the focus is gone once the page has been drawn. */
-export const ifLost = (act: () => boolean): void => afterDrawing(() => isLost(activeIn(document)) && act());
+export const ifLost = (page: Document, act: () => boolean): void => afterDrawing(() => isLost(activeIn(page)) && act());
 
 /** Whether an element is that of a field, or in it. */
 const holdsElement = ({ connections }: BaseNode, element: Element): boolean =>
@@ -50,15 +41,17 @@ function inSchemaOrder(root: BaseNode): readonly BaseNode[] {
 /**
  * Has the focus go on if what holds it goes: to the nearest of what it was in that is left, or to the field before that, or after.
  *
+ * @param page the document that the form is in
  * @param lost what goes, with the focus
  * @param next what it goes on to, if that can take it
  */
-export function keepFocus(root: BaseNode, lost: BaseNode, next?: BaseNode): void {
+export function keepFocus(page: Document, root: BaseNode, lost: BaseNode, next?: BaseNode): void {
   let left = lost;
   while (left.removed && left.parent) left = left.parent;
   // A field that stops applying is on the page only now; what rows were in stays in the schema.
   const order = lost.removed ? undefined : inPageOrder(root);
   ifLost(
+    page,
     () =>
       [next, left].some((node) => node && node !== lost && focusBelow(node)) ||
       around(order ?? inSchemaOrder(root), left).some((node) => node.applies && !node.removed && focusNode(node)),
@@ -69,12 +62,13 @@ export function keepFocus(root: BaseNode, lost: BaseNode, next?: BaseNode): void
 export function startFocusKeeper(form: HTMLFormElement, gate: AnyGate): () => void {
   const internals = internalsOf(gate);
   const { store } = internals;
+  const { ownerDocument } = form;
   return store.observe(({ nodes, rows }) => {
-    const active = activeIn(document);
+    const active = activeIn(ownerDocument);
     // (Where one row was removed, and rows are followed, its neighbour gets the focus.)
     const isFollowed = internals.startRowNews !== undefined && rows.some(({ kind }) => kind === 'removed');
     const lost = active && nodes.find((node) => (node.removed ? !isFollowed : !node.applies) && holdsElement(node, active));
     // (Last: each access to a member of a form has the browser look through all controls for one of that name.)
-    if (lost && form.contains(active)) keepFocus(store.root, lost);
+    if (lost && form.contains(active)) keepFocus(ownerDocument, store.root, lost);
   });
 }

@@ -8,9 +8,8 @@ import type { Announcer } from './announcer.ts';
 import { tie } from './connect.ts';
 import { sameListBy } from './errors.ts';
 import { focusFilled } from './focus.ts';
-import { afterDrawing } from './focusKeeper.ts';
 import { showIn } from './messages.ts';
-import { activeIn, hasFocus } from './page.ts';
+import { activeIn, afterDrawing, hasFocus } from './page.ts';
 import { lineOf, type LineMessage } from './plan/line.ts';
 import { textOf } from './plan/messages.ts';
 import { followStrays, type Strays } from './strays.ts';
@@ -38,6 +37,7 @@ export function startLine(
   place: HTMLElement | undefined,
 ): FormLine {
   const { places } = internalsOf(gate);
+  const { ownerDocument } = form;
   const strays = followStrays(gate);
   const line = place ?? document.createElement('div');
   let messages: readonly LineMessage[] = [];
@@ -80,9 +80,9 @@ export function startLine(
     gate.subscribe(render),
     tie(gate.root, {
       focus: () => {
-        const active = activeIn(document);
+        const active = activeIn(ownerDocument);
         // What there is to read may only be drawn by then.
-        if (!focus()) afterDrawing(() => isOver || activeIn(document) !== active || focus());
+        if (!focus()) afterDrawing(() => isOver || activeIn(ownerDocument) !== active || focus());
         return true;
       },
     }),

@@ -1,5 +1,40 @@
 // Queries on a page that work in browsers, and as far as possible in imitations of one (jsdom, happy-dom).
 
+/**
+ * Whether something is an element: of any document, so not `instanceof`. (Neither is a proxy around one, which the page refuses: see
+ * `elementOf`.)
+ */
+export const isElement = (value: unknown): value is HTMLElement => (value as Partial<Element> | null | undefined)?.nodeType === 1;
+
+/** What a component may hand out in place of an element. */
+interface Handed {
+  /** Its element, as several kits call it, and as Vue does. */
+  readonly nativeElement?: unknown;
+  readonly $el?: unknown;
+}
+
+/**
+ * The element that a ref stands for: itself, or one that a component hands out. (`closest` finds an element itself; a proxy around one
+ * has it called on that, or throws.)
+ */
+export function elementOf(target: unknown): HTMLElement | undefined {
+  const ways = [
+    (it: unknown) => it,
+    (it: Handed) => it.nativeElement,
+    (it: Handed) => it.$el,
+    // Of several elements side by side, the first: Vue puts an empty text before them.
+    ({ $el }: Handed) => ($el as Text).nodeType === 3 && ($el as Text).nextElementSibling,
+  ];
+  for (const way of ways)
+    try {
+      const element = (way(target as Handed) as Element).closest('*');
+      if (isElement(element)) return element;
+    } catch {
+      // Then it is not that.
+    }
+  return undefined;
+}
+
 /** Two names of one option, of browsers before and after 2024. */
 const VISIBLE = { visibilityProperty: true, checkVisibilityCSS: true };
 
@@ -40,7 +75,7 @@ export function activeIn(root: Document | ShadowRoot): Element | null {
 /** Whether an element, or something in it, has the focus. */
 export function hasFocus(element: Element): boolean {
   const root = element.getRootNode() as Document | ShadowRoot;
-  return [root.activeElement, document.activeElement].some((active) => active instanceof Element && element.contains(active));
+  return [root.activeElement, element.ownerDocument.activeElement].some((active) => isElement(active) && element.contains(active));
 }
 
 /** The custom elements below a node that are not defined yet. */
@@ -54,4 +89,13 @@ function notDefined(root: Element): readonly Element[] {
     // An imitation of a page may not know `:defined`.
     return [...root.getElementsByTagName('*')];
   }
+}
+
+/** How long drawing may take, in milliseconds: most is drawn at once. (Not in microtasks: elements are tied in some of these.) */
+const DRAWN = [0, 100];
+
+/** Tries something when the page has been drawn: until it could be done, or that has taken too long. */
+export function afterDrawing(act: () => boolean): void {
+  let isDone = false;
+  for (const delay of DRAWN) setTimeout(() => void (isDone ||= act()), delay);
 }

@@ -6,15 +6,16 @@ import { internalsOf, type RowNews } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { rowAdded, rowMoved, rowRemoved } from '../messages/english.ts';
 import type { RowChange } from '../schema/kit.ts';
-import { afterDrawing, holdsBelow, ifLost, isLost, keepFocus } from './focusKeeper.ts';
+import { holdsBelow, ifLost, isLost, keepFocus } from './focusKeeper.ts';
 import { focusBelow } from './focusOrder.ts';
-import { activeIn } from './page.ts';
+import { activeIn, afterDrawing, isElement } from './page.ts';
 
 const TEXTS = { added: ['rowAdded', rowAdded], removed: ['rowRemoved', rowRemoved], moved: ['rowMoved', rowMoved] } as const;
 
 /** Follows the rows of a form. */
 function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
   const { store } = internalsOf(gate);
+  const { ownerDocument } = form;
   const ended = new AbortController();
   const { signal } = ended;
   /** Whether the user has just activated a button of the form, such as the one that adds a row. */
@@ -25,7 +26,7 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
   let latest: object | undefined;
 
   const acts = (event: Event): void => {
-    const button = event.target instanceof Element && event.target.closest('button, [type=button], [role=button], a');
+    const button = isElement(event.target) && event.target.closest('button, [type=button], [role=button], a');
     if (!button) return;
     const owner = button.closest('form');
     if (owner && owner !== form) return;
@@ -36,26 +37,26 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
 
   /** A row came, went or moved by what the user did: on to the new row, its neighbour, or the same element. */
   const follow = ({ list, row, ...change }: RowChange<BaseNode>): void => {
-    const active = activeIn(document);
+    const active = activeIn(ownerDocument);
     if (change.kind === 'moved') {
       isMoving = true;
       setTimeout(() => (isMoving = false));
       if (isLost(active)) return;
       const isInside = form.contains(active);
       // Where one row moves, what draws the page may move others. What had the focus may be hidden where it stands now.
-      ifLost(() => {
+      ifLost(ownerDocument, () => {
         (active as HTMLElement | null)?.focus();
-        return !isLost(activeIn(document)) || (isInside && focusBelow(row));
+        return !isLost(activeIn(ownerDocument)) || (isInside && focusBelow(row));
       });
     } else if (!isActing && !(active && holdsBelow(row, active))) return;
     else if (change.kind === 'added') {
       added = row;
       afterDrawing(() => {
-        const now = activeIn(document);
+        const now = activeIn(ownerDocument);
         // Whoever goes on before the row is drawn keeps the focus.
         return signal.aborted || added !== row || (now !== active && !isLost(now)) || focusBelow(row);
       });
-    } else keepFocus(store.root, row, list.rows![Math.min(change.from, list.rows!.length - 1)]);
+    } else keepFocus(ownerDocument, store.root, row, list.rows![Math.min(change.from, list.rows!.length - 1)]);
   };
 
   const stop = store.observe(({ rows }) => {

@@ -11,7 +11,9 @@ import { startAnnouncer } from './announcer.ts';
 import { AttributeWriter, idOf } from './attributes.ts';
 import { startFocusKeeper } from './focusKeeper.ts';
 import { startLine } from './line.ts';
+import { placesOf } from './leaving.ts';
 import { setText } from './messages.ts';
+import { hasFocus, isElement } from './page.ts';
 import { formStatus, isBusy } from './status.ts';
 import { handleAt } from './variants.ts';
 import { wordOf } from './words.ts';
@@ -40,8 +42,8 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
   devAssert(() => {
     // The members of forms that bindings use; a control of such a name hides them. (Here: a production build leaves it out.)
     const used =
-      'elements append prepend contains addEventListener getRootNode querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
-    const hidden = used.split(' ').find((member) => (form as unknown as Record<string, unknown>)[member] instanceof Element);
+      'elements append prepend contains addEventListener getRootNode ownerDocument querySelector querySelectorAll getElementsByTagName getAttribute setAttribute removeAttribute';
+    const hidden = used.split(' ').find((member) => isElement((form as unknown as Record<string, unknown>)[member]));
     return (
       hidden !== undefined &&
       explain(
@@ -135,7 +137,8 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
       const up = new AbortController();
       const letGo = (): void => {
         up.abort();
-        setTimeout(leave);
+        // (Whoever presses a label comes back.)
+        setTimeout(() => placesOf(field).some(hasFocus) || leave());
       };
       for (const type of POINTER_UP) root.addEventListener(type, letGo, { signal: up.signal });
     },

@@ -1,6 +1,6 @@
 // One field of a form, as attributes to bind to the author's own elements.
 
-import { computed, onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue';
+import { computed, getCurrentInstance, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import {
   attach,
   type ControlAttributes,
@@ -107,19 +107,19 @@ export function useGateField(
   // Once it is drawn, it is known which of the parts are there.
   if (typeof document !== 'undefined') watch(state, () => describeField(gate, handle.value), { flush: 'post' });
 
-  // What the user typed before the script ran must not be overwritten when Vue takes over the server's HTML: until the
-  // control is there, it is left alone; `attach` then has it hold the right value.
-  let isThere = typeof document === 'undefined';
+  // What the user typed before the script ran must not be overwritten when Vue takes over the server's HTML: that has the value already.
+  // (Only then is there an element before the first rendering.)
+  const isThere = shallowRef(getCurrentInstance()?.vnode.el == null);
   const ties = computed(() => {
     const of = handle.value;
     const tie = (): Ties => ({
-      ref: tieRef((element) => {
-        isThere = true;
+      ref: tieRef((_, target) => {
         let undo: (() => void) | undefined;
         let gone = false;
         // Not while Vue is still taking over the page: what the user typed changes what other components show.
         queueMicrotask(() => {
-          if (!gone) undo = attach(gate, of, element);
+          if (!gone) undo = attach(gate, of, target);
+          isThere.value = true;
         });
         return () => {
           gone = true;
@@ -155,7 +155,7 @@ export function useGateField(
     },
     get input() {
       const { input, shows } = parts.value;
-      return { ...input, ...(isThere && shows), ...ties.value.input } as InputBundle;
+      return { ...input, ...(isThere.value && shows), ...ties.value.input } as InputBundle;
     },
     option(value) {
       const attributes = parts.value.option(value);
