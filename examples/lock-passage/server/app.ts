@@ -31,7 +31,7 @@ const CONFLICTS: Readonly<Record<Conflict, { path: 'registration' | 'slot'; word
   slot: { path: 'slot', word: 'slotTaken' },
 };
 
-/** No script, style or frame but our own, and no text ever becomes markup. (Vue has a policy of that name.) */
+/** No script, style or frame but our own, and no text ever becomes markup. (Vue and the kit of web components have policies of these names.) */
 const POLICY = {
   defaultSrc: ["'none'"],
   scriptSrc: ["'self'"],
@@ -42,7 +42,7 @@ const POLICY = {
   baseUri: ["'none'"],
   frameAncestors: ["'none'"],
   requireTrustedTypesFor: ["'script'"],
-  trustedTypes: ['vue'],
+  trustedTypes: ['vue', 'lit-html'],
 };
 
 type Drawn = RedrawOptions['findings'];
@@ -86,12 +86,26 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
     }
   });
 
-  /** The component kit writes styles into the page: it may, with the nonce of this answer. */
-  for (const path of ['/kit/', '/kit/index.html'])
-    app.get(path, async (_request, reply) => {
-      const page = await readFile(join(pages['/kit/']!, 'index.html'), 'utf8');
+  /** What component kits need beyond that, on their pages only. */
+  const NEEDS = {
+    '/kit/': {},
+    '/kit/index.html': {},
+    '/kits/vue.html': {},
+    // They set `innerHTML`: their pages have a policy that lets text through, and nothing with markup in it.
+    '/kits/aria.html': { trustedTypes: [...POLICY.trustedTypes, 'default'] },
+    '/kits/values.html': { trustedTypes: [...POLICY.trustedTypes, 'default'] },
+    // Its templates have style attributes.
+    '/kits/elements.html': { styleSrcAttr: ["'unsafe-inline'"] },
+  };
+  /** Component kits write styles into their pages: they may, with the nonce of this answer. */
+  for (const [path, needs] of Object.entries(NEEDS)) {
+    const [, kit, name] = path.split('/') as [string, string, string];
+    const helmet = { contentSecurityPolicy: { useDefaults: false, directives: { ...POLICY, ...needs } } };
+    app.get(path, { helmet }, async (_request, reply) => {
+      const page = await readFile(join(pages[`/${kit}/`]!, name || 'index.html'), 'utf8');
       return sendPage(reply, 200, page.replace('%nonce%', reply.cspNonce.style));
     });
+  }
 
   await app.register(
     fastifyForms((forms: FastifyInstance) => {

@@ -26,6 +26,7 @@ const app = await makeApp(open, {
   '/vue/': home('../passage-vue/dist'),
   '/steps/': home('../steps-react/dist'),
   '/kit/': home('../component-kit/dist'),
+  '/kits/': home('../component-kits/dist'),
   '/docs/': home('../../docs/dist'),
 });
 try {

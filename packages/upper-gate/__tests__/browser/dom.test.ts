@@ -5,11 +5,12 @@ import type { Page } from 'playwright-core';
 import type * as Library from 'upper-gate';
 import type * as Dom from 'upper-gate/dom';
 import type * as Html from 'upper-gate/html';
+import type * as Binding from 'upper-gate/binding';
 import { drawn } from './heard.ts';
 import { bundleLibrary, loadLibrary, useBrowser } from './launch.ts';
 import { worded } from '../wording.ts';
 
-declare const UpperGate: typeof Library & typeof Dom & typeof Html;
+declare const UpperGate: typeof Library & typeof Dom & typeof Html & typeof Binding;
 
 const browser = useBrowser();
 let page: Page;
@@ -433,11 +434,29 @@ test('controls that arrive later are wired, and those that leave take nothing wi
   expect(await gateData()).toMatchObject({ b: undefined });
 });
 
-test('custom elements of the form are fields, also when they are defined later; contenteditable through connect', async () => {
+test('custom elements of the form are known by what they offer, also when they are defined later: what they hold, write, reset, and what is described', async () => {
+  const faults: string[] = [];
+  page.on('console', (message) => faults.push(message.text()));
   await scene(
-    '<form><label for="d">Draught</label><x-dial id="d" role="spinbutton" name="d"></x-dial><div contenteditable id="note"></div><button id="go">go</button></form>',
-    ({ group, text, number, range, required, createGate, bindForm }, form) => {
-      const gate = createGate(group({ d: number('Draught', required(), range({ max: 2 })), note: text('Note', required()) }));
+    `<form><x-text id="name" name="name" label="Name"></x-text><x-dial id="d" name="d" label="Draught"></x-dial><x-slide id="s" name="s" aria-label="Slide"></x-slide>
+      <x-box id="ok" name="ok">Fine</x-box><x-switch id="on" name="on" selected aria-label="On"></x-switch><x-text id="given" name="given" value="there" label="Given"></x-text>
+      <fieldset><legend>Kit</legend><x-box name="kit" value="a" checked>A</x-box><x-box name="kit" value="b">B</x-box></fieldset>
+      <fieldset><legend>Side</legend><x-radio id="p" name="side" value="p">Port</x-radio><x-radio name="side" value="s">Starboard</x-radio></fieldset>
+      <x-loose name="loose"></x-loose><div contenteditable id="note" aria-label="Note"></div><x-button type="submit" name="ok" id="go">go</x-button><button type="reset" id="again">again</button></form>`,
+    ({ group, text, number, boolean, choice, choices, mustBeTrue, required, range, createGate, bindForm }, form) => {
+      const fields = {
+        name: text('Name', required()),
+        d: number('Draught', required(), range({ max: 2 })),
+        s: number('Slide'),
+        ok: boolean('Fine', mustBeTrue()),
+        on: boolean('On'),
+        given: text('Given'),
+        kit: choices('Kit', ['a', 'b']),
+        side: choice('Side', ['p', 's'], required()),
+        loose: text('Loose'),
+        note: text('Note'),
+      };
+      const gate = createGate(group(fields), { initial: { s: 7 } });
       const note = document.querySelector<HTMLElement>('#note')!;
       note.addEventListener('input', () => gate.field('note').set(note.textContent));
       UpperGate.connect(gate.field('note'), { element: note, focus: () => note.focus() });
@@ -445,33 +464,177 @@ test('custom elements of the form are fields, also when they are defined later; 
     },
   );
   await page.evaluate(() => {
-    customElements.define(
-      'x-dial',
-      class extends HTMLElement {
-        static formAssociated = true;
-        value = '';
-        constructor() {
-          super();
-          this.attachShadow({ mode: 'open', delegatesFocus: true }).innerHTML = '<button type="button">+</button>';
-          this.shadowRoot!.querySelector('button')!.onclick = () => {
-            this.value = String(Number(this.value) + 1);
-            this.dispatchEvent(new Event('input', { bubbles: true }));
-          };
-        }
-      },
-    );
+    /** As kits make them: what takes the focus is in a shadow root, and drawn later. */
+    const define = (tag: string, inner: string, members: object, isOfForm = true): void =>
+      customElements.define(
+        tag,
+        class extends HTMLElement {
+          static formAssociated = isOfForm;
+          constructor() {
+            super();
+            if (isOfForm) this.attachInternals();
+            Object.assign(this, typeof members === 'function' ? (members as (element: HTMLElement) => object)(this) : members);
+            const root = this.attachShadow({ mode: 'open', delegatesFocus: true });
+            queueMicrotask(() => {
+              root.innerHTML = inner;
+              root.firstElementChild?.addEventListener('click', () => this.dispatchEvent(new CustomEvent('press')));
+            });
+          }
+        },
+      );
+    const attribute = (name: string) => (element: HTMLElement) => ({ [name]: element.hasAttribute(name), value: element.getAttribute('value') ?? 'on' });
+    define('x-text', '<input aria-label="inner">', (element: HTMLElement) => ({ value: element.getAttribute('value'), label: element.getAttribute('label') }));
+    define('x-dial', '<button type="button">+</button>', { value: '' });
+    define('x-slide', '<div role="slider" tabindex="0" aria-valuenow="5"></div>', { value: 5 });
+    define('x-box', '<div role="checkbox" tabindex="0" aria-checked="false"></div>', attribute('checked'));
+    define('x-radio', '<div role="radio" tabindex="0" aria-checked="false"></div>', attribute('checked'));
+    define('x-switch', '<div role="switch" tabindex="0" aria-checked="false"></div>', attribute('selected'));
+    define('x-button', '', { type: 'submit' });
+    define('x-loose', '', {}, false);
   });
-  await page.click('#go');
-  const states = ['aria-invalid', 'aria-required'].map((name) => page.getAttribute('#d', name));
-  expect([await focused(), ...(await Promise.all(states))]).toEqual(['d', 'true', 'true']);
-  const plus = page.locator('x-dial button');
-  for (let clicks = 0; clicks < 3; clicks += 1) await plus.click();
-  expect(await page.locator('[data-gate-messages=d]').textContent()).toBe(worded('rangeOverflow', 'Draught', { max: 2 }));
-  await page.evaluate(() => (window as unknown as { gate: { reset: (to: object) => void } }).gate.reset({ d: 1 }));
-  await page.click('#go');
-  expect(await focused()).toBe('note');
+  await drawn(page);
+  type Element = HTMLElement & Record<string, unknown>;
+  const raw = () => page.evaluate(() => (window as unknown as { gate: { root: { raw: object } } }).gate.root.raw);
+  const start = { name: '', d: '', s: '7', ok: false, on: true, given: 'there', kit: ['a'], side: '', loose: '', note: '' };
+  expect(await raw()).toEqual(start);
+  expect(await page.evaluate(() => (document.querySelector('#s') as unknown as Element)['value'])).toBe(7);
+  // What is no control of the form is named, with what binds it; labels of one's own are labels.
+  await page.waitForTimeout(50);
+  expect(faults.map((text) => /\(docs: troubleshooting#(.*)\)/s.exec(text)?.[1])).toEqual(['element-not-of-the-form']);
+  expect(faults[0]).toContain("connect(field, { element, focus: () => element.focus() });\nelement.addEventListener('change', () => field.set(element.value));");
+  await page.click('#go', { force: true }).catch(() => undefined);
+  await page.evaluate(() => document.forms[0]!.requestSubmit());
+  expect(await focused()).toBe('name');
+  // What takes the focus says what is wrong: its shadow root hides ids.
+  const told = (id: string) =>
+    page.evaluate((of) => {
+      const inner = document.getElementById(of)!.shadowRoot!.firstElementChild! as HTMLElement;
+      return [inner.ariaInvalid, inner.ariaRequired, inner.ariaDescribedByElements?.map(({ textContent }) => textContent)];
+    }, id);
+  expect([await told('name'), await told('ok'), await told('on')]).toEqual([
+    ['true', 'true', [worded('valueMissing', 'Name')]],
+    ['true', 'true', [worded('valueMissing', 'Fine', { holds: 'flag' })]],
+    ['false', null, undefined],
+  ]);
+  expect(await page.evaluate(() => document.querySelector('fieldset + fieldset')!.getAttribute('aria-describedby'))).toMatch(/^gate-\d+$/);
+  // As their users change them.
+  const change = (selector: string, to: object) =>
+    page.locator(selector).evaluate((element, now) => void Object.assign(element, now) + String(element.dispatchEvent(new Event('change', { bubbles: true }))), to);
+  await change('#name', { value: 'Otter' });
+  await change('#d', { value: '3' });
+  await change('#ok', { checked: true });
+  await change('#on', { selected: false });
+  await change('[name=kit][value=b]', { checked: true });
+  await change('[name=side][value=s]', { checked: true });
   await page.locator('#note').pressSequentially('hi');
-  expect(await gateData()).toEqual({ d: 1, note: 'hi' });
+  expect(await raw()).toEqual({ ...start, name: 'Otter', d: '3', ok: true, on: false, kit: ['a', 'b'], side: 's', note: 'hi' });
+  expect(await page.locator('[data-gate-messages=d]').textContent()).toBe(worded('rangeOverflow', 'Draught', { max: 2 }));
+  // From radio to radio is not leaving; away from them is.
+  await page.evaluate(() => (window as unknown as { gate: { reset(): void } }).gate.reset());
+  await page.click('#again');
+  await drawn(page);
+  expect(await raw()).toEqual(start);
+  const ticked = () =>
+    page.evaluate(() => [...document.querySelectorAll('x-box, x-radio, x-switch')].map((each) => (each as unknown as Element)['checked'] ?? (each as unknown as Element)['selected']));
+  expect(await ticked()).toEqual([false, true, true, false, false, false]);
+  const touched = () => page.evaluate(() => (window as unknown as { gate: { field(path: string): { touched: boolean } } }).gate.field('side').touched);
+  await page.locator('x-radio').first().focus();
+  await page.keyboard.press('Tab');
+  expect(await touched()).toBe(false);
+  await page.keyboard.press('Tab');
+  expect(await touched()).toBe(true);
+  // The program's values, and a disabled one.
+  await page.evaluate(() => (window as unknown as { gate: { set(values: object): void } }).gate.set({ s: 3, ok: true, on: false, kit: ['b'], side: 'p', given: 'new' }));
+  expect(await ticked()).toEqual([true, false, false, true, true, false]);
+  expect(await page.evaluate(() => ['s', 'given', 'name'].map((id) => (document.getElementById(id) as unknown as Element)['value']))).toEqual([3, 'new', 'Otter'].with(2, ''));
+  await page.evaluate(() => document.querySelector('#ok')!.setAttribute('disabled', ''));
+  await drawn(page);
+  expect(await gateData()).toMatchObject({ ok: undefined, kit: ['b'], side: 'p' });
+  page.removeAllListeners('console');
+});
+
+test('what a component hands out leads to its element; what it calls back with is read by the kind; what it shows is its own', async () => {
+  await scene(
+    `<form><input id="c" name="c"><div id="wrap" tabindex="-1"><input id="inside"></div><input id="shown" value="01.05.2027"><input id="slide" type="range"><button id="bound">x</button>
+      <button id="opener" aria-controls="list">open</button><button id="go">go</button></form><ul id="list" role="listbox" tabindex="-1"><li id="one" tabindex="-1">one</li></ul>`,
+    ({ group, text, date, number, boolean, choice, required, createGate, attach, leave, wireForm, rawIn }, form) => {
+      const fields = { a: choice('A', ['one'], required()), b: text('B', required()), c: text('C', required()), d: date('D', required()), e: number('E', required()), f: boolean('F') };
+      const gate = createGate(group(fields));
+      const undo = wireForm(form, gate);
+      const byId = (id: string) => document.getElementById(id)!;
+      // In the order of the schema, which is not that of the page.
+      attach(gate, gate.field('a'), { focus: () => byId('opener').focus(), nativeElement: byId('opener') });
+      attach(gate, gate.field('b'), byId('wrap'));
+      /** As kits do it: functions are those of the element. */
+      const get = (target: HTMLElement, key: string): unknown => {
+        const value: unknown = Reflect.get(target, key);
+        return typeof value === 'function' ? (value.bind(target) as unknown) : value;
+      };
+      attach(gate, gate.field('c'), new Proxy(byId('c'), { get: get as never }));
+      attach(gate, gate.field('d'), byId('shown'));
+      attach(gate, gate.field('e'), byId('slide'));
+      attach(gate, gate.field('f'), { focus: () => undefined });
+      const given = [
+        [gate.field('f'), { target: { value: 'on', checked: true } }],
+        [gate.field('f'), { target: null }],
+        [gate.field('e'), NaN],
+        [gate.field('e'), { target: { value: 4 } }],
+      ] as const;
+      const read = given.map(([of, change]) => rawIn(of, change) ?? null);
+      byId('opener').addEventListener('blur', (event) => leave(gate, gate.field('a'), event));
+      return { gate, undo, read };
+    },
+  );
+  expect(await page.evaluate(() => (window as unknown as { read: unknown }).read)).toEqual([true, null, null, 4]);
+  // Nothing was written, and nothing taken for what somebody typed.
+  const values = () => page.evaluate(() => [...document.querySelectorAll('input')].map(({ value }) => value));
+  expect([await values(), await page.evaluate(() => (window as unknown as { gate: { root: { raw: object } } }).gate.root.raw)]).toEqual([
+    ['', '', '01.05.2027', '50'],
+    { a: '', b: '', c: '', d: '', e: '', f: false },
+  ]);
+  const order: (string | undefined)[] = [];
+  for (const path of ['c', 'b', 'd', 'e', 'a']) {
+    await page.evaluate(() => document.forms[0]!.requestSubmit());
+    order.push(await focused());
+    await page.evaluate((at) => (window as unknown as { gate: { field(path: string): { set(value: unknown): void } } }).gate.field(at).set(at === 'd' ? new Date(2027, 4, 1, 23, 30) : at === 'e' ? 2 : 'one'), path);
+  }
+  expect(order).toEqual(['c', 'inside', 'shown', 'slide', 'opener']);
+  expect(await gateData()).toEqual({ a: 'one', b: 'one', c: 'one', d: '2027-05-01', e: 2, f: false });
+  // What a field has opened belongs to it, until the focus leaves that.
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await page.evaluate(() => (window as unknown as { gate: { reset(): void } }).gate.reset());
+  const touched = () => page.evaluate(() => ['a', 'b'].map((path) => (window as unknown as { gate: { field(path: string): { touched: boolean } } }).gate.field(path).touched));
+  for (const [id, wanted] of [
+    ['inside', [false, false]],
+    ['opener', [false, true]],
+    ['list', [false, true]],
+    ['one', [false, true]],
+    ['opener', [false, true]],
+    ['list', [false, true]],
+    ['c', [true, true]],
+  ] as const) {
+    await page.evaluate((at) => document.getElementById(at)!.focus(), id);
+    expect([id, await touched()]).toEqual([id, wanted]);
+  }
+  expect(await page.getAttribute('#inside', 'aria-required')).toBe('true');
+});
+
+test('a form in a frame is bound from outside', async () => {
+  await page.setContent('<iframe srcdoc="<form><input name=a aria-label=A><select name=b aria-label=B><option><option>x</select><input type=checkbox name=c aria-label=C><button>go</button></form>"></iframe>');
+  await loadLibrary(page);
+  const frame = page.frameLocator('iframe');
+  await frame.locator('button').waitFor();
+  await page.evaluate(() => {
+    const { group, text, choice, boolean, required, createGate, bindForm } = UpperGate;
+    const gate = createGate(group({ a: text('A', required()), b: choice('B', ['x'], required()), c: boolean('C') }));
+    Object.assign(window, { gate, undo: bindForm(document.querySelector('iframe')!.contentDocument!.forms[0]!, gate) });
+  });
+  await frame.locator('button').click();
+  expect(await frame.locator('form').evaluate(() => document.activeElement!.getAttribute('name'))).toBe('a');
+  await frame.locator('[name=a]').fill('x');
+  await frame.locator('[name=b]').selectOption('x');
+  await frame.locator('[name=c]').check();
+  expect(await gateData()).toEqual({ a: 'x', b: 'x', c: true });
 });
 
 test('the summary links to the fields, follows what is corrected, and goes; without one, what is out of reach is reported in a line', async () => {

@@ -11,6 +11,8 @@ import { startWiring } from '../showing/wiring.ts';
 
 export {
   attach,
+  type ComponentProps,
+  type ComponentValue,
   type ControlAttributes,
   type ControlValue,
   describedBy,
@@ -21,6 +23,7 @@ export {
   type Focusable,
   idsOf,
   leave,
+  type Leaving,
   type LimitAttributes,
   type OptionAttributes,
   type Parts,
@@ -30,6 +33,7 @@ export {
 } from '../showing/bundle.ts';
 export { type ActionPosting, type FormAction, formDataOf, type Posting } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
+export { UNREADABLE_INPUT } from '../showing/controls.ts';
 export { elementOf } from '../showing/page.ts';
 export type { Connection } from '../gate/connection.ts';
 export { followErrors, type ShownError } from '../showing/errors.ts';

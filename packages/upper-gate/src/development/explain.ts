@@ -5,6 +5,7 @@ export type Trouble =
   // warnings
   | 'control-without-field'
   | 'control-without-label'
+  | 'element-not-of-the-form'
   | 'label-without-control'
   | 'duplicate-id'
   | 'button-without-type'

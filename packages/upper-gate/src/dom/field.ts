@@ -5,12 +5,12 @@ import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
-import { tie, setDisabled } from '../showing/connect.ts';
+import { offerMarkup, setDisabled, tie } from '../showing/connect.ts';
 import { describeBy, describedOn, LIVE } from '../showing/describe.ts';
 import { isRequirable, sayInside } from '../showing/inside.ts';
 import { areTogether } from '../showing/plan/controls.ts';
 import { newPlace } from '../showing/plan/described.ts';
-import { fieldStatus, type FieldStatus } from '../showing/status.ts';
+import { fieldStatus, isEmptyRaw, type FieldStatus } from '../showing/status.ts';
 import { focusEntry, isCustom, readControls, sameChoice, sortOf, writeControls, type Control } from '../showing/controls.ts';
 import { setText, showIn } from '../showing/messages.ts';
 import { afterDrawing, isElement } from '../showing/page.ts';
@@ -78,8 +78,7 @@ export class BoundField {
     );
     this.noteDisabled();
     this.render();
-    // A component may be drawn later than it is there.
-    if (isCustom(controls[0]!)) afterDrawing(() => this.sayInside());
+    if (isCustom(controls[0]!)) afterDrawing(() => this.#isOver || (this.#drawn(), false));
   }
 
   /** As in HTML: a disabled control is neither validated nor sent. Fieldsets count. */
@@ -147,14 +146,21 @@ export class BoundField {
     this.sayInside();
   }
 
-  /** Says of what takes the focus in a component what is said of the component. @returns whether there is no need to say it again */
-  sayInside(): boolean {
+  /** A component may be drawn later than it is there, and hold something only then, as a slider does. */
+  #drawn(): void {
     const { controls, handle } = this;
-    if (this.#isOver || this.#grouped) return true;
+    const now = readControls(controls, handle.traits.holds);
+    if (isEmptyRaw(handle.raw) && !isEmptyRaw(now ?? '')) offerMarkup(handle, now);
+    this.sayInside();
+  }
+
+  /** Says of what takes the focus in a component what is said of the component. */
+  sayInside(): void {
+    const { controls, handle } = this;
+    if (this.#grouped) return;
     const described = (this.#filled ?? []).filter(isElement);
     for (const control of controls)
       if (isCustom(control)) sayInside(control, handle.traits.holds, { invalid: handle.shown.some(blocks), required: handle.required, described });
-    return false;
   }
 
   /** Gives the controls the attributes of limits that depend on other fields. */

@@ -5,10 +5,10 @@
  */
 
 export { useGate, type FormBundle } from './useGate.ts';
-export { useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';
+export { type ComponentBundle, useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
 export { usePostedGate, type ActionFormBundle, type ActionOptions, type PostedOptions } from './usePostedGate.ts';
-export { connect, followRows, setDisabled } from '../binding/index.ts';
+export { connect, followRows, setDisabled, UNREADABLE_INPUT } from '../binding/index.ts';
 export type { Connection, FormAction, ShownError } from '../binding/index.ts';

@@ -4,12 +4,15 @@ import { explain, warnOnce } from '#development';
 import { createElement, useEffect, useMemo, useRef, useSyncExternalStore, type ReactNode, type RefCallback } from 'react';
 import {
   attach,
+  type ComponentProps,
+  type ComponentValue,
   type ControlAttributes,
   type ControlValue,
   describeField,
   type FieldsetAttributes,
   type Focusable,
   leave,
+  type Leaving,
   type LimitAttributes,
   type OptionAttributes,
   type Parts,
@@ -32,13 +35,21 @@ interface Ties {
   /** Lets the field focus the element. On a component, put it on its control, or on an element around it. */
   readonly ref: RefCallback<HTMLElement | Focusable>;
   /** Notes that the user leaves the field. */
-  readonly onBlur: (event?: { readonly target: unknown; readonly relatedTarget: unknown }) => void;
+  readonly onBlur: (event?: Leaving) => void;
 }
 
 /** Attributes for an input, select or textarea, or for any component with the same props. */
 export interface InputBundle extends ControlAttributes, ControlValue, Omit<LimitAttributes, 'minlength'>, Ties {
   /** Takes the event of a control, or the raw value itself. */
   readonly onChange: (change: unknown) => void;
+}
+
+/** Props for a component that calls back with values: `<Slider {...field.component} />`. */
+export interface ComponentBundle<V = unknown> extends ComponentProps, Ties {
+  /** A number, or `null` where there is none; yes or no; a list of options; files; else a text. */
+  readonly value: V;
+  /** Takes the value, or an event. */
+  readonly onChange: (value: unknown) => void;
 }
 
 /** Attributes for the radio or checkbox of one option. */
@@ -53,6 +64,7 @@ export interface GateField<N extends Node = Node> {
   readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
   readonly label: { readonly id: string; readonly htmlFor: string; readonly children: string };
   readonly input: InputBundle;
+  readonly component: ComponentBundle<ComponentValue<N>>;
   /** For a field with several controls: the attributes for the radio or checkbox of one option. */
   readonly option: (value: string) => OptionBundle;
   /** Attributes for the fieldset around such controls; its legend takes `label.children`. */
@@ -138,11 +150,12 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   // Once it is drawn, it is known which of the parts are there.
   useEffect(() => describeField(gate, handle));
 
-  const { label, input, shows, option, fieldset, hint, counter, messages } = partsOf(gate, handle, state, disabled);
+  const { label, input, shows, component, option, fieldset, hint, counter, messages } = partsOf(gate, handle, state, disabled);
   return {
     state,
     label: { id: label.id, htmlFor: label.for, children: state.label },
     input: { ...inReact(input), ...shows, ...ties.input } as InputBundle,
+    component: { ...component, ...ties.input } as ComponentBundle<never>,
     option: (value) => {
       const attributes = option(value);
       return {

@@ -1,7 +1,9 @@
 // What frameworks put on an element of a field: attributes as data, and what is done once the element is there.
 
 import { blocks } from '../schema/severity.ts';
-import type { FieldState } from '../gate/fieldState.ts';
+import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
+import type { FileLike } from '../schema/files.ts';
+import type { Node, RAW } from '../schema/node.ts';
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import {
@@ -22,7 +24,7 @@ import {
 import { tie } from './connect.ts';
 import { describedOn } from './describe.ts';
 import { focusIn } from './focus.ts';
-import { sayInside } from './inside.ts';
+import { describe, sayInside } from './inside.ts';
 import { placesOf, whenLeft } from './leaving.ts';
 import { elementOf, hasFocus, isElement } from './page.ts';
 import { areTogether } from './plan/controls.ts';
@@ -34,8 +36,9 @@ export interface ControlAttributes {
   readonly id: string;
   readonly name: string;
   readonly required: boolean;
-  readonly disabled: boolean | undefined;
-  readonly 'aria-describedby': string | undefined;
+  /** Only if the component says whether it is disabled. */
+  readonly disabled?: boolean;
+  readonly 'aria-describedby'?: string;
   /** Present even without an error: custom validity alone would read as invalid from the start. */
   readonly 'aria-invalid': boolean;
   readonly 'data-gate-state': FieldStatus;
@@ -61,6 +64,28 @@ export interface LimitAttributes {
   readonly minlength?: string;
 }
 
+/** The props of a component that calls back with values, beside its callbacks. */
+export interface ComponentProps extends Pick<ControlAttributes, 'id' | 'required' | 'disabled' | 'aria-describedby' | 'aria-invalid'> {
+  /** A number, or `null` where there is none; yes or no; a list of options; files; else a text. */
+  readonly value: unknown;
+}
+
+/** The type of what a component shows, for a field with some data. */
+export type ComponentValue<N extends Node> =
+  NonNullable<DataSoFar<N>> extends infer D
+    ? [D] extends [never]
+      ? unknown
+      : [D] extends [number]
+        ? number | null
+        : [D] extends [boolean | string | readonly unknown[]]
+          ? Wide<D>
+          : [D] extends [FileLike]
+            ? D | null
+            : N[typeof RAW]
+    : never;
+/** Texts of any kind may be shown while they are typed. */
+type Wide<D> = D extends string ? string : D extends boolean ? boolean : D;
+
 /** The attributes of the radio or checkbox of one option. */
 export interface OptionAttributes extends ControlAttributes {
   readonly type: string;
@@ -70,7 +95,7 @@ export interface OptionAttributes extends ControlAttributes {
 
 /** The attributes of the fieldset around radios or checkboxes. */
 export interface FieldsetAttributes {
-  readonly 'aria-describedby': string | undefined;
+  readonly 'aria-describedby'?: string;
   readonly 'data-gate-state': FieldStatus;
   readonly 'data-gate-required': string | undefined;
 }
@@ -117,6 +142,8 @@ export interface Parts {
   readonly input: ControlAttributes & ControlValue & LimitAttributes;
   /** What the control is to show, by `value` or `checked`; nothing for files, which a script cannot set. */
   readonly shows: ControlValue;
+  /** For a component that calls back with values. */
+  readonly component: ComponentProps;
   /** For the radio or checkbox of one option. */
   readonly option: (value: string) => OptionAttributes;
   /** For the fieldset around radios and checkboxes. */
@@ -140,25 +167,27 @@ export interface Parts {
  * const { label, input, messages } = partsOf(gate, field, field.state, undefined);
  */
 export function partsOf(gate: object, { traits }: Handle, state: FieldState, disabled: boolean | undefined): Parts {
-  const { holds, control: type } = traits;
-  const { path, shown, required, raw, attributes } = state;
+  const { holds, control: type, json } = traits;
+  const { path, shown, required, raw, data, attributes } = state;
   const ids = idsOf(gate, path);
   const says = fieldStatus(state);
-  const described = describing(ids, state).join(' ') || undefined;
+  const ofAll = describing(ids, state).join(' ');
+  const described = ofAll === '' ? {} : { 'aria-describedby': ofAll };
   const control: ControlAttributes = {
     id: ids.id,
     name: path,
     required,
-    disabled,
-    'aria-describedby': described,
+    ...(disabled !== undefined && { disabled }),
     'aria-invalid': shown.some(blocks),
     'data-gate-state': says,
   };
+  const text = raw === UNREADABLE_INPUT ? '' : raw;
   const isMultiple = holds === 'options';
   return {
     label: { id: ids.label, for: ids.id },
     input: {
       ...control,
+      ...described,
       // (Not for numbers: no text is to be lost that a browser cannot read.)
       ...(type && type !== 'number' && { type }),
       ...((isMultiple || holds === 'files') && { multiple: true }),
@@ -169,7 +198,15 @@ export function partsOf(gate: object, { traits }: Handle, state: FieldState, dis
         ? { checked: raw === true }
         : holds === 'file' || holds === 'files'
           ? {}
-          : { value: (raw === UNREADABLE_INPUT ? '' : raw) as string },
+          : { value: text as string },
+    component: {
+      id: ids.id,
+      required,
+      ...(disabled !== undefined && { disabled }),
+      'aria-invalid': control['aria-invalid'],
+      ...described,
+      value: holds === 'flag' ? raw === true : json === 'number' ? (typeof data === 'number' ? data : null) : text,
+    },
     option: (value) => ({
       ...control,
       id: idFrom(internalsOf(gate).idPrefix, path, value),
@@ -177,11 +214,10 @@ export function partsOf(gate: object, { traits }: Handle, state: FieldState, dis
       value,
       // Each box of a group would have to be ticked.
       required: required && !isMultiple,
-      'aria-describedby': undefined,
       checked: Array.isArray(raw) ? raw.includes(value) : raw === value,
     }),
     fieldset: {
-      'aria-describedby': described,
+      ...described,
       'data-gate-state': says,
       'data-gate-required': required ? '' : undefined,
     },
@@ -324,12 +360,9 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   };
 }
 
-/** The ids that were added to what describes an element. */
-const added = new WeakMap<Element, readonly string[]>();
-
 /**
- * Describes the elements of a field by the ids of its hint, counter and messages, as far as they are on the page; and makes a
- * select show that its value cannot be shown. Call it after each drawing.
+ * Describes the elements of a field by the ids of its hint, counter and messages, as far as they are on the page: what takes the focus, or
+ * what is around several controls. Has a select show that its value cannot be shown. Call it after each drawing.
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
@@ -339,7 +372,8 @@ export function describeField(gate: object, handle: Handle): void {
   // (By now another row may stand where a removed one was.)
   if (removed) return;
   const { connections = [] } = internalsOfHandle(handle).node;
-  const elements = [...connections].map(({ element }): unknown => element).filter(isElement);
+  // (Vue attaches elements before they are on the page.)
+  const elements = [...connections].map(({ element }): unknown => element).filter((each) => isElement(each) && each.isConnected) as HTMLElement[];
   const controls = elements.filter(isControl);
   controls.forEach(showNone);
   const sort = controls.length > 0 ? sortOf(controls, traits.holds) : undefined;
@@ -348,26 +382,21 @@ export function describeField(gate: object, handle: Handle): void {
   // Boxes of which one must be ticked cannot say so themselves.
   const word = required && isGrouped && sort === 'checkbox' && internalsOf(gate).form?.requiredId;
   const wanted = describing(ids, handle, word);
-  const there = (element: Element): readonly Element[] => {
+  const saying = (element: Element) => {
     const root = element.getRootNode() as Document | ShadowRoot;
-    return wanted.map((id) => root.getElementById(id)).filter((each) => each !== null);
+    const described = wanted.map((id) => root.getElementById(id)).filter((each) => each !== null);
+    return { ids: Object.values(ids), described, invalid: shown.some(blocks), required };
   };
-  // What is around a control, or draws one: what takes the focus in there is what has to be described.
-  if (!traits.hasParts && !isGrouped)
-    for (const element of elements)
-      if (element.isConnected && (!isControl(element) || isCustom(element)))
-        sayInside(element, traits.holds, { invalid: shown.some(blocks), required, described: there(element) });
   // A list, or a group, has no control: what takes its focus is described.
-  for (const element of traits.hasParts ? elements : describedOn(controls, isGrouped)) {
-    const before = element.getAttribute('aria-describedby') ?? '';
-    // (Vue attaches elements before they are on the page.)
-    if (!element.isConnected || (before === '' && wanted.length === 0)) continue;
-    const now = there(element).map(({ id }) => id);
-    const ours = [...Object.values(ids), ...(added.get(element) ?? [])];
-    const all = [...before.split(/\s+/).filter((id) => id !== '' && !ours.includes(id)), ...now].join(' ');
-    added.set(element, now);
-    if (all === before) continue;
-    if (all === '') element.removeAttribute('aria-describedby');
-    else element.setAttribute('aria-describedby', all);
+  if (traits.hasParts || isGrouped) {
+    for (const element of traits.hasParts ? elements : describedOn(controls, isGrouped)) describe(element, saying(element));
+    return;
+  }
+  // (Of several components for one field, the author describes what is around them.)
+  if (elements.length > 1 && (traits.holds === 'option' || traits.holds === 'options')) return;
+  for (const element of elements) {
+    const said = saying(element);
+    if (isCustom(element)) describe(element, said);
+    sayInside(element, traits.holds, said);
   }
 }

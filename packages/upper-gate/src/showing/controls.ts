@@ -26,13 +26,14 @@ type NativeControl = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
 /** Whatever holds a value in a form. */
 export type Control = NativeControl | CustomControl;
 
-const NATIVE = ['input', 'select', 'textarea'];
+/** Whether an element is one of HTML's own controls. */
+export const isNative = ({ localName }: Element): boolean => ['input', 'select', 'textarea'].includes(localName);
 
 export const isCustom = (element: Element): boolean =>
   (element.constructor as { readonly formAssociated?: boolean }).formAssociated === true;
 
 export const isControl = (value: unknown): value is Control =>
-  isElement(value) && !BUTTONS.includes((value as HTMLInputElement).type) && (NATIVE.includes(value.localName) || isCustom(value));
+  isElement(value) && !BUTTONS.includes((value as HTMLInputElement).type) && (isNative(value) || isCustom(value));
 
 export const isSelect = (control: Element): control is HTMLSelectElement => control.localName === 'select';
 /** The name of a control. (An input may have that name, so HTML's own are asked by attribute.) */
@@ -91,7 +92,11 @@ export function controlsWith(control: Control, holds: Holding): readonly Control
 }
 
 /**
- * Stands for what a control shows but does not give away: `12e` in a number control, half a date. No kind can read it.
+ * Stands for what a control shows but does not give away: `12e` in a number control, half a date. No kind but text can read it, so the
+ * field is refused until it is corrected.
+ *
+ * @example
+ * onChange={(day, isComplete) => field.set(isComplete ? day : UNREADABLE_INPUT)}
  */
 export const UNREADABLE_INPUT = '\uFFFD';
 
@@ -146,11 +151,14 @@ export function writeControls(controls: readonly Control[], holds: Holding, raw:
   return readControls(controls, holds);
 }
 
-/** A number stays one. What holds a number always does, as a slider does, so there is no way to have it show none. */
+/**
+ * A number stays one. What holds a number always does, as a slider does, so there is no way to have it show none. What holds nothing is
+ * left alone if there is nothing to show: it may have a way of its own to say so.
+ */
 function writeCustom(control: CustomControl, raw: unknown): void {
-  const isNumber = typeof control.value === 'number';
-  if (!isNumber) control.value = raw;
-  else if (!isEmptyRaw(raw) && Number.isFinite(Number(raw))) control.value = Number(raw);
+  const { value } = control;
+  if (isEmptyRaw(raw) && (typeof value === 'number' || isEmptyRaw(value ?? ''))) return;
+  control.value = typeof value === 'number' && Number.isFinite(Number(raw)) ? Number(raw) : raw;
 }
 
 /** Has a select that cannot show its value, which is no option any more, show the one that asks to choose. */

@@ -6,8 +6,8 @@ import type { Explained } from '../development/explain.ts';
 import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
-import { isControl, nameOf, type Control } from './controls.ts';
-import { isElement } from './page.ts';
+import { isControl, isCustom, nameOf, type Control } from './controls.ts';
+import { isElement, undefinedElements } from './page.ts';
 
 /** What a warning calls an element. */
 export const tagOf = (element: Element): string => {
@@ -17,16 +17,33 @@ export const tagOf = (element: Element): string => {
   return `<${element.localName}${shown.join('')}>`;
 };
 
+/** Whether a custom element has a label of its own: a property, or what it holds. */
+const labelsItself = (control: Control): boolean =>
+  isCustom(control) &&
+  [control.ariaLabel, (control as { readonly label?: unknown }).label, control.getAttribute('label'), control.textContent.trim()].some(Boolean);
+
 const isLabelled = (control: Control): boolean =>
   ((control as HTMLInputElement).labels?.length ?? 0) > 0 ||
+  labelsItself(control) ||
   ['aria-label', 'aria-labelledby', 'title'].some((name) => control.hasAttribute(name)) ||
   // What is hidden from screen readers stands for something that is not, such as a select of a component kit.
   control.closest('label, [aria-hidden=true]') !== null;
+
+/** Whether an element is inside of one that is connected to a field: a component's own, which has the names that it likes. */
+function isInComponent(gate: AnyGate, element: Element): boolean {
+  let isInside = false;
+  internalsOf(gate).store.root.forEach(({ part, connections }) => {
+    if (part.traits.hasParts) return;
+    for (const { element: around } of connections ?? []) isInside ||= around !== element && (around as Element | undefined)?.contains(element) === true;
+  });
+  return isInside;
+}
 
 function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
   for (const control of [...form.elements].filter(isControl)) {
     const name = nameOf(control);
     if ((control as HTMLInputElement).type === 'hidden' || control.hasAttribute('data-gate-ignore')) continue;
+    if (isInComponent(gate, control)) continue;
     if (name !== '' && !gate.has(name))
       yield explain(
         'control-without-field',
@@ -40,7 +57,25 @@ function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explai
   }
 }
 
-function* referenceWarnings(form: HTMLFormElement): Iterable<Explained> {
+/** Elements of a kit that are no controls to a form. */
+function* foreignWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
+  for (const element of form.querySelectorAll('[name]:defined')) {
+    const name = element.getAttribute('name')!;
+    if (!element.localName.includes('-') || isControl(element) || !gate.has(name) || gate.field(name).traits.hasParts) continue;
+    if (internalsOf(gate).store.find(name)!.connections?.size) continue;
+    yield explain(
+      'element-not-of-the-form',
+      `the element ${tagOf(element)} does not take part in forms, so its field "${name}" does not follow it. Connect it yourself:
+const field = gate.field('${name}');
+connect(field, { element, focus: () => element.focus() });
+element.addEventListener('change', () => field.set(element.value));
+element.addEventListener('focusout', () => field.leave());
+field.subscribe(() => (element.value = field.raw));`,
+    );
+  }
+}
+
+function* referenceWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
   const ids = new Map<string, number>();
   for (const { id } of (form.getRootNode() as ParentNode).querySelectorAll('[id]')) ids.set(id, (ids.get(id) ?? 0) + 1);
   for (const element of form.querySelectorAll('[id]')) {
@@ -51,7 +86,7 @@ function* referenceWarnings(form: HTMLFormElement): Iterable<Explained> {
       );
   }
   for (const label of form.querySelectorAll<HTMLLabelElement>('label'))
-    if (!label.control)
+    if (!label.control && !isInComponent(gate, label))
       yield explain(
         'label-without-control',
         `the label ${tagOf(label)} (${label.textContent.trim()}) has no control. Set its "for" to the id of a control.`,
@@ -121,6 +156,7 @@ export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<Expl
     timer = setTimeout(check);
   });
   observer.observe(form.getRootNode(), { subtree: true, childList: true });
+  for (const { localName } of undefinedElements(form)) void customElements.whenDefined(localName).then(() => setTimeout(check));
   return () => {
     stopped = true;
     observer.disconnect();
@@ -134,7 +170,7 @@ export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<Expl
  * @returns stops the warnings
  */
 export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => void {
-  const stopWatching = watchMarkup(form, () => [...controlWarnings(form, gate), ...referenceWarnings(form), ...buttonWarnings(form)]);
+  const stopWatching = watchMarkup(form, () => [...controlWarnings(form, gate), ...foreignWarnings(form, gate), ...referenceWarnings(form, gate), ...buttonWarnings(form)]);
   let { status } = gate.state;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const stopListening = gate.subscribe(() => {

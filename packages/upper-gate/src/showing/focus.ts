@@ -17,7 +17,7 @@ export function focusFilled(...elements: readonly (HTMLElement | null | undefine
 }
 
 /** All elements below a node, also in shadow roots. */
-export function* elementsIn(root: ParentNode): Iterable<HTMLElement> {
+function* elementsIn(root: ParentNode): Iterable<HTMLElement> {
   for (const element of root.querySelectorAll<HTMLElement>('*')) {
     yield element;
     if (element.shadowRoot) yield* elementsIn(element.shadowRoot);

@@ -2,7 +2,8 @@
 // ids, so descriptions reach into one by references to elements, where the browser has them.
 
 import type { Holding } from '../schema/traits.ts';
-import { elementsIn, entryIn } from './focus.ts';
+import { isCustom, isNative } from './controls.ts';
+import { entryIn } from './focus.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
 const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;
@@ -10,27 +11,52 @@ const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|sp
 export const isRequirable = (element: Element): boolean => REQUIRABLE.test(element.getAttribute('role') ?? '');
 
 /** Whether one of HTML's own controls may be required, and is not yet. */
-const isRequirableByHtml = ({ localName, type, required }: HTMLInputElement): boolean =>
-  ['input', 'select', 'textarea'].includes(localName) && !['radio', 'range', 'color', 'file'].includes(type) && !required;
+const isRequirableByHtml = (element: HTMLElement): boolean => {
+  const { type, required } = element as HTMLInputElement;
+  return isNative(element) && !['radio', 'range', 'color', 'file'].includes(type) && !required;
+};
 
-/** What there is to say of a component. */
+/** What there is to say of a field. */
 export interface Saying {
   readonly invalid: boolean;
   readonly required: boolean;
+  /** The ids that we use for the field: those of its parts that are not on the page are taken away. */
+  readonly ids?: readonly string[];
   /** What describes it, as far as that is on the page. */
   readonly described: readonly Element[];
 }
 
-/** What was said of an element, which it takes back: the rest is the component's own. */
-const said = new WeakMap<Element, readonly Element[]>();
+/** What was added to what describes an element: the rest is the author's, or the component's. */
+const added = new WeakMap<Element, readonly Element[]>();
 
-/** What takes the focus in a component; where it has several controls for one field, the group of these. */
+/** Has elements describe an element: by ids, or by references where it is in a shadow root, and they are not. */
+export function describe(element: Element, { ids = [], described }: Pick<Saying, 'ids' | 'described'>): void {
+  const before = added.get(element) ?? [];
+  const [other] = [...described, ...before];
+  // (Most often there was nothing, and is nothing.)
+  if (!other && !element.hasAttribute('aria-describedby')) return;
+  added.set(element, described);
+  if (other && other.getRootNode() !== element.getRootNode()) {
+    if (!('ariaDescribedByElements' in element)) return;
+    const own = (element.ariaDescribedByElements ?? []).filter((each) => !before.includes(each) && !described.includes(each));
+    element.ariaDescribedByElements = [...own, ...described];
+    return;
+  }
+  const ours = [...ids, ...before.map(({ id }) => id)];
+  const own = (element.getAttribute('aria-describedby') ?? '').split(/\s+/).filter((id) => id !== '' && !ours.includes(id));
+  setAttribute(element, 'aria-describedby', [...own, ...described.map(({ id }) => id)].join(' ') || null);
+}
+
+const GROUP = 'fieldset, [role=group]';
+const OPTIONS = `${GROUP}, [role=radiogroup], [role=listbox]`;
+
+/** What takes the focus in a component; where that is one of several options, what is around these. */
 function entryOf(host: HTMLElement, holds: Holding): HTMLElement {
-  if (holds === 'option' || holds === 'options')
-    for (const root of [host.shadowRoot, host])
-      for (const element of root ? elementsIn(root) : [])
-        if (element.matches('fieldset, [role=group], [role=radiogroup]')) return element;
-  return entryIn(host);
+  const entry = entryIn(host);
+  if (holds !== 'option' && holds !== 'options') return entry;
+  // (Options may be elements of the page, and what is around them in the shadow root.)
+  const around = host.shadowRoot?.querySelector<HTMLElement>(`${GROUP}, [role=radiogroup]`) ?? entry.closest<HTMLElement>(OPTIONS);
+  return around && (host.contains(around) || around.getRootNode() !== host.getRootNode()) ? around : entry;
 }
 
 function setAttribute(element: Element, name: string, value: string | null): void {
@@ -40,7 +66,7 @@ function setAttribute(element: Element, name: string, value: string | null): voi
 }
 
 /**
- * Says of what takes the focus in a component what is said of the component.
+ * Says of what takes the focus in a component what is said of the component. (A custom element is marked by whoever draws it.)
  *
  * @param host the component
  * @param holds what its field holds
@@ -48,20 +74,10 @@ function setAttribute(element: Element, name: string, value: string | null): voi
  */
 export function sayInside(host: HTMLElement, holds: Holding, saying?: Saying): void {
   const entry = entryOf(host, holds);
-  const before = said.get(entry);
-  if (entry === host || (!saying && !before)) return;
-  const { invalid = false, required = false, described = [] } = saying ?? {};
-  setAttribute(entry, 'aria-invalid', saying ? String(invalid) : null);
-  if (isRequirable(entry) || isRequirableByHtml(entry as HTMLInputElement))
-    setAttribute(entry, 'aria-required', required ? 'true' : null);
-  said.set(entry, described);
-  if (entry.getRootNode() === host.getRootNode()) {
-    const ids = (entry.getAttribute('aria-describedby') ?? '').split(/\s+/).filter((id) => id !== '');
-    const ours = [...(before ?? []), ...described].map(({ id }) => id);
-    const now = [...ids.filter((id) => !ours.includes(id)), ...described.map(({ id }) => id)];
-    setAttribute(entry, 'aria-describedby', now.join(' ') || null);
-  } else if ('ariaDescribedByElements' in entry) {
-    const own = (entry.ariaDescribedByElements ?? []).filter((each) => !before?.includes(each) && !described.includes(each));
-    if (described.length > 0 || before?.length) entry.ariaDescribedByElements = [...own, ...described];
-  }
+  if (entry === host && isCustom(host)) return;
+  if (!saying && !added.has(entry)) return;
+  if (!entry.matches(GROUP)) setAttribute(entry, 'aria-invalid', saying ? String(saying.invalid) : null);
+  if (isRequirable(entry) || isRequirableByHtml(entry))
+    setAttribute(entry, 'aria-required', saying?.required ? 'true' : null);
+  describe(entry, saying ?? { described: [] });
 }

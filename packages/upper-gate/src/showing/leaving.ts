@@ -1,11 +1,14 @@
 // When the user leaves a field: once the focus is neither in one of its elements nor in what one of them has opened elsewhere.
 
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
-import { controlsWith, isControl } from './controls.ts';
-import { isElement } from './page.ts';
+import { controlsWith, isControl, isNative } from './controls.ts';
+import { activeIn, isElement } from './page.ts';
 
 /** What opens for a control, elsewhere on the page. (Not what a control shows further down, such as more fields.) */
 const POPUP = 'dialog, [popover], [role=dialog], [role=listbox], [role=grid], [role=tree], [role=menu]';
+
+/** How long what closes may take to give the focus back, in milliseconds. */
+const CLOSING = 100;
 
 /** The elements of a field: what is connected to it, and the radios or boxes that belong to that. */
 export const placesOf = (handle: Handle): readonly HTMLElement[] =>
@@ -43,8 +46,10 @@ function whereIs(focused: unknown, places: readonly Element[]): 'inside' | 'owne
  * @param next what gets the focus
  */
 export function whenLeft(places: readonly Element[], next: unknown, left: () => void): void {
-  const where = whereIs(next, places);
-  if (where === 'elsewhere') left();
-  else if (where === 'owned')
-    (next as Element).ownerDocument.addEventListener('focusout', ({ relatedTarget }) => whenLeft(places, relatedTarget, left), { once: true });
+  const page = places[0]?.ownerDocument ?? document;
+  // What closes in a component, or for it, gives the focus back, but not at once.
+  if (!next && !places.every(isNative)) setTimeout(() => whenLeft(places, activeIn(page), left), CLOSING);
+  else if (whereIs(next, places) === 'elsewhere') left();
+  else if (whereIs(next, places) === 'owned')
+    page.addEventListener('focusout', ({ relatedTarget }) => whenLeft(places, relatedTarget, left), { once: true });
 }

@@ -3,11 +3,14 @@
 import { computed, getCurrentInstance, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue';
 import {
   attach,
+  type ComponentProps,
+  type ComponentValue,
   type ControlAttributes,
   type ControlValue,
   describeField,
   type FieldsetAttributes,
   leave,
+  type Leaving,
   type LimitAttributes,
   type OptionAttributes,
   partsOf,
@@ -29,7 +32,7 @@ interface Ties {
   /** Lets the field focus the element. On a component, that is its root element, or the first control in it. */
   readonly ref: Ref;
   /** Notes that the user leaves the field. */
-  readonly onBlur: (event?: FocusEvent) => void;
+  readonly onBlur: (event?: Leaving) => void;
 }
 
 /** Attributes for an input, select or textarea, or for any component that passes attributes on to one: `v-bind="field.input"`. */
@@ -38,6 +41,13 @@ export interface InputBundle extends ControlAttributes, ControlValue, LimitAttri
   readonly onInput: (change: unknown) => void;
   /** Takes an event, or the value itself. */
   readonly onChange: (change: unknown) => void;
+}
+
+/** Props for a component with `v-model`: `<Slider v-bind="field.component" />`. */
+export interface ComponentBundle<V = unknown> extends Omit<ComponentProps, 'value'>, Ties {
+  /** A number, or `null` where there is none; yes or no; a list of options; files; else a text. */
+  readonly modelValue: V;
+  readonly 'onUpdate:modelValue': (value: unknown) => void;
 }
 
 /** Attributes for the radio or checkbox of one option. */
@@ -54,6 +64,7 @@ export interface GateField<N extends Node = Node> {
   raw: unknown;
   readonly label: { readonly id: string; readonly for: string };
   readonly input: InputBundle;
+  readonly component: ComponentBundle<ComponentValue<N>>;
   /** For a field with several controls: the attributes for the radio or checkbox of one option. */
   readonly option: (value: string) => OptionBundle;
   /** Attributes for an `<option>` of a select. On a server, Vue does not choose it by the value of the select. */
@@ -156,6 +167,11 @@ export function useGateField(
     get input() {
       const { input, shows } = parts.value;
       return { ...input, ...(isThere.value && shows), ...ties.value.input } as InputBundle;
+    },
+    get component() {
+      const { value: modelValue, ...component } = parts.value.component;
+      const { ref, onBlur, onChange } = ties.value.input;
+      return { ...component, modelValue, 'onUpdate:modelValue': onChange, ref, onBlur } as ComponentBundle<never>;
     },
     option(value) {
       const attributes = parts.value.option(value);

@@ -1,0 +1,20 @@
+// The elements of a kit of web components, on a plain page: the markup says it all.
+
+import '@material/web/button/filled-button.js';
+import '@material/web/button/text-button.js';
+import '@material/web/checkbox/checkbox.js';
+import '@material/web/radio/radio.js';
+import '@material/web/select/outlined-select.js';
+import '@material/web/select/select-option.js';
+import '@material/web/slider/slider.js';
+import '@material/web/switch/switch.js';
+import '@material/web/textfield/outlined-text-field.js';
+import { createGate } from 'upper-gate';
+import { bindForm, templateRows } from 'upper-gate/dom';
+import { initial, mooring, shown } from './mooring.ts';
+import './page.css';
+
+const form = document.querySelector('form')!;
+const booked = document.querySelector('output')!;
+const gate = createGate(mooring, { initial, submit: (data) => void (booked.textContent = shown(data)) });
+bindForm(form, gate, { rows: templateRows });

@@ -1,0 +1,209 @@
+// The inputs of component kits: what they hold comes in and goes out, and whoever reads the page with other eyes is told the same.
+
+import { afterEach, describe, expect, test } from '@jest/globals';
+import type { Locator, Page } from 'playwright-core';
+import { useDemo } from './browser.ts';
+import { THOROUGH } from '../../../packages/upper-gate/__tests__/runs.ts';
+import { worded } from '../../../packages/upper-gate/__tests__/wording.ts';
+
+const demo = useDemo();
+let page: Page;
+let faults: string[] = [];
+let isOfAria = false;
+afterEach(async () => {
+  await page.context().close();
+  expect(faults).toEqual([]);
+});
+
+async function open(kit: string, query = ''): Promise<void> {
+  page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
+  page.setDefaultTimeout(8000);
+  faults = [];
+  isOfAria = kit === 'aria';
+  page.on('pageerror', (error) => faults.push(String(error)));
+  page.on('console', (message) => ['warning', 'error'].includes(message.type()) && faults.push(message.text()));
+  await page.goto(`${demo.url}/kits/${kit}.html${query}`);
+  await page.getByText('Book the mooring').waitFor();
+}
+
+/** How each field is found by its role and its name; its message if it is empty. */
+const FIELDS = {
+  vessel: 'Vessel name',
+  lengthM: 'Length (m)',
+  from: 'First night',
+  quay: 'Quay',
+  services: 'Services',
+  power: 'Shore power',
+  lines: 'Lines on board',
+  fenders: 'Fenders',
+  early: 'We arrive before noon',
+  rules: 'I have read the harbour rules',
+} as const;
+type Field = keyof typeof FIELDS;
+const HOLDS: Partial<Record<Field, string>> = { quay: 'option', services: 'options', power: 'option', lines: 'options', rules: 'flag' };
+const missing = (field: Field): string => worded('valueMissing', FIELDS[field], { holds: HOLDS[field] ?? 'value' });
+
+/** What takes the focus for a field in every kit, or is around what does where several controls are one field. */
+function entry(field: Field): Locator {
+  const name = FIELDS[field];
+  if (field === 'power') return page.getByRole('radiogroup', { name }).or(page.getByRole('group', { name }));
+  if (field === 'lines') return page.getByRole('group', { name });
+  if (field === 'early') return page.getByRole('switch', { name });
+  if (field === 'rules') return page.getByRole('checkbox', { name });
+  if (field === 'fenders') return page.getByRole('slider', { name });
+  if (field === 'services') return page.getByRole('listbox', { name }).or(page.getByRole('combobox', { name })).or(page.getByRole('textbox', { name })).first();
+  if (field === 'quay') return page.getByRole('combobox', { name }).or(page.getByRole('button', { name })).or(page.getByRole('textbox', { name })).first();
+  return field === 'from' && isOfAria ? page.getByRole('spinbutton', { name }).first() : page.getByLabel(name).first();
+}
+
+/** What assistive technology is told about a field. */
+async function told(field: Field): Promise<string> {
+  const session = await page.context().newCDPSession(page);
+  const handle = await entry(field).elementHandle();
+  await handle!.evaluate((element) => ((window as unknown as { asked: unknown }).asked = element));
+  const { result } = await session.send('Runtime.evaluate', { expression: 'asked' });
+  const { nodes } = await session.send('Accessibility.getPartialAXTree', { objectId: result.objectId!, fetchRelatives: false });
+  const { description, properties } = nodes[0]!;
+  const is = (name: string): unknown => properties?.find((each) => each.name === name)?.value.value ?? '-';
+  return `${String(description?.value)}|${String(is('invalid'))}|${String(is('required'))}`;
+}
+
+/** Presses an option where it is drawn for a select: in a pop-up, or beside it. */
+const pick = async (field: Field, option: string): Promise<void> => {
+  await entry(field).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+};
+const DAY = { aria: '01052027', other: '2027-05-01' };
+
+/** Fills in each field, as a person does. */
+const edit: Readonly<Record<Field, (kit: string) => Promise<void>>> = {
+  vessel: () => entry('vessel').fill('Otter'),
+  lengthM: () => entry('lengthM').fill('12'),
+  async from(kit) {
+    if (kit === 'aria') {
+      await entry('from').click();
+      await page.keyboard.type(DAY.aria);
+    } else await entry('from').fill(DAY.other);
+    await page.keyboard.press('Tab');
+  },
+  quay: () => pick('quay', 'South quay'),
+  async services(kit) {
+    if (kit === 'elements') await entry('services').selectOption(['Laundry']);
+    else if (kit === 'aria') await page.getByRole('option', { name: 'Laundry' }).click();
+    else {
+      await page.locator(kit === 'vue' ? '.p-multiselect' : '.mantine-MultiSelect-input').click();
+      await page.getByRole('option', { name: 'Laundry' }).click();
+      await page.keyboard.press('Escape');
+    }
+  },
+  power: () => page.getByText('6 A', { exact: true }).click(),
+  lines: () => page.getByText('Stern', { exact: true }).click(),
+  async fenders() {
+    const slider = entry('fenders');
+    await slider.focus();
+    await page.keyboard.press('Home');
+    for (let fenders = 0; fenders < 3; fenders += 1) await page.keyboard.press('ArrowRight');
+  },
+  async early() {
+    await entry('early').focus();
+    await page.keyboard.press('Space');
+  },
+  rules: () => page.getByText(FIELDS.rules, { exact: true }).click(),
+};
+const EDITED = {
+  vessel: 'Otter',
+  lengthM: 12,
+  from: '2027-05-01',
+  quay: 'South quay',
+  services: ['Laundry'],
+  power: '6 A',
+  lines: ['Stern'],
+  fenders: 3,
+  early: true,
+  papers: 'policy.pdf',
+  guests: ['Ada'],
+  rules: true,
+};
+
+/** What `?booked` begins with. */
+const BOOKED = {
+  vessel: 'Mallard',
+  lengthM: 9.5,
+  from: '2027-06-01',
+  quay: 'Island',
+  services: ['Water', 'Pump-out'],
+  power: '16 A',
+  lines: ['Spring'],
+  fenders: 4,
+  early: true,
+  guests: ['Ida'],
+  rules: true,
+};
+
+const book = (): Promise<void> => page.getByText('Book the mooring').click();
+const booked = async (): Promise<unknown> => {
+  await page.locator('output:not(:empty)').waitFor();
+  return JSON.parse((await page.locator('output').textContent())!);
+};
+const fields = Object.keys(FIELDS) as Field[];
+
+/** What the page says once it has said something, or nothing any more. */
+async function messagesOnce(wanted: readonly string[]): Promise<void> {
+  const messages = async (): Promise<string[]> => (await page.locator('[data-gate-messages]:not(:empty)').allInnerTexts()).map((text) => text.trim());
+  for (let tries = 0; tries < 20 && (await messages()).length !== wanted.length; tries += 1) await page.waitForTimeout(50);
+  expect(await messages()).toEqual(wanted);
+}
+
+describe.each(['elements', 'vue', 'aria', 'values'])('%s', (kit) => {
+  /** (A slider of HTML, or of this kit, holds a value from the start.) */
+  const required = fields.filter((field) => field !== 'early' && !(kit === 'elements' && field === 'fenders'));
+
+  test('a refusal is told where the focus goes; what is filled in is taken; a reset begins again', async () => {
+    await open(kit);
+    await book();
+    await messagesOnce(required.map(missing));
+    const said: Record<string, string> = {};
+    for (const field of required) said[field] = await told(field);
+    // Groups are not invalid themselves; ARIA has no required buttons, sliders and groups.
+    const groups = ['lines', ...(['elements', 'vue'].includes(kit) ? ['power'] : [])];
+    const others = ['fenders', 'rules', ...(kit === 'aria' ? ['quay'] : ['from'])];
+    const states = (field: Field): string => (groups.includes(field) ? '' : others.includes(field) ? '|true' : '|true|true');
+    expect(said).toEqual(Object.fromEntries(required.map((field) => [field, expect.stringContaining(missing(field) + states(field))])));
+    for (const field of fields) await edit[field](kit);
+    await page.locator('input[type=file]').setInputFiles({ name: 'policy.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF') });
+    await page.getByText('Add a guest').click();
+    await page.getByLabel('Name of guest').first().fill('Ada');
+    await messagesOnce([]);
+    await book();
+    expect(await booked()).toEqual(EDITED);
+    await page.getByText('Start over').click();
+    await book();
+    await messagesOnce(required.map(missing));
+  });
+
+  if (!THOROUGH) return;
+  test('data come in; opening, or moving within a field, is not leaving it', async () => {
+    await open(kit, '?booked');
+    await book();
+    expect(await booked()).toEqual(BOOKED);
+    await open(kit);
+    await entry('vessel').focus();
+    const inside = kit === 'elements' ? { power: page.locator('md-radio'), lines: page.locator('md-checkbox') } : { power: page.getByRole('radio'), lines: page.getByRole('checkbox') };
+    for (const field of required) {
+      if (field === 'quay') {
+        await entry('quay').click();
+        await page.getByRole('option', { name: 'Island' }).waitFor();
+        await page.waitForTimeout(150);
+        await page.keyboard.press('Escape');
+      } else if (field === 'power' || field === 'lines') {
+        await inside[field].nth(0).focus();
+        if (field === 'lines') await inside[field].nth(1).focus();
+      } else await entry(field).focus();
+      // (One of them opens a calendar.)
+      if (field === 'from') await page.keyboard.press('Escape');
+      await messagesOnce(required.slice(0, required.indexOf(field)).map(missing));
+    }
+    await page.getByText('All kits').focus();
+    await messagesOnce(required.map(missing));
+  });
+});
