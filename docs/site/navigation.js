@@ -25,6 +25,7 @@ export const NAVIGATION = Object.entries({
     'plain-pages': 'Plain pages',
     react: 'React',
     vue: 'Vue',
+    kits: 'Component kits',
     bindings: 'Compare, or write your own',
     accessibility: 'Accessibility',
   },

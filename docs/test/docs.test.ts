@@ -45,6 +45,13 @@ test('the examples of the documentation and of the reference compile', () => {
   expect(told).toBe('');
 });
 
+test('what the page on kits shows is in the example', () => {
+  const squeeze = (code: string): string => code.replace(/\s+/g, ' ').trim();
+  const shown = [...textOf('docs/kits.md').matchAll(/^```\w+ (\S+\.\w+)\n([\s\S]*?)^```/gm)].map(([, file, code]) => ({ file: file!, code: squeeze(code!) }));
+  expect(shown.length).toBeGreaterThan(15);
+  expect(shown.filter(({ file, code }) => !squeeze(readFileSync(join(root, 'examples/component-kits', file), 'utf8')).includes(code))).toEqual([]);
+});
+
 test('the sizes in the README are those that were recorded', () => {
   const sizes = JSON.parse(readFileSync(join(root, 'bench/sizes.json'), 'utf8')) as Record<string, number>;
   const told = readFileSync(join(root, 'README.md'), 'utf8').match(/(?<=\| )\+?\d+\.\d(, \+?\d+\.\d)*(?= +\|)/g);

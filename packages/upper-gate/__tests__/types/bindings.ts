@@ -1,6 +1,7 @@
 // What the types of the bindings refuse, and what they know.
 
-import { choice, createGate, group, list, number, recursive, required, text, type AnyGate, type Handle, type Node, type Row } from 'upper-gate';
+import { boolean, choice, choices, createGate, file, group, list, number, recursive, required, text, type AnyGate, type Handle, type Node, type Row } from 'upper-gate';
+import { same } from './same.ts';
 import { useGate, useGateField, useGateList, useGateState, usePostedGate } from 'upper-gate/react';
 import { useGateField as useVueField, useGateList as useVueList, usePostedGate as useVuePosted } from 'upper-gate/vue';
 
@@ -51,6 +52,19 @@ export function component(): void {
   usePostedGate(passage, { action: (before: number | undefined) => before, posted });
   // @ts-expect-error -- one or the other
   usePostedGate(passage, { action: () => undefined, submit: () => undefined });
+
+  const held = useGate(group({ n: number('N', required()), b: boolean('B'), c: choice('C', ['x']), s: choices('S', ['x', 'y']), f: file<File>('F'), t: text('T') })).gate;
+  const { component: draught } = useGateField(held, 'n');
+  same<typeof draught.value, number | null>(true);
+  // (For props that may be left out, and not be undefined.)
+  draught satisfies { disabled?: boolean; 'aria-describedby'?: string; required: boolean };
+  useGateField(held, 'b').component.value satisfies boolean;
+  useGateField(held, 'c').component.value satisfies string;
+  useVueField(held, 's').component.modelValue satisfies readonly ('x' | 'y')[];
+  useVueField(held, 'f').component.modelValue satisfies File | null;
+  useVueField(held, 't').component.modelValue satisfies string;
+  // @ts-expect-error -- a kit that takes numbers has to be told of none
+  draught.value satisfies number;
 
   useVueField(gate, () => rows[0]!.field('age')).state.data satisfies number | undefined;
   // @ts-expect-error -- no such field

@@ -70,8 +70,7 @@ const POSTED = 'data-gate-posted';
 const RELEVANT =
   'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label], [data-gate-hint], [data-gate-count]';
 
-const isRelevant = (node: globalThis.Node): boolean =>
-  isElement(node) && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
+const isRelevant = (node: globalThis.Node): boolean => isElement(node) && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
 
 /** What the binding does to an element that is no control, and for which field. */
 interface BoundPart {
@@ -259,7 +258,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   // Where the form stands, not on the form: controls may belong to it from outside (`form="id"`), or come later.
   for (const type of ['input', 'change', 'compositionend']) root.addEventListener(type, changed, { signal });
   root.addEventListener('focusout', left, { signal });
-  root.addEventListener('focusin', (event) => void fieldAt(event.composedPath())?.sayInside(), { signal });
+  root.addEventListener('focusin', (event) => fieldAt(event.composedPath())?.sayInside(), { signal });
   // Going back in the history may restore what was typed, later than this script ran.
   form.ownerDocument.defaultView?.addEventListener(
     'pageshow',

@@ -155,7 +155,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
     state,
     label: { id: label.id, htmlFor: label.for, children: state.label },
     input: { ...inReact(input), ...shows, ...ties.input } as InputBundle,
-    component: { ...component, ...ties.input } as ComponentBundle<never>,
+    component: { ...component, ...ties.input },
     option: (value) => {
       const attributes = option(value);
       return {

@@ -87,7 +87,9 @@ export function controlsWith(control: Control, holds: Holding): readonly Control
   const sort = sortOf([control], holds);
   if (!areTogether(sort, holds)) return [control];
   const name = nameOf(control);
-  const all = [...(formOf(control)?.elements ?? [])].filter(isControl).filter((each) => nameOf(each) === name && sortOf([each], holds) === sort);
+  const all = [...(formOf(control)?.elements ?? [])]
+    .filter(isControl)
+    .filter((each) => nameOf(each) === name && sortOf([each], holds) === sort);
   return all.length > 0 ? all : [control];
 }
 
@@ -181,6 +183,9 @@ const isTickedByMarkup = (control: CustomControl): boolean => Boolean(control.de
 /** The value that the markup gives a custom element. */
 const valueByMarkup = (control: CustomControl): unknown => control.defaultValue ?? control.getAttribute('value');
 
+/** What a custom element holds, as its attribute would say it. */
+const asHeld = (value: unknown): unknown => (isEmptyRaw(value ?? '') ? '' : typeof value === 'number' ? String(value) : value);
+
 /** The raw value that the markup of the controls of one name gives them; nothing for custom elements that do not say. */
 export function markupValue(controls: readonly Control[], holds: Holding): unknown {
   if (!controls.some(isCustom)) return readControls((controls as readonly NativeControl[]).map(pristine), holds);
@@ -211,7 +216,7 @@ export function isFilled(control: Control, holds: Holding): boolean {
   if (isCustom(control)) {
     const stated = valueByMarkup(control as CustomControl);
     // A slider holds a number of its own where the markup gives none.
-    return (stated !== null || typeof control.value !== 'number') && String(control.value ?? '') !== String(stated ?? '');
+    return (stated !== null || typeof control.value !== 'number') && !sameChoice(asHeld(control.value), asHeld(stated));
   }
   // These always hold a value, whatever the markup says.
   if (['range', 'color'].includes((control as HTMLInputElement).type)) return control.value !== pristine(control as HTMLInputElement).value;

@@ -14,8 +14,10 @@ interface Handed {
 }
 
 /**
- * The element that a ref stands for: itself, or one that a component hands out. (`closest` finds an element itself; a proxy around one
- * has it called on that, or throws.)
+ * Returns the element that a ref stands for: itself, or one that a component hands out.
+ *
+ * @param target an element, a proxy around one, an object with `nativeElement`, an instance of a Vue component
+ * @returns the element; undefined if there is none
  */
 export function elementOf(target: unknown): HTMLElement | undefined {
   const ways = [
@@ -27,6 +29,7 @@ export function elementOf(target: unknown): HTMLElement | undefined {
   ];
   for (const way of ways)
     try {
+      // (It finds an element itself; a proxy around one has it called on that, or throws.)
       const element = (way(target as Handed) as Element).closest('*');
       if (isElement(element)) return element;
     } catch {

@@ -47,6 +47,7 @@ export interface InputBundle extends ControlAttributes, ControlValue, LimitAttri
 export interface ComponentBundle<V = unknown> extends Omit<ComponentProps, 'value'>, Ties {
   /** A number, or `null` where there is none; yes or no; a list of options; files; else a text. */
   readonly modelValue: V;
+  /** Takes the value, or an event. */
   readonly 'onUpdate:modelValue': (value: unknown) => void;
 }
 
