@@ -167,6 +167,15 @@ const pictures = {
       await top(page);
     },
   ],
+  'kit-of-elements': [
+    '/kits/elements.html',
+    {},
+    async (page) => {
+      await page.getByText('Book the mooring').click();
+      await sleep(300);
+      await top(page);
+    },
+  ],
   manifest: [
     '/manifest.html',
     {},

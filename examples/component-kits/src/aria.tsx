@@ -43,7 +43,13 @@ const aria = <V,>({ disabled = false, required, ...props }: ComponentBundle<V>) 
 });
 
 /** A field: what the kit draws, its hint, its messages. */
-function Field({ of: { state, hint, messages }, children }: { readonly of: Pick<GateField, 'state' | 'hint' | 'messages'>; readonly children: ReactNode }) {
+function Field({
+  of: { state, hint, messages },
+  children,
+}: {
+  readonly of: Pick<GateField, 'state' | 'hint' | 'messages'>;
+  readonly children: ReactNode;
+}) {
   return (
     <div>
       {children}
@@ -83,6 +89,7 @@ function Mooring() {
   const { value: isEarly, ...earlyProps } = aria(early.component);
   const { value: isRead, ...rulesProps } = aria(rules.component);
   const { value: chosenQuay, onChange: chooseQuay, ...quayProps } = aria(quay.component);
+  const { ref: servicesRef, value: chosenServices, onChange: chooseServices } = services.component;
   return (
     <form {...form}>
       <h1>Book a mooring</h1>
@@ -122,13 +129,13 @@ function Mooring() {
         </Select>
       </Field>
       <Field of={services}>
-        <Group ref={services.component.ref} aria-labelledby={services.label.id}>
+        <Group ref={servicesRef} aria-labelledby={services.label.id}>
           <Label id={services.label.id}>{services.state.label}</Label>
           <ListBox
             aria-labelledby={services.label.id}
             selectionMode="multiple"
-            selectedKeys={services.component.value}
-            onSelectionChange={(keys) => services.component.onChange([...keys])}
+            selectedKeys={chosenServices}
+            onSelectionChange={(keys) => chooseServices([...keys])}
           >
             {services.state.options?.map(({ value, label }) => (
               <ListBoxItem key={value} id={value}>

@@ -470,6 +470,11 @@ test('custom elements of the form are known by what they offer, also when they a
         tag,
         class extends HTMLElement {
           static formAssociated = isOfForm;
+          static observedAttributes = ['aria-describedby'];
+          // Some pass on what describes them, once they draw.
+          attributeChangedCallback(name: string, _: unknown, value: string | null): void {
+            setTimeout(() => this.shadowRoot?.firstElementChild?.setAttribute(name, value ?? ''));
+          }
           constructor() {
             super();
             if (isOfForm) this.attachInternals();
@@ -506,6 +511,7 @@ test('custom elements of the form are known by what they offer, also when they a
   await page.evaluate(() => document.forms[0]!.requestSubmit());
   expect(await focused()).toBe('name');
   // What takes the focus says what is wrong: its shadow root hides ids.
+  await drawn(page);
   const told = (id: string) =>
     page.evaluate((of) => {
       const inner = document.getElementById(of)!.shadowRoot!.firstElementChild! as HTMLElement;
@@ -535,7 +541,9 @@ test('custom elements of the form are known by what they offer, also when they a
   await drawn(page);
   expect(await raw()).toEqual(start);
   const ticked = () =>
-    page.evaluate(() => [...document.querySelectorAll('x-box, x-radio, x-switch')].map((each) => (each as unknown as Element)['checked'] ?? (each as unknown as Element)['selected']));
+    page.evaluate(() =>
+      [...document.querySelectorAll('x-box, x-radio, x-switch')].map((each) => (each as unknown as Element)['checked'] ?? (each as unknown as Element)['selected']),
+    );
   expect(await ticked()).toEqual([false, true, true, false, false, false]);
   const touched = () => page.evaluate(() => (window as unknown as { gate: { field(path: string): { touched: boolean } } }).gate.field('side').touched);
   await page.locator('x-radio').first().focus();
@@ -558,7 +566,14 @@ test('what a component hands out leads to its element; what it calls back with i
     `<form><input id="c" name="c"><div id="wrap" tabindex="-1"><input id="inside"></div><input id="shown" value="01.05.2027"><input id="slide" type="range"><button id="bound">x</button>
       <button id="opener" aria-controls="list">open</button><button id="go">go</button></form><ul id="list" role="listbox" tabindex="-1"><li id="one" tabindex="-1">one</li></ul>`,
     ({ group, text, date, number, boolean, choice, required, createGate, attach, leave, wireForm, rawIn }, form) => {
-      const fields = { a: choice('A', ['one'], required()), b: text('B', required()), c: text('C', required()), d: date('D', required()), e: number('E', required()), f: boolean('F') };
+      const fields = {
+        a: choice('A', ['one'], required()),
+        b: text('B', required()),
+        c: text('C', required()),
+        d: date('D', required()),
+        e: number('E', required()),
+        f: boolean('F'),
+      };
       const gate = createGate(group(fields));
       const undo = wireForm(form, gate);
       const byId = (id: string) => document.getElementById(id)!;
@@ -596,7 +611,13 @@ test('what a component hands out leads to its element; what it calls back with i
   for (const path of ['c', 'b', 'd', 'e', 'a']) {
     await page.evaluate(() => document.forms[0]!.requestSubmit());
     order.push(await focused());
-    await page.evaluate((at) => (window as unknown as { gate: { field(path: string): { set(value: unknown): void } } }).gate.field(at).set(at === 'd' ? new Date(2027, 4, 1, 23, 30) : at === 'e' ? 2 : 'one'), path);
+    await page.evaluate(
+      (at) =>
+        (window as unknown as { gate: { field(path: string): { set(value: unknown): void } } }).gate
+          .field(at)
+          .set(at === 'd' ? new Date(2027, 4, 1, 23, 30) : at === 'e' ? 2 : 'one'),
+      path,
+    );
   }
   expect(order).toEqual(['c', 'inside', 'shown', 'slide', 'opener']);
   expect(await gateData()).toEqual({ a: 'one', b: 'one', c: 'one', d: '2027-05-01', e: 2, f: false });
@@ -620,7 +641,9 @@ test('what a component hands out leads to its element; what it calls back with i
 });
 
 test('a form in a frame is bound from outside', async () => {
-  await page.setContent('<iframe srcdoc="<form><input name=a aria-label=A><select name=b aria-label=B><option><option>x</select><input type=checkbox name=c aria-label=C><button>go</button></form>"></iframe>');
+  await page.setContent(
+    '<iframe srcdoc="<form><input name=a aria-label=A><select name=b aria-label=B><option><option>x</select><input type=checkbox name=c aria-label=C><button>go</button></form>"></iframe>',
+  );
   await loadLibrary(page);
   const frame = page.frameLocator('iframe');
   await frame.locator('button').waitFor();

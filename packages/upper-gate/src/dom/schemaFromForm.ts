@@ -17,7 +17,7 @@ import { range } from '../rules/range.ts';
 import type { Mark, Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
-import { type Control, isControl, isSelect, nameOf } from '../showing/controls.ts';
+import { type Control, isControl, isSelect, nameOf, sortOf } from '../showing/controls.ts';
 
 /** How the page calls a control: its legend if it is one of several, its label, its name. */
 function labelOf(controls: readonly Control[]): string {
@@ -48,8 +48,9 @@ function fieldOf(controls: readonly Control[]): Node {
   const label = labelOf(controls);
   const requiredRules = controls.some(isRequired) ? [required()] : [];
   const values = controls.map((each) => (each as HTMLInputElement).value);
-  if (control.type === 'radio') return choice(label, values, ...requiredRules);
-  if (control.type === 'checkbox')
+  const sort = sortOf(controls, controls.length > 1 ? 'options' : 'flag');
+  if (sort === 'radio') return choice(label, values, ...requiredRules);
+  if (sort === 'checkbox')
     return controls.length > 1 ? choices(label, values, ...requiredBoxes(controls)) : boolean(label, ...requiredRules);
   if (isSelect(control)) {
     const select = control as unknown as HTMLSelectElement;

@@ -193,12 +193,7 @@ export function partsOf(gate: object, { traits }: Handle, state: FieldState, dis
       ...((isMultiple || holds === 'files') && { multiple: true }),
       ...attributes,
     },
-    shows:
-      holds === 'flag'
-        ? { checked: raw === true }
-        : holds === 'file' || holds === 'files'
-          ? {}
-          : { value: text as string },
+    shows: holds === 'flag' ? { checked: raw === true } : holds === 'file' || holds === 'files' ? {} : { value: text as string },
     component: {
       id: ids.id,
       required,
@@ -373,7 +368,9 @@ export function describeField(gate: object, handle: Handle): void {
   if (removed) return;
   const { connections = [] } = internalsOfHandle(handle).node;
   // (Vue attaches elements before they are on the page.)
-  const elements = [...connections].map(({ element }): unknown => element).filter((each) => isElement(each) && each.isConnected) as HTMLElement[];
+  const elements = [...connections]
+    .map(({ element }): unknown => element)
+    .filter((each) => isElement(each) && each.isConnected) as HTMLElement[];
   const controls = elements.filter(isControl);
   controls.forEach(showNone);
   const sort = controls.length > 0 ? sortOf(controls, traits.holds) : undefined;

@@ -214,9 +214,10 @@ export function isFilled(control: Control, holds: Holding): boolean {
   }
   if (sortOf([control], holds)) return isTicked(control) !== isTickedByMarkup(control as CustomControl);
   if (isCustom(control)) {
-    const stated = valueByMarkup(control as CustomControl);
+    const stated = asHeld(valueByMarkup(control as CustomControl));
     // A slider holds a number of its own where the markup gives none.
-    return (stated !== null || typeof control.value !== 'number') && !sameChoice(asHeld(control.value), asHeld(stated));
+    const isOwn = stated === '' && (typeof control.value === 'number' || control.getAttribute('role') === 'slider');
+    return !isOwn && !sameChoice(asHeld(control.value), stated);
   }
   // These always hold a value, whatever the markup says.
   if (['range', 'color'].includes((control as HTMLInputElement).type)) return control.value !== pristine(control as HTMLInputElement).value;

@@ -7,6 +7,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { isControl, isCustom, nameOf, type Control } from './controls.ts';
+import { entryIn } from './focus.ts';
 import { isElement, undefinedElements } from './page.ts';
 
 /** What a warning calls an element. */
@@ -17,15 +18,25 @@ export const tagOf = (element: Element): string => {
   return `<${element.localName}${shown.join('')}>`;
 };
 
-/** Whether a custom element has a label of its own: a property, or what it holds. */
+const hasText = ({ localName, childElementCount, textContent }: Element): boolean =>
+  localName !== 'style' && childElementCount === 0 && textContent.trim() !== '';
+
+/** Whether a custom element has a label of its own: a property, or what it holds or draws. */
 const labelsItself = (control: Control): boolean =>
   isCustom(control) &&
-  [control.ariaLabel, (control as { readonly label?: unknown }).label, control.getAttribute('label'), control.textContent.trim()].some(Boolean);
+  ([control.ariaLabel, (control as { readonly label?: unknown }).label, control.getAttribute('label'), control.textContent.trim()].some(
+    Boolean,
+  ) ||
+    [...(control.shadowRoot?.querySelectorAll('*') ?? [])].some(hasText));
+
+const isNamed = (element: HTMLElement): boolean =>
+  ((element as HTMLInputElement).labels?.length ?? 0) > 0 ||
+  ['aria-label', 'aria-labelledby', 'title'].some((name) => element.hasAttribute(name));
 
 const isLabelled = (control: Control): boolean =>
-  ((control as HTMLInputElement).labels?.length ?? 0) > 0 ||
+  isNamed(control) ||
   labelsItself(control) ||
-  ['aria-label', 'aria-labelledby', 'title'].some((name) => control.hasAttribute(name)) ||
+  isNamed(entryIn(control)) ||
   // What is hidden from screen readers stands for something that is not, such as a select of a component kit.
   control.closest('label, [aria-hidden=true]') !== null;
 
@@ -34,7 +45,8 @@ function isInComponent(gate: AnyGate, element: Element): boolean {
   let isInside = false;
   internalsOf(gate).store.root.forEach(({ part, connections }) => {
     if (part.traits.hasParts) return;
-    for (const { element: around } of connections ?? []) isInside ||= around !== element && (around as Element | undefined)?.contains(element) === true;
+    for (const { element: around } of connections ?? [])
+      isInside ||= around !== element && (around as Element | undefined)?.contains(element) === true;
   });
   return isInside;
 }
@@ -170,7 +182,12 @@ export function watchMarkup(form: HTMLFormElement, warnings: () => Iterable<Expl
  * @returns stops the warnings
  */
 export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => void {
-  const stopWatching = watchMarkup(form, () => [...controlWarnings(form, gate), ...foreignWarnings(form, gate), ...referenceWarnings(form, gate), ...buttonWarnings(form)]);
+  const stopWatching = watchMarkup(form, () => [
+    ...controlWarnings(form, gate),
+    ...foreignWarnings(form, gate),
+    ...referenceWarnings(form, gate),
+    ...buttonWarnings(form),
+  ]);
   let { status } = gate.state;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const stopListening = gate.subscribe(() => {

@@ -4,6 +4,7 @@
 import type { Holding } from '../schema/traits.ts';
 import { isCustom, isNative } from './controls.ts';
 import { entryIn } from './focus.ts';
+import { afterDrawing } from './page.ts';
 
 /** The roles that may be required (WAI-ARIA 1.2, `aria-required`). */
 const REQUIRABLE = /^(checkbox|combobox|gridcell|listbox|radiogroup|searchbox|spinbutton|switch|textbox|tree)$/;
@@ -38,8 +39,14 @@ export function describe(element: Element, { ids = [], described }: Pick<Saying,
   added.set(element, described);
   if (other && other.getRootNode() !== element.getRootNode()) {
     if (!('ariaDescribedByElements' in element)) return;
-    const own = (element.ariaDescribedByElements ?? []).filter((each) => !before.includes(each) && !described.includes(each));
-    element.ariaDescribedByElements = [...own, ...described];
+    const say = (): boolean => {
+      const own = (element.ariaDescribedByElements ?? []).filter((each) => !before.includes(each) && !described.includes(each));
+      if (added.get(element) === described) element.ariaDescribedByElements = [...own, ...described];
+      return false;
+    };
+    say();
+    // (A component may pass on what its own attribute says, once it draws.)
+    afterDrawing(say);
     return;
   }
   const ours = [...ids, ...before.map(({ id }) => id)];
@@ -77,7 +84,6 @@ export function sayInside(host: HTMLElement, holds: Holding, saying?: Saying): v
   if (entry === host && isCustom(host)) return;
   if (!saying && !added.has(entry)) return;
   if (!entry.matches(GROUP)) setAttribute(entry, 'aria-invalid', saying ? String(saying.invalid) : null);
-  if (isRequirable(entry) || isRequirableByHtml(entry))
-    setAttribute(entry, 'aria-required', saying?.required ? 'true' : null);
+  if (isRequirable(entry) || isRequirableByHtml(entry)) setAttribute(entry, 'aria-required', saying?.required ? 'true' : null);
   describe(entry, saying ?? { described: [] });
 }

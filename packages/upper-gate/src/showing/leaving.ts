@@ -24,7 +24,9 @@ function isOwned(popup: Element, places: readonly Element[]): boolean {
   const inside = places.flatMap((place) => [place, ...place.querySelectorAll('[id], [aria-controls], [aria-owns]')]);
   const labels = idsIn(popup, 'aria-labelledby');
   return inside.some(
-    (each) => (popup.id !== '' && ['aria-controls', 'aria-owns'].some((name) => idsIn(each, name).includes(popup.id))) || (each.id !== '' && labels.includes(each.id)),
+    (each) =>
+      (popup.id !== '' && ['aria-controls', 'aria-owns'].some((name) => idsIn(each, name).includes(popup.id))) ||
+      (each.id !== '' && labels.includes(each.id)),
   );
 }
 
