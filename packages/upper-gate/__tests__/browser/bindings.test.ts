@@ -391,6 +391,26 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(await page.locator('[data-gate-messages=kit]').count()).toBe(0);
     expect((await facts()).slice(0, 4)).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights']);
     expect(complaints).toEqual([]);
+    // Without a handler, a form that says where it goes is sent by the browser: once, with its button; else it is only accepted, and somebody is told.
+    await page.getByRole('button', { name: 'Go' }).click();
+    await page.waitForFunction("gate.state.status === 'accepted'");
+    expect(complaints).toEqual([expect.stringContaining('nothing was sent')]);
+    const posts: string[] = [];
+    await page.route('http://harbour.test/**', (route) => {
+      posts.push(`${route.request().url()} ${route.request().postData()}`);
+      return route.fulfill({ status: 204 });
+    });
+    await page.evaluate(() => {
+      const form = document.querySelector('form')!;
+      Object.assign(form, { method: 'post', action: 'http://harbour.test/moor' });
+      [...form.querySelectorAll('button')].at(-1)!.setAttribute('name', 'way');
+    });
+    await page.getByRole('button', { name: 'Go' }).dblclick();
+    expect(await page.evaluate('gate.state.status')).toBe('sending');
+    // The page has stayed.
+    await page.waitForFunction("gate.state.status === 'editing'");
+    expect(posts).toEqual(['http://harbour.test/moor harbour=Oster&berth=A1&side=starboard&kit=horn&day=&way=']);
+    await page.unrouteAll();
   });
 
   if (framework !== 'plain') {

@@ -660,6 +660,72 @@ test('a form in a frame is bound from outside', async () => {
   expect(await gateData()).toEqual({ a: 'x', b: 'x', c: true });
 });
 
+test('the browser sends what is right: after async rules, without what does not apply, where the button says; also from a program, a dialog, or a handler', async () => {
+  const posts: string[] = [];
+  await page.route('http://harbour.test/**', (route) => {
+    posts.push(`${new URL(route.request().url()).pathname} ${route.request().postData()}`);
+    return route.request().url().endsWith('/page') ? route.fulfill({ contentType: 'text/html', body: '<h1>Moored</h1>' }) : route.fulfill({ status: 204 });
+  });
+  const status = (wanted: string) => page.waitForFunction(`gate.state.status === '${wanted}'`);
+  await scene(
+    `<form action="http://harbour.test/moor" method="post"><input name="a" aria-label="A"><input name="b" aria-label="B" value="left out"><input name="c" aria-label="C" disabled value="c">
+      <button id="go" name="way" value="up">go</button><button id="other" formaction="http://harbour.test/other" formmethod="post">other</button><button id="page" formaction="http://harbour.test/page">page</button></form>
+      <dialog open><form method="dialog"><input name="d" aria-label="D"><button id="close" value="closed">close</button></form></dialog>`,
+    ({ group, text, required, asyncCheck, appliesWhen, createGate, bindForm, warnBeforeLeaving }, form) => {
+      const asked: unknown[] = [];
+      const check = asyncCheck(async (value) => (asked.push(value), await new Promise((resolve) => setTimeout(resolve, 30)), value === 'no' ? 'No' : undefined));
+      const schema = group({ a: text('A', required(), check), b: text('B'), c: text('C') }).with(appliesWhen({ b: ({ a }) => a === 'with b' }));
+      const gate = createGate(schema);
+      bindForm(form, gate);
+      warnBeforeLeaving(gate);
+      const dialog = document.querySelector('dialog')!;
+      bindForm(dialog.querySelector('form')!, createGate(group({ d: text('D', required()) })));
+      return { gate, dialog, asked };
+    },
+  );
+  await page.fill('[name=a]', 'no');
+  await page.click('#go');
+  await page.locator('[data-gate-messages=a]:not(:empty)').waitFor();
+  await page.fill('[name=a]', 'Otter');
+  await page.click('#go');
+  await status('sending');
+  await status('editing');
+  await page.click('#other');
+  await status('sending');
+  await status('editing');
+  const outcome = page.evaluate(() => (window as unknown as { gate: { submit(): Promise<{ status: string }> } }).gate.submit().then((end) => end.status));
+  await status('sending');
+  expect(await outcome).toBe('sent');
+  expect(posts.splice(0)).toEqual(['/moor a=Otter&way=up', '/other a=Otter', '/moor a=Otter']);
+  expect(await page.evaluate(() => [...document.querySelectorAll('input:disabled')].map((input) => input.getAttribute('name')))).toEqual(['c']);
+  await page.click('#close');
+  expect(await page.evaluate(() => (window as unknown as { dialog: HTMLDialogElement }).dialog.open)).toBe(true);
+  await page.fill('[name=d]', 'x');
+  await page.click('#close');
+  await page.waitForFunction(() => (window as unknown as { dialog: HTMLDialogElement }).dialog.returnValue === 'closed');
+  // The page goes, and nobody is asked whether it may.
+  const asked: string[] = [];
+  page.on('dialog', (dialog) => asked.push(dialog.type()) && void dialog.accept());
+  await page.click('#page');
+  await page.getByText('Moored').waitFor();
+  expect(asked).toEqual([]);
+  // A handler may leave it to the browser.
+  await page.goto('about:blank');
+  posts.length = 0;
+  await scene(
+    '<form action="http://harbour.test/moor" method="post"><input name="a" aria-label="A" value="x"><button id="go" name="way" value="up">go</button></form>',
+    ({ group, text, createGate, bindForm }, form) => {
+      const gate = createGate(group({ a: text('A') }), { submit: () => form.submit() });
+      return { gate, undo: bindForm(form, gate) };
+    },
+  );
+  await page.click('#go');
+  await status('accepted');
+  await drawn(page);
+  expect(posts).toEqual(['/moor a=x&way=up']);
+  await page.unrouteAll();
+});
+
 test('the summary links to the fields, follows what is corrected, and goes; without one, what is out of reach is reported in a line', async () => {
   const fields = '<label>A <input name="a" id="a"></label><label>B <input name="b" id="b"></label><button id="go">go</button>';
   const gateOf = ({ group, text, required, createGate, bindForm }: typeof UpperGate, form: HTMLFormElement) => {

@@ -12,6 +12,7 @@ export type Trouble =
   | 'error-without-control'
   | 'messages-without-place'
   | 'form-submit'
+  | 'nothing-is-sent'
   | 'hook-of-unknown-field'
   | 'add-without-list'
   | 'rows-without-list'

@@ -17,8 +17,11 @@ import type { Node } from '../schema/node.ts';
  * warnBeforeLeaving(gate);
  */
 export function warnBeforeLeaving<N extends Node>(gate: Gate<N>): () => void {
-  const { onDispose } = internalsOf(gate);
-  const warn = (event: Event): void => event.preventDefault();
+  const { onDispose, store } = internalsOf(gate);
+  const warn = (event: Event): void => {
+    // (What the browser sends is not lost.)
+    if (!store.isPosting) event.preventDefault();
+  };
   const stopListening = (): void => window.removeEventListener('beforeunload', warn);
   const look = (): void => {
     if (gate.state.dirty) window.addEventListener('beforeunload', warn);

@@ -1,5 +1,6 @@
 // The submission of a form: editing -> checking -> sending -> accepted | refused | failed -> editing (at the next edit).
 
+import { DEV, explain, warnOnce } from '#development';
 import { LatestRun } from '../evaluate/latestRun.ts';
 import { SUBMIT } from '../evaluate/stage.ts';
 import { failed } from '../messages/english.ts';
@@ -18,6 +19,8 @@ export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused'
 /** How a submission ended. */
 export type Outcome<D = unknown> =
   | { readonly status: 'accepted'; readonly data: D; readonly reply: unknown }
+  /** The browser has sent the form, which says where it goes, and the page is still there. */
+  | { readonly status: 'sent'; readonly data: D }
   | { readonly status: 'refused'; readonly by: 'rules' | 'server'; readonly findings: readonly Finding[] }
   /** Edited while it was checked, reset or disposed: nothing more came of it. */
   | { readonly status: 'interrupted' };
@@ -121,6 +124,13 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       if (!sent.has(node)) sent.set(node, held);
     };
     become('sending');
+    const posting = handler ? undefined : store.sendForm?.(event);
+    if (posting) {
+      await Promise.race([posting, aborted(signal)]);
+      signal.throwIfAborted();
+      become('editing');
+      return { status: 'sent', data };
+    }
     let reply: unknown;
     let refusal: readonly ServerVerdict[] | undefined;
     try {
@@ -152,7 +162,14 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       root.accept(sent);
       become('accepted');
     });
-    emit('accepted', outcome);
+    const isHeard = emit('accepted', outcome);
+    if (DEV && !handler && !isHeard && store.sendForm)
+      warnOnce(store, () => [
+        explain(
+          'nothing-is-sent',
+          `the form was accepted, but nothing was sent: its gate has no submit handler, and the form no action. Give createGate() a submit, the <form> an action, or listen to gate.on('accepted', ...).`,
+        ),
+      ]);
     return outcome;
   };
 

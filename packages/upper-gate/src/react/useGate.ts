@@ -19,7 +19,7 @@ export interface FormBundle {
  *
  * @param schema the schema
  * @param options as of `createGate`; `submit` and `onFault` may be other functions at each render, the latest is called;
- *   `messages` may change; the others count at the first render
+ *   `messages` may change; the others, and whether there is a `submit`, count at the first render
  * @returns the gate, and what to spread on the `<form>`
  *
  * @example
@@ -35,7 +35,7 @@ export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {})
   const [made] = useState(() => {
     const gate = createGate(schema, {
       ...options,
-      submit: (data, run) => latest.current.submit?.(data, run),
+      ...(options.submit && { submit: (data, run) => latest.current.submit?.(data, run) }),
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
     setIdPrefix(gate, id);

@@ -198,16 +198,9 @@ export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => vo
     // A form in steps goes to the step of the error meanwhile.
     timer = setTimeout(() => warnOnce(form, () => refusalWarnings(gate)), TIME_TO_SHOW);
   });
-  // It dispatches no submit event, so nothing would be validated.
-  form.submit = () => {
-    warnOnce(form, () => [explain('form-submit', 'form.submit() bypasses validation. Call form.requestSubmit() instead.')]);
-    HTMLFormElement.prototype.submit.call(form);
-  };
   return () => {
     stopWatching();
     stopListening();
     clearTimeout(timer);
-    // Back to what all forms have.
-    delete (form as Partial<HTMLFormElement>).submit;
   };
 }

@@ -13,6 +13,7 @@ import { startFocusKeeper } from './focusKeeper.ts';
 import { startLine } from './line.ts';
 import { placesOf } from './leaving.ts';
 import { setText } from './messages.ts';
+import { startSending } from './sending.ts';
 import { hasFocus, isElement } from './page.ts';
 import { formStatus, isBusy } from './status.ts';
 import { handleAt } from './variants.ts';
@@ -85,10 +86,12 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
       if ((element as HTMLButtonElement).type === 'submit') attributes.set(element, 'aria-disabled', busy ? 'true' : null);
     }
   };
+  const sending = startSending(form, gate);
   const submit = (event: SubmitEvent): void => {
     const submitter = event.submitter as HTMLButtonElement | null;
-    // The author's word that this button sends the form as it is.
-    if (submitter?.formNoValidate) return;
+    // The author's word that this button sends the form as it is; or it is right, and on its way.
+    if (submitter?.formNoValidate || sending.isPassing) return;
+    sending.submitter = submitter;
     options.submits?.();
     // As a browser sends the button's name and value with the form.
     if (submitter) handleAt(gate, submitter.name)?.set(submitter.value);
@@ -144,7 +147,7 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
     },
     undo() {
       ended.abort();
-      for (const undo of [unsubscribe, stopWarnings, stopKeeper, announcements.undo, line.undo, announcer.undo]) undo();
+      for (const undo of [unsubscribe, stopWarnings, stopKeeper, announcements.undo, line.undo, announcer.undo, sending.undo]) undo();
       rows?.undo();
       word?.remove();
       attributes.restore();
