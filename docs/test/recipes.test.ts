@@ -56,6 +56,11 @@ const message = (field: string) => page.locator(`[data-gate-messages="${field}"]
 const shows = (text: string) => page.getByText(text).first().waitFor();
 const type = (name: string, text: string) => page.locator(`[name="${name}"]`).fill(text);
 const press = (button: string) => page.getByRole('button', { name: button, exact: true }).click();
+/** Presses the button that sends the form. @returns what arrives, from a handler or from the browser */
+async function book(): Promise<string | null> {
+  const [request] = await Promise.all([page.waitForRequest((each) => each.method() === 'POST'), press('Book')]);
+  return request.postData();
+}
 const focused = () => page.evaluate(() => (document.activeElement as HTMLInputElement).name || document.activeElement!.localName);
 const problem = (status: number, detail: string, pointer: string): Replied => ({
   status,
@@ -109,6 +114,8 @@ const recipes: Record<string, () => Promise<void>> = {
     expect(await message('policy')).toBe('Policy number is required');
     await type('policy', 'P-1');
     expect(await message('policy')).toBe('');
+    await page.locator('dialog').getByText('Close').click();
+    expect(await book()).toBe('vessel=Otter&policy=P-1');
   },
   'form-rule': async () => {
     await open('form-rule');
@@ -116,6 +123,7 @@ const recipes: Record<string, () => Promise<void>> = {
     await shows('Enter a phone number or an e-mail address');
     await type('phone', '0123');
     expect(await message('')).toBe('');
+    expect(await book()).toBe('phone=0123&email=');
   },
   'rows-with-total': async () => {
     await open('rows-with-total');
@@ -127,6 +135,7 @@ const recipes: Record<string, () => Promise<void>> = {
     await shows('550 kg is too much: at most 500 kg');
     await page.getByRole('button', { name: 'Remove' }).first().click();
     expect([await page.locator('output').textContent(), await message('crates')]).toEqual(['350', '']);
+    expect(await book()).toBe('crates.0.weight=50&crates.1.weight=300');
   },
   'wizard-with-draft': async () => {
     await open('wizard-with-draft');
@@ -194,6 +203,7 @@ const recipes: Record<string, () => Promise<void>> = {
     await shows('Sign with your whole name');
     await draw(20);
     expect(await message('signature')).toBe('');
+    expect(await book()).toMatch(/^\{"signature":\[\[\[/);
     await press('Clear');
     await press('Book');
     await shows('Sign before you book');
@@ -219,6 +229,8 @@ const recipes: Record<string, () => Promise<void>> = {
     expect(await focused()).toBe('beam');
     await type('beam', '3');
     await shows('1 left to correct');
+    await type('vessel', 'Otter');
+    expect(await book()).toBe('vessel=Otter&beam=3');
   },
   'unsaved-changes': async () => {
     await open('unsaved-changes');

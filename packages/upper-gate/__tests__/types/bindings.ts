@@ -48,6 +48,16 @@ export function component(): void {
   usePostedGate(passage, { action: (before: typeof posted | undefined, data: FormData): typeof posted | undefined => (data.has('x') ? before : undefined) }).form.action satisfies (
     data: FormData,
   ) => void;
+  // What the handler returns is what comes of it; what the action answers is there, also before there was script.
+  void createGate(passage, { submit: async () => Promise.resolve({ berth: 7 }) })
+    .submit()
+    .then((outcome) => outcome.status === 'accepted' && (outcome.reply.berth satisfies number));
+  useGate(passage, { submit: () => 'M-1' }).gate.on('accepted', ({ reply }) => reply satisfies string);
+  createGate(passage, { submit: () => 1 }) satisfies AnyGate;
+  usePostedGate(passage, { action: () => ({ berth: 7 }), posted }).answer satisfies { berth: number } | typeof posted | undefined;
+  useVuePosted(passage, { action: () => Promise.resolve('M-1') }).answer.value satisfies string | undefined;
+  // @ts-expect-error -- the answer may not be there yet
+  useVuePosted(passage, { action: () => 'M-1' }).answer.value satisfies string;
   // @ts-expect-error -- not what the action gets
   usePostedGate(passage, { action: (before: number | undefined) => before, posted });
   // @ts-expect-error -- one or the other

@@ -34,7 +34,7 @@ import { createSubmission } from './submission.ts';
  * gate.field('vessel').set('Heron');
  * await gate.submit();
  */
-export function createGate<N extends Node>(schema: N, options: GateOptions<N> = {}): Gate<N> {
+export function createGate<N extends Node, R = unknown>(schema: N, options: GateOptions<N, R> = {}): Gate<N, R> {
   const {
     initial,
     on = 'change',
@@ -170,7 +170,7 @@ export function createGate<N extends Node>(schema: N, options: GateOptions<N> = 
     toJSON: () => ({ ...jsonOf(store, root), findings: gate.findings, state: gate.state }),
     ...(DEV && { [Symbol.for('nodejs.util.inspect.custom')]: () => gate.toJSON() }),
   };
-  return gate as unknown as Gate<N>;
+  return gate as unknown as Gate<N, R>;
 }
 
 /** The clock of the system, looked up at each call: tests may put another in its place. */

@@ -15,8 +15,8 @@ import type { FocusOnRefusal } from './store.ts';
 import type { Outcome, Status, SubmissionEvents, SubmitRun } from './submission.ts';
 import type { Values } from './values.ts';
 
-/** The options of `createGate`. */
-export interface GateOptions<N extends Node> {
+/** The options of `createGate`. `R` is what the handler returns. */
+export interface GateOptions<N extends Node, R = unknown> {
   /** The values to begin with, raw or data. */
   readonly initial?: Values<N> | undefined;
   /** The event at which a rule first runs, unless the rule has its own. Default `'change'`. */
@@ -30,7 +30,7 @@ export interface GateOptions<N extends Node> {
    * (problem details, RFC 9457) or `findings`, or with a `status` from 400 to 599. Any other return value accepts. If it
    * throws anything else, the submission has failed, and `submit()` rejects with that.
    */
-  readonly submit?: (data: N[typeof DATA], context: SubmitRun) => unknown;
+  readonly submit?: (data: N[typeof DATA], context: SubmitRun) => R;
   /**
    * Where the focus moves on a refusal: to the first invalid field (default), to whatever is connected to `gate.root`, or
    * nowhere.
@@ -68,7 +68,7 @@ export interface Failed extends Passed {
 }
 
 /** The events of a gate, with what listeners get. */
-export interface GateEvents<D> extends SubmissionEvents<D> {
+export interface GateEvents<D, R = unknown> extends SubmissionEvents<D, R> {
   /** A revealed field has no error any more, and no async rule under way; or the form, once a field has been revealed. */
   readonly pass: Passed;
   /** A revealed field has an error now; or the form, once a field has been revealed. */
@@ -77,8 +77,8 @@ export interface GateEvents<D> extends SubmissionEvents<D> {
   readonly fault: Fault;
 }
 
-/** The live controller of one form. */
-export interface Gate<N extends Node> {
+/** The live controller of one form. `R` is what its submit handler returns. */
+export interface Gate<N extends Node, R = unknown> {
   readonly schema: N;
   /** The handle of the form itself: its own findings, all raw values, all data. */
   readonly root: Handle<N>;
@@ -139,7 +139,7 @@ export interface Gate<N extends Node> {
    * @param event its default is prevented; the handler gets it
    * @returns rejects with what the handler throws
    */
-  submit(event?: unknown): Promise<Outcome<N[typeof DATA]>>;
+  submit(event?: unknown): Promise<Outcome<N[typeof DATA], Awaited<R>>>;
   /**
    * Adds the findings of a server's answer to the fields that they name. Each one disappears when its field is edited.
    *
@@ -203,7 +203,7 @@ export interface Gate<N extends Node> {
    * @param listener is called with what happened
    * @returns undoes it
    */
-  on<E extends keyof GateEvents<N[typeof DATA]>>(event: E, listener: (what: GateEvents<N[typeof DATA]>[E]) => void): () => void;
+  on<E extends keyof GateEvents<unknown>>(event: E, listener: (what: GateEvents<N[typeof DATA], Awaited<R>>[E]) => void): () => void;
   /** Ends the gate: no rule runs, nothing is sent or awaited any more, and edits have no effect. */
   dispose(): void;
   /**

@@ -17,8 +17,9 @@ import { reveal } from './timing.ts';
 export type Status = 'editing' | 'checking' | 'sending' | 'accepted' | 'refused' | 'failed';
 
 /** How a submission ended. */
-export type Outcome<D = unknown> =
-  | { readonly status: 'accepted'; readonly data: D; readonly reply: unknown }
+export type Outcome<D = unknown, R = unknown> =
+  /** The handler has answered: `reply`. */
+  | { readonly status: 'accepted'; readonly data: D; readonly reply: R }
   /** The browser has sent the form, which says where it goes, and the page is still there. */
   | { readonly status: 'sent'; readonly data: D }
   | { readonly status: 'refused'; readonly by: 'rules' | 'server'; readonly findings: readonly Finding[] }
@@ -34,11 +35,11 @@ export interface SubmitRun {
 }
 
 /** The state of the form's submissions. */
-export interface SubmissionEvents<D> {
+export interface SubmissionEvents<D, R = unknown> {
   /** A submission begins. */
   readonly submit: undefined;
-  readonly accepted: Extract<Outcome<D>, { status: 'accepted' }>;
-  readonly refused: Extract<Outcome<D>, { status: 'refused' }>;
+  readonly accepted: Extract<Outcome<D, R>, { status: 'accepted' }>;
+  readonly refused: Extract<Outcome<D, R>, { status: 'refused' }>;
   /** The handler threw: the error. */
   readonly failed: unknown;
 }

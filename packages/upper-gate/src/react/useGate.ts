@@ -26,7 +26,10 @@ export interface FormBundle {
  * const { gate, form } = useGate(passage, { submit: (data) => api.book(data) });
  * return <form {...form}>...</form>;
  */
-export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {}): { readonly gate: Gate<N>; readonly form: FormBundle } {
+export function useGate<N extends Node, R = unknown>(
+  schema: N,
+  options: GateOptions<N, R> = {},
+): { readonly gate: Gate<N, R>; readonly form: FormBundle } {
   const id = useId();
   const latest = useRef(options);
   useInsertionEffect(() => {
@@ -35,7 +38,7 @@ export function useGate<N extends Node>(schema: N, options: GateOptions<N> = {})
   const [made] = useState(() => {
     const gate = createGate(schema, {
       ...options,
-      ...(options.submit && { submit: (data, run) => latest.current.submit?.(data, run) }),
+      ...(options.submit && { submit: (data, run) => latest.current.submit?.(data, run) as R }),
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
     setIdPrefix(gate, id);

@@ -1,7 +1,7 @@
 // The gate of a form that is also posted without script: to an action (React 19), or to an address.
 
 import * as React from 'react';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { DEV, explain } from '#development';
 import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
@@ -19,8 +19,16 @@ export interface ActionFormBundle extends FormBundle {
   readonly action: (data: FormData) => void;
 }
 
+/** A form that works without script, too. `A` is what its action answers, `P` what the page came with. */
+export interface PostedGate<N extends Node, A, P, F extends FormBundle = FormBundle> {
+  readonly gate: Gate<N, A>;
+  readonly form: F;
+  /** What the action answered last, also before there was script; until then `posted`. The component renders again as it changes. */
+  readonly answer: Awaited<A> | P | undefined;
+}
+
 /** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
-export type PostedOptions<N extends Node, P> = GateOptions<N> & Posting<P>;
+export type PostedOptions<N extends Node, P, R = unknown> = GateOptions<N, R> & Posting<P>;
 
 /** The options of `usePostedGate` with an action, in place of `submit`. */
 export type ActionOptions<N extends Node, A, P> = Omit<GateOptions<N>, 'submit'> & ActionPosting<A, P>;
@@ -46,12 +54,12 @@ const runAction = (action: FormAction<unknown>, before: unknown, form: HTMLFormE
  *
  * @param schema the schema
  * @param options as of `useGate`, with `action` and `posted`; `action` may be another function at each render, the latest is called
- * @returns the gate, and what to spread on the `<form>`
+ * @returns the gate, what to spread on the `<form>`, and the last answer
  * @throws TypeError for `action` before React 19
  *
  * @example
- * const { gate, form } = usePostedGate(passage, { action: book }); // a server function (before, data: FormData) => answer
- * return <form {...form}>...</form>;
+ * const { gate, form, answer } = usePostedGate(passage, { action: book }); // a server function (before, data: FormData) => answer
+ * return <form {...form}>...{answer?.reference}</form>;
  *
  * @example
  * const { gate, form } = usePostedGate(passage, {
@@ -63,15 +71,12 @@ const runAction = (action: FormAction<unknown>, before: unknown, form: HTMLFormE
 export function usePostedGate<N extends Node, A, P = Awaited<A>>(
   schema: N,
   options: ActionOptions<N, A, P>,
-): { readonly gate: Gate<N>; readonly form: ActionFormBundle };
-export function usePostedGate<N extends Node, P>(
-  schema: N,
-  options: PostedOptions<N, P>,
-): { readonly gate: Gate<N>; readonly form: FormBundle };
+): PostedGate<N, A, P, ActionFormBundle>;
+export function usePostedGate<N extends Node, P, R = unknown>(schema: N, options: PostedOptions<N, P, R>): PostedGate<N, R, P>;
 export function usePostedGate<N extends Node>(
   schema: N,
   options: GateOptions<N> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown },
-): { readonly gate: Gate<N>; readonly form: FormBundle } {
+): PostedGate<N, unknown, unknown> {
   const { action, posted } = options;
   assertUse(
     !action || useActionState !== undefined,
@@ -81,10 +86,19 @@ export function usePostedGate<N extends Node>(
   // eslint-disable-next-line react-hooks/rules-of-hooks
   const [answer, post] = useActionState ? useActionState<unknown, FormData>(action ?? NO_ACTION, posted) : [posted, undefined];
   const before = useRef(answer);
+  /** What the action has answered to the script, and what it had answered without it by then. */
+  const [late, setLate] = useState({ answer, after: answer });
+  const latest = late.after === answer ? late.answer : answer;
   const element = useRef<HTMLFormElement | null>(null);
   const { gate, form } = useGate(schema, {
     ...options,
-    ...(action && { submit: async (_, { event }) => (before.current = await runAction(action, before.current, element.current, event)) }),
+    ...(action && {
+      async submit(_, { event }) {
+        before.current = await runAction(action, before.current, element.current, event);
+        setLate({ answer: before.current, after: answer });
+        return before.current;
+      },
+    }),
   });
   // At once: the server draws what was posted.
   const taken = useRef<Gate<N> | null>(null);
@@ -111,5 +125,5 @@ export function usePostedGate<N extends Node>(
     [form],
   );
   const sent = action && post;
-  return useMemo(() => ({ gate, form: sent ? { ref, action: sent } : { ref } }), [gate, ref, sent]);
+  return useMemo(() => ({ gate, form: sent ? { ref, action: sent } : { ref }, answer: latest }), [gate, ref, sent, latest]);
 }

@@ -9,6 +9,6 @@ export { type ComponentBundle, useGateField, type GateField, type InputBundle, t
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';
 export { useGateSummary, type GateSummary } from './useGateSummary.ts';
-export { type ActionOptions, type PostedOptions, usePostedGate } from './usePostedGate.ts';
+export { type ActionOptions, type PostedGate, type PostedOptions, usePostedGate } from './usePostedGate.ts';
 export { connect, followRows, setDisabled, UNREADABLE_INPUT } from '../binding/index.ts';
 export type { Connection, FormAction, ShownError } from '../binding/index.ts';

@@ -9,7 +9,7 @@ import type { Node } from '../schema/node.ts';
 import { tieRef, type Ref } from './element.ts';
 
 /** The options of `useGate`: those of `createGate`, and the language as a ref or getter. */
-export interface UseGateOptions<N extends Node> extends Omit<GateOptions<N>, 'messages'> {
+export interface UseGateOptions<N extends Node, R = unknown> extends Omit<GateOptions<N, R>, 'messages'> {
   /** The language of the messages: a catalogue, or a ref or getter of one. */
   readonly messages?: MaybeRefOrGetter<Catalogue | undefined>;
 }
@@ -31,12 +31,12 @@ export interface FormBundle {
  * const { gate, form } = useGate(passage, { submit: (data) => api.book(data) });
  * // <form v-bind="form">
  */
-export function useGate<N extends Node>(
+export function useGate<N extends Node, R = unknown>(
   schema: N,
-  { messages, ...options }: UseGateOptions<N> = {},
-): { readonly gate: Gate<N>; readonly form: FormBundle } {
+  { messages, ...options }: UseGateOptions<N, R> = {},
+): { readonly gate: Gate<N, R>; readonly form: FormBundle } {
   // Never made reactive: the gate reports its changes itself.
-  const gate = markRaw(createGate(schema, { ...options, messages: toValue(messages) }) as Gate<N> & object);
+  const gate = markRaw(createGate(schema, { ...options, messages: toValue(messages) }) as Gate<N, R> & object);
   setIdPrefix(gate, useId());
   watch(
     () => toValue(messages),

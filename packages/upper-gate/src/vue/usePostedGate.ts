@@ -1,13 +1,22 @@
 // The gate of a form that is also posted without script.
 
+import { shallowRef, type ShallowRef } from 'vue';
 import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
 import type { Ref } from './element.ts';
 import { useGate, type FormBundle, type UseGateOptions } from './useGate.ts';
 
+/** A form that works without script, too. `A` is what its action answers, `P` what the page came with. */
+export interface PostedGate<N extends Node, A, P> {
+  readonly gate: Gate<N, A>;
+  readonly form: FormBundle;
+  /** What the action answered last; until then `posted`. */
+  readonly answer: Readonly<ShallowRef<Awaited<A> | P | undefined>>;
+}
+
 /** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
-export type PostedOptions<N extends Node, P> = UseGateOptions<N> & Posting<P>;
+export type PostedOptions<N extends Node, P, R = unknown> = UseGateOptions<N, R> & Posting<P>;
 
 /** The options of `usePostedGate` with an action, in place of `submit`. */
 export type ActionOptions<N extends Node, A, P> = Omit<UseGateOptions<N>, 'submit'> & ActionPosting<A, P>;
@@ -18,32 +27,27 @@ export type ActionOptions<N extends Node, A, P> = Omit<UseGateOptions<N>, 'submi
  *
  * @param schema the schema
  * @param options as of `useGate`, with `action` and `posted`
- * @returns the gate, and what to bind to the `<form>`
+ * @returns the gate, what to bind to the `<form>`, and the last answer, as a ref
  *
  * @example
  * const { gate, form } = usePostedGate(passage, { action: (before, data) => fetch('/bookings', { method: 'POST', body: data }), posted });
  * // <form v-bind="form" action="/bookings" method="post">
  */
-export function usePostedGate<N extends Node, A, P = Awaited<A>>(
-  schema: N,
-  options: ActionOptions<N, A, P>,
-): { readonly gate: Gate<N>; readonly form: FormBundle };
-export function usePostedGate<N extends Node, P>(
-  schema: N,
-  options: PostedOptions<N, P>,
-): { readonly gate: Gate<N>; readonly form: FormBundle };
+export function usePostedGate<N extends Node, A, P = Awaited<A>>(schema: N, options: ActionOptions<N, A, P>): PostedGate<N, A, P>;
+export function usePostedGate<N extends Node, P, R = unknown>(schema: N, options: PostedOptions<N, P, R>): PostedGate<N, R, P>;
 export function usePostedGate<N extends Node>(
   schema: N,
   { action, posted, ...options }: UseGateOptions<N> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown },
-): { readonly gate: Gate<N>; readonly form: FormBundle } {
+): PostedGate<N, unknown, unknown> {
   let element: HTMLFormElement | null = null;
-  let answer = posted;
-  const send: GateOptions<N>['submit'] = action && (async (_, { event }) => (answer = await action(answer, formDataOf(element, event))));
+  const answer = shallowRef(posted);
+  const send: GateOptions<N>['submit'] =
+    action && (async (_, { event }) => (answer.value = await action(answer.value, formDataOf(element, event))));
   const { gate, form } = useGate(schema, { ...options, ...(send && { submit: send }) });
   takePosted(gate, posted);
   const ref: Ref = (given) => {
     element = given as HTMLFormElement | null;
     form.ref(given);
   };
-  return { gate, form: { ref } };
+  return { gate, form: { ref }, answer };
 }

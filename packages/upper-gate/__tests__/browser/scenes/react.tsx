@@ -82,12 +82,12 @@ interface FormProps {
 
 export function Form({ onGate, url, posted, initial }: FormProps) {
   count('the form');
-  const { gate, form } = usePassage(posted, initial);
+  const { gate, form, answer: last } = usePassage(posted, initial);
   onGate?.(gate);
   const kind = useGateField(gate, 'kind');
   const side = useGateField(gate, 'side');
   return (
-    <form {...form} {...(url && { action: url, method: 'post' })}>
+    <form data-answer={last?.title} {...form} {...(url && { action: url, method: 'post' })}>
       <Summary gate={gate} />
       <Field gate={gate} of={gate.field('name')} />
       <Field gate={gate} of={gate.field('again')} />

@@ -72,13 +72,13 @@ const Status = defineComponent(
 
 export const Form: Component = defineComponent(
   (props: { readonly posted?: Answer; readonly initial?: object }) => {
-    const { gate, form } = usePostedGate(schema, { focus: 'summary', action: book, posted: props.posted, initial: props.initial });
+    const { gate, form, answer: last } = usePostedGate(schema, { focus: 'summary', action: book, posted: props.posted, initial: props.initial });
     keep(gate);
     const kind = useGateField(gate, 'kind');
     const side = useGateField(gate, 'side');
     return () => {
       count('the form');
-      return h('form', { ...form, action: '/send', method: 'post' }, [
+      return h('form', { ...form, action: '/send', method: 'post', 'data-answer': last.value?.title }, [
         h(Summary, { gate }),
         h(Field, { gate, of: gate.field('name') }),
         h(Field, { gate, of: gate.field('again') }),
