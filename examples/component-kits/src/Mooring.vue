@@ -54,7 +54,9 @@ const dayOf = (day: string | undefined): Date | undefined => (day ? new Date(`${
     <h1>Book a mooring</h1>
     <KitField :of="vessel"><InputText v-bind="vessel.component" /></KitField>
     <KitField :of="lengthM"><InputNumber v-bind="inside(lengthM.component)" :max-fraction-digits="2" /></KitField>
-    <KitField :of="from"><DatePicker v-bind="inside(from.component)" :model-value="dayOf(from.component.modelValue)" date-format="yy-mm-dd" /></KitField>
+    <KitField :of="from"
+      ><DatePicker v-bind="inside(from.component)" :model-value="dayOf(from.component.modelValue)" date-format="yy-mm-dd"
+    /></KitField>
     <KitField :of="quay">
       <Select v-bind="inside(quay.component)" :options="quays" option-label="label" option-value="value" :aria-labelledby="quay.label.id" />
     </KitField>
@@ -78,7 +80,9 @@ const dayOf = (day: string | undefined): Date | undefined => (day ? new Date(`${
       <Slider v-bind="fenders.component" :model-value="fenders.component.modelValue ?? 0" :max="12" :aria-labelledby="fenders.label.id" />
     </KitField>
     <KitField :of="early" around>
-      <div class="row"><ToggleSwitch v-bind="inside(early.component)" /> <label v-bind="early.label">{{ early.state.label }}</label></div>
+      <div class="row">
+        <ToggleSwitch v-bind="inside(early.component)" /> <label v-bind="early.label">{{ early.state.label }}</label>
+      </div>
     </KitField>
     <KitField :of="papers"><input v-bind="papers.input" /></KitField>
     <fieldset>
@@ -91,7 +95,9 @@ const dayOf = (day: string | undefined): Date | undefined => (day ? new Date(`${
       <Button severity="secondary" label="Add a guest" v-bind="guests.button" @click="guests.add()" />
     </fieldset>
     <KitField :of="rules" around>
-      <div class="row"><Checkbox v-bind="inside(rules.component)" binary /> <label v-bind="rules.label">{{ rules.state.label }}</label></div>
+      <div class="row">
+        <Checkbox v-bind="inside(rules.component)" binary /> <label v-bind="rules.label">{{ rules.state.label }}</label>
+      </div>
     </KitField>
     <div class="row">
       <Button type="submit" label="Book the mooring" />

@@ -316,6 +316,33 @@ describe('what counts as saved', () => {
   });
 });
 
+test('values from outside are no edit: what became of a submission stays, and what is checked is what is there by then', async () => {
+  let answer = (_: unknown): void => undefined;
+  const asked: unknown[] = [];
+  const check = asyncCheck((value) => (asked.push(value), new Promise<undefined>((resolve) => (answer = resolve as never))), { debounce: 0 });
+  const sent: unknown[] = [];
+  const gate = createGate(group({ a: text('A', check), b: text('B') }), { initial: { a: 'x' }, submit: (data) => (sent.push(data), data.b === 'no' ? { status: 409 } : 'M-1') });
+  gate.on('accepted', ({ reply }) => gate.rebase({ b: `${reply}` }));
+  const outcome = gate.submit();
+  await tick();
+  gate.rebase({ a: 'y' });
+  answer(undefined);
+  await tick();
+  answer(undefined);
+  await outcome;
+  expect([gate.state.status, sent, gate.field('b').raw]).toEqual(['accepted', [{ a: 'y', b: undefined }], 'M-1']);
+  gate.field('b').set('no');
+  const refused = gate.submit();
+  await tick();
+  answer(undefined);
+  await refused;
+  gate.rebase({ a: 'z' });
+  expect([gate.state.status, gate.root.shown.length]).toEqual(['refused', 1]);
+  gate.field('b').set('yes');
+  expect([gate.state.status, gate.root.shown.length]).toEqual(['editing', 0]);
+  gate.dispose();
+});
+
 describe("a server's answer", () => {
   const schema = group({ slot: text('Slot', length({ min: 2 })), home: group({ city: text('City') }) });
   const answer = async (reply: unknown, options: object = {}) => {
@@ -339,11 +366,63 @@ describe("a server's answer", () => {
     ['a severity that does not exist', { findings: [{ path: 'slot', message: 'Taken', severity: 'fatal' }] }, 'refused', ['slot|customError|Taken|error']],
     ['a code that every object has', { findings: [{ path: 'slot', message: { a: 1 }, code: 'constructor' }] }, 'refused', [`slot|constructor|${refused}|error`]],
     ['a message by language', { findings: [{ path: 'slot', message: { en: 'Taken', de: 'Vergeben' } }] }, 'refused', ['slot|customError|Taken|error']],
-    ['no errors', { errors: [] }, 'refused', [`|refused|${refused}|error`]],
+    ['no errors', { errors: [], findings: [] }, 'accepted', []],
+    ['no errors, with a status', { errors: {}, status: 400 }, 'refused', [`|refused|${refused}|error`]],
+    [
+      'a map of names to texts',
+      { errors: { slot: ['taken', 'late'], 'home.city': 'unknown' } },
+      'refused',
+      ['slot|customError|taken|error', 'slot|customError|late|error', 'home.city|customError|unknown|error'],
+    ],
+    ['a map of maps', Response.json({ errors: { home: { city: { message: 'unknown', code: 'city' } } } }, { status: 422 }), 'refused', ['home.city|city|unknown|error']],
+    ['a list with fields', { errors: [{ field: 'slot', message: 'taken' }] }, 'refused', ['slot|customError|taken|error']],
+    [
+      'names in brackets, and in a list',
+      {
+        errors: [
+          { name: 'home[city]', title: 'unknown' },
+          { path: ['home', 'city'], message: 'really' },
+        ],
+      },
+      'refused',
+      ['home.city|customError|unknown|error', 'home.city|customError|really|error'],
+    ],
+    ['a pointer with a message', Response.json([{ pointer: '/slot', message: 'taken' }], { status: 400 }), 'refused', ['slot|customError|taken|error']],
+    ['a name that the form lacks', { errors: { card: 'declined' } }, 'refused', ['|customError|declined|error']],
+    ['a message', Response.json({ message: 'Wrong password' }, { status: 401 }), 'refused', ['|refused|Wrong password|error']],
+    ['an error', { status: 400, error: { message: 'Too late' } }, 'refused', ['|refused|Too late|error']],
+    ['a map, thrown', () => Promise.reject({ errors: { slot: 'taken' } }), 'refused', ['slot|customError|taken|error']],
+    ['a map without an end', { errors: JSON.parse(`${'{"a":'.repeat(5000)}1${'}'.repeat(5000)}`) as unknown }, 'refused', [`|refused|${refused}|error`]],
     ['a status that accepts', { status: 201, errors: undefined }, 'accepted', []],
     ['an error with a status, returned', Object.assign(new Error('x'), { status: 404 }), 'accepted', []],
   ])('%s', async (_, reply, status, findings) => {
     expect(await answer(reply)).toEqual({ status, findings });
+  });
+
+  test('what a server says in a way of its own is read by the author; what looks like an error and was accepted is told', async () => {
+    const warned: unknown[] = [];
+    const [warn, error] = [console.warn, console.error];
+    console.warn = console.error = (...texts: unknown[]) => warned.push(texts.join(' '));
+    const refusal = (reply: { error?: unknown; status?: number }) => {
+      if (reply.error === 'throw') throw new Error('no');
+      return reply.error === 'x' ? [{ path: 'slot', message: `said ${reply.status}` }] : reply.error;
+    };
+    const said = [
+      await answer({ error: 'x' }, { refusal }),
+      await answer(() => Promise.reject({ error: 'x' }), { refusal }),
+      await answer(Response.json({ error: 'x' }, { status: 409 }), { refusal }),
+      await answer({ error: [] }, { refusal }),
+      await answer({ error: 7 }, { refusal }),
+      await answer({ ok: false, message: 'Wrong' }),
+      await answer(() => Promise.reject({ error: 'throw' }), { refusal }).catch(() => 'failed'),
+      await answer({ error: 'throw' }, { refusal }).catch(() => 'failed'),
+    ];
+    [console.warn, console.error] = [warn, error];
+    const accepted = { status: 'accepted', findings: [] };
+    const withSlot = (text: string) => ({ status: 'refused', findings: [`slot|customError|${text}|error`] });
+    expect(said).toEqual([withSlot('said undefined'), withSlot('said undefined'), withSlot('said 409'), accepted, accepted, accepted, 'failed', 'failed']);
+    expect(warned.filter((text) => String(text).includes('taken for success'))).toHaveLength(3);
+    expect(warned.filter((text) => String(text).includes('(refusal)'))).toHaveLength(1);
   });
 
   test('codes with params, and messages by language, are worded in the language of the form', async () => {

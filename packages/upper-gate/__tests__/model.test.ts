@@ -194,9 +194,10 @@ class World {
     return { ...fields, pair: { x, y }, rows: rows.map((name) => ({ name })) };
   }
 
-  #edit(field: string): void {
+  #edit(field: string, isRebase = false): void {
     this.server.delete(field);
-    this.server.delete('');
+    // What comes from outside leaves what was said of the form as a whole.
+    if (!isRebase) this.server.delete('');
   }
 
   async run(command: Command): Promise<void> {
@@ -305,12 +306,14 @@ class World {
     this.saved = { a, rows: rowsClean ? names : this.saved.rows };
     if (aClean && this.raw.a !== a) {
       this.raw.a = a;
-      this.#edit('a');
+      this.#edit('a', true);
     }
     if (rowsClean) {
-      if (String(names) !== String(this.raw.rows)) this.#edit('rows');
+      if (String(names) !== String(this.raw.rows)) this.#edit('rows', true);
       this.raw.rows = [...names];
     }
+    // It is checked, and sent, as it is by then: that is no edit of the user's.
+    if (this.gate.state.status === 'checking') this.submitted = structuredClone(this.raws());
   }
 
   /** The page is loaded again: what was edited is there again, from the draft. */

@@ -74,5 +74,5 @@ export type { Handle, ListHandle, Row } from './gate/handle.ts';
 export type { Values } from './gate/values.ts';
 export type { Outcome, Status, SubmitRun } from './gate/submission.ts';
 export type { FocusOnRefusal } from './gate/store.ts';
-export type { GivenFinding, ProblemDetails } from './gate/serverAnswer.ts';
+export type { GivenFinding, ProblemDetails, ReadRefusal } from './gate/serverAnswer.ts';
 export type { Catalogue, Label, MessageParams, Text } from './messages/text.ts';

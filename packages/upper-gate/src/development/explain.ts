@@ -13,6 +13,7 @@ export type Trouble =
   | 'messages-without-place'
   | 'form-submit'
   | 'nothing-is-sent'
+  | 'accepted-an-error'
   | 'hook-of-unknown-field'
   | 'add-without-list'
   | 'rows-without-list'

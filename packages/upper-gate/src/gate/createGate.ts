@@ -40,6 +40,7 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
     on = 'change',
     reveal = 'blur',
     submit: handler,
+    refusal,
     focus = 'first',
     messages,
     clock = SYSTEM_CLOCK,
@@ -62,7 +63,7 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
   checkContext(context);
   context?.forEach(({ token, value }) => setContext(token as unknown as ContextToken, value));
   store.batch(() => store.start(root));
-  const submission = createSubmission(store, { handler, focus, emit: events.emit });
+  const submission = createSubmission(store, { handler, refusal, focus, emit: events.emit });
   const onDispose = new Set<() => void>();
 
   const find = (path: string): BaseNode => {

@@ -10,7 +10,7 @@ import type { At, KnownPath, PathOf, PathsOf } from '../schema/paths.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Fault } from '../schema/walker.ts';
 import type { Handle, ListHandle } from './handle.ts';
-import type { GivenFinding, ProblemDetails } from './serverAnswer.ts';
+import type { GivenFinding, ProblemDetails, ReadRefusal } from './serverAnswer.ts';
 import type { FocusOnRefusal } from './store.ts';
 import type { Outcome, Status, SubmissionEvents, SubmitRun } from './submission.ts';
 import type { Values } from './values.ts';
@@ -26,11 +26,16 @@ export interface GateOptions<N extends Node, R = unknown> {
   /** Whether a field shows all its findings, or only the first of the gravest. Default `'all'`. */
   readonly show?: 'all' | 'first';
   /**
-   * Sends the data. It refuses by returning or throwing a `Response` that is not ok, or a plain object with an array `errors`
-   * (problem details, RFC 9457) or `findings`, or with a `status` from 400 to 599. Any other return value accepts. If it
-   * throws anything else, the submission has failed, and `submit()` rejects with that.
+   * Sends the data. It refuses by returning or throwing a `Response` that is not ok, or a plain object with `errors` (problem details,
+   * RFC 9457, or a map of names to texts) or `findings` in which there is something, or with a `status` from 400 to 599. Any other return
+   * value accepts. If it throws anything else, the submission has failed, and `submit()` rejects with that.
    */
   readonly submit?: (data: N[typeof DATA], context: SubmitRun) => R;
+  /**
+   * Reads the refusals of a server that says them in a way of its own: gets what the handler returned or threw, of a `Response` that is not
+   * ok its status and its JSON, and returns findings, or nothing if it is none.
+   */
+  readonly refusal?: ReadRefusal;
   /**
    * Where the focus moves on a refusal: to the first invalid field (default), to whatever is connected to `gate.root`, or
    * nowhere.

@@ -180,14 +180,14 @@ export abstract class BaseNode implements LiveNode<Part> {
     const { kit } = this;
     kit.noteEdit(isRebase);
     if (!kit.isFollowed) return;
-    this.outdate();
+    this.outdate(false);
     // The groups around it have changed too.
-    for (let at = this.parent; at !== undefined; at = at.parent) at.outdate();
+    for (let at = this.parent; at !== undefined; at = at.parent) at.outdate(isRebase);
   }
 
-  /** What was added, and what async rules said, was about another value. */
-  outdate(): void {
-    this.verdicts?.clearAdded();
+  /** What was added, and what async rules said, was about another value. @param keeps what was added: it is about what the user sent */
+  outdate(keeps: boolean): void {
+    if (!keeps) this.verdicts?.clearAdded();
     if (this.asyncRunners === undefined) return;
     this.asyncEnabled = true;
     this.kit.updateAsync(this, 0);

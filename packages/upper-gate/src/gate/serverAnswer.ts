@@ -3,7 +3,7 @@
 
 import { failed, refused } from '../messages/english.ts';
 import type { Label } from '../messages/text.ts';
-import type { Params } from '../schema/finding.ts';
+import { join, type Params } from '../schema/finding.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
 import type { Verdict } from '../schema/verdict.ts';
 import { isObjectLike } from '../schema/safeAccess.ts';
@@ -55,24 +55,46 @@ export function refusalStatus({ status }: Fields): number | undefined {
 export const isResponse = (value: unknown): value is ResponseLike =>
   isObjectLike(value) && typeof value['ok'] === 'boolean' && typeof value['json'] === 'function' && isObjectLike(value['headers']);
 
+/** Whether something holds entries: a list, or a map of names. */
+const isFilled = (value: unknown): boolean => isObjectLike(value) && Object.keys(value).length > 0;
+
 /** Whether a plain object turns the values down. */
 const isRefusal = (value: unknown): value is Fields =>
   isObjectLike(value) &&
   !(value instanceof Error) &&
-  (Array.isArray(value['errors']) || Array.isArray(value['findings']) || refusalStatus(value) !== undefined);
+  (isFilled(value['errors']) || isFilled(value['findings']) || refusalStatus(value) !== undefined);
 
 /** Longer ones are no paths of a form. */
 const LONGEST_PATH = 1000;
+/** As deep as names are looked for in a map of a map. */
+const DEEPEST = 10;
 
-/** A path from a JSON Pointer (RFC 6901), also from one in a URL fragment (`#/crew/0/age`); the form itself if it is none. */
-const pathOf = (pointer: unknown): string =>
-  typeof pointer !== 'string' || pointer.length > LONGEST_PATH
-    ? ''
-    : pointer
-        .replace(/^#?\//, '')
-        .split('/')
-        .map((key) => key.replace(/~1/g, '/').replace(/~0/g, '~'))
-        .join('.');
+/** A path from a JSON Pointer (RFC 6901), also from one in a URL fragment (`#/crew/0/age`). */
+const fromPointer = (pointer: string): string =>
+  pointer
+    .replace(/^#?\//, '')
+    .split('/')
+    .map((key) => key.replace(/~1/g, '/').replace(/~0/g, '~'))
+    .join('.');
+
+/** The path that an entry names: by a pointer, or as servers write names (`crew.0.age`, `crew[0].age`, `['crew', 0, 'age']`). */
+function pathIn({ pointer, path, field, name }: Fields): string {
+  const named = [pointer, path, field, name].find((each) => typeof each === 'string' || Array.isArray(each));
+  const text = Array.isArray(named) ? named.join('.') : (named ?? '');
+  if (text.length > LONGEST_PATH) return '';
+  return named === pointer || /^#?\//.test(text) ? fromPointer(text) : text.replace(/\[(\w+)\]/g, '.$1');
+}
+
+/** The entries of a list, or of a map of names to reasons. */
+function entriesOf(errors: unknown, path = '', depth = 0): readonly Fields[] {
+  if (typeof errors === 'string') return [{ path, message: errors }];
+  if (!isObjectLike(errors) || depth > DEEPEST) return [];
+  if (depth > 0 && reasonIn(errors) !== undefined) return [{ ...errors, path }];
+  if (Array.isArray(errors) && depth === 0) return errors.filter(isObjectLike);
+  // A list of texts is about one field; other lists are its rows.
+  const below = (key: string, value: unknown): string => (Array.isArray(errors) && typeof value === 'string' ? path : join(path, key));
+  return Object.entries(errors).flatMap(([key, value]) => entriesOf(value, below(key, value), depth + 1));
+}
 
 const textIn = (value: unknown): string | undefined => (typeof value === 'string' && value !== '' ? value : undefined);
 
@@ -81,6 +103,12 @@ const labelIn = (value: unknown): Label | undefined =>
   isObjectLike(value) && Object.values(value).length > 0 && Object.values(value).every((text) => typeof text === 'string')
     ? (value as Label)
     : textIn(value);
+
+/** The reason that an entry, or an answer as a whole, gives. */
+function reasonIn({ detail, message, title, error }: Fields): Label | undefined {
+  const inner = isObjectLike(error) ? error['message'] : error;
+  return labelIn(detail) ?? labelIn(message) ?? labelIn(title) ?? textIn(inner);
+}
 
 function verdictOf({ code, severity, params }: Fields, message: Label | undefined): Verdict {
   const knownParams = isObjectLike(params) && !Array.isArray(params) ? params : undefined;
@@ -99,44 +127,47 @@ const verbatim = (message: Label): Verdict['message'] => (typeof message === 'st
 
 /** What a server, or the program, found. Malformed entries are left out; where none is left, the whole is refused. */
 export function verdictsOf(answer: unknown): readonly ServerVerdict[] {
-  const whole = isObjectLike(answer) && !Array.isArray(answer) ? answer : {};
-  const said = textIn(whole['detail']) ?? textIn(whole['title']);
-  const { errors, findings } = whole;
-  const entries = Array.isArray(answer) ? answer : Array.isArray(findings) ? findings : [];
-  const verdicts = [
-    ...entries.filter(isObjectLike).map((entry) => ({
-      path: typeof entry['path'] === 'string' && entry['path'].length <= LONGEST_PATH ? entry['path'] : '',
-      verdict: verdictOf(entry, labelIn(entry['message'])),
-    })),
-    ...(Array.isArray(errors) ? errors : []).filter(isObjectLike).map((entry) => ({
-      path: pathOf(entry['pointer']),
-      verdict: verdictOf(entry, labelIn(entry['detail']) ?? said),
-    })),
-  ];
-  if (verdicts.length > 0 || Array.isArray(answer)) return verdicts;
+  const isList = Array.isArray(answer);
+  const { errors, findings, ...whole } = isObjectLike(answer) && !isList ? answer : ({} as Fields);
+  const said = reasonIn(whole) ?? textIn(errors);
+  const entries = [...entriesOf(isList ? answer : findings), ...(isObjectLike(errors) ? entriesOf(errors) : [])];
+  if (entries.length > 0 || isList)
+    return entries.map((entry) => ({ path: pathIn(entry), verdict: verdictOf(entry, reasonIn(entry) ?? (isList ? undefined : said)) }));
   const isBreakdown = (refusalStatus(whole) ?? 0) >= 500;
   const text = isBreakdown ? failed : refused;
-  return [{ path: '', verdict: { code: isBreakdown ? 'failed' : 'refused', text, ...(said !== undefined && { message: () => said }) } }];
+  return [
+    { path: '', verdict: { code: isBreakdown ? 'failed' : 'refused', text, ...(said !== undefined && { message: verbatim(said) }) } },
+  ];
 }
 
 /** What a plain answer, one that is no `Response`, found; nothing if it accepts. */
 export const plainRefusalIn = (answer: unknown): readonly ServerVerdict[] | undefined =>
   isRefusal(answer) ? verdictsOf(answer) : undefined;
 
+/** Reads answers of servers that say it in a way of their own. */
+export type ReadRefusal = (
+  answer: unknown,
+) => readonly GivenFinding[] | ProblemDetails | undefined | Promise<readonly GivenFinding[] | ProblemDetails | undefined>;
+
 /**
  * What a submit handler's answer means.
  *
- * @returns what was found, if the answer is a refusal: a `Response` that is not ok, or a plain object with an array `errors`
- *   or `findings`, or with a `status` from 400 to 599. Nothing if the answer accepts.
+ * @param own reads it first; what it finds is the refusal
+ * @returns what was found, if the answer is a refusal: a `Response` that is not ok, or a plain object with `errors` or `findings` in which
+ *   there is something, or with a `status` from 400 to 599. Nothing if the answer accepts.
  */
-export async function refusalIn(reply: unknown): Promise<readonly ServerVerdict[] | undefined> {
-  if (isResponse(reply)) {
+export async function refusalIn(reply: unknown, own?: ReadRefusal): Promise<readonly ServerVerdict[] | undefined> {
+  let answer = reply;
+  const isHttp = isResponse(reply);
+  if (isHttp) {
     if (reply.ok) return undefined;
     const isJson = /json/.test(reply.headers.get('content-type') ?? '');
     const body: unknown = isJson ? await reply.json().catch(() => undefined) : undefined;
-    return verdictsOf({ status: reply.status, ...(isRefusal(body) || isObjectLike(body) ? body : {}) });
+    answer = { status: reply.status, ...(Array.isArray(body) ? { errors: body } : isObjectLike(body) ? body : {}) };
   }
-  return plainRefusalIn(reply);
+  const found = await own?.(answer);
+  if (isFilled(found)) return verdictsOf(Array.isArray(found) ? { findings: found } : found);
+  return isHttp ? verdictsOf(answer) : plainRefusalIn(answer);
 }
 
 /** Whether something that was thrown is a server's answer, not the report of a breakdown. */

@@ -79,7 +79,7 @@ export class FormStore implements NodeKit<Part> {
   showsFirst = false;
   /** The facts from outside, once there are any. */
   #context: LiveFacts | undefined;
-  /** The submission, which every form has: told of each edit, and at the end of each operation, before the observers. */
+  /** The submission, which every form has: told of each edit by the user or the program, and at the end of each operation, before the observers. */
   onEdit: (() => void) | undefined;
   afterOperation: (() => void) | undefined;
   /** The one hook for those who follow the form: events, drafts, bindings. Called before the listeners. */
@@ -277,9 +277,12 @@ export class FormStore implements NodeKit<Part> {
   // The record of the operation.
 
   noteEdit(isRebase: boolean): void {
-    this.onEdit?.();
+    // What comes from outside is no edit of the user's, who is told what became of the submission.
     if (isRebase) this.#record.isRebased = true;
-    else this.#record.isEdited = true;
+    else {
+      this.#record.isEdited = true;
+      this.onEdit?.();
+    }
   }
 
   noteRow(change: RowChange<BaseNode>): void {

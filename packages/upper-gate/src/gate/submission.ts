@@ -6,10 +6,11 @@ import { SUBMIT } from '../evaluate/stage.ts';
 import { failed } from '../messages/english.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
+import { isObjectLike } from '../schema/safeAccess.ts';
 import { aborted } from './aborted.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { findingsBelow } from './findingsBelow.ts';
-import { isAnswer, refusalIn, type ServerVerdict } from './serverAnswer.ts';
+import { isAnswer, refusalIn, type ReadRefusal, type ServerVerdict } from './serverAnswer.ts';
 import type { FocusOnRefusal, FormStore } from './store.ts';
 import { reveal } from './timing.ts';
 
@@ -57,6 +58,7 @@ export interface Submission {
 
 interface SubmissionOptions {
   readonly handler: ((data: never, run: SubmitRun) => unknown) | undefined;
+  readonly refusal: ReadRefusal | undefined;
   readonly focus: FocusOnRefusal;
   /** Calls the listeners of an event. @returns whether there are any */
   readonly emit: (event: keyof SubmissionEvents<unknown>, what: unknown) => boolean;
@@ -65,7 +67,7 @@ interface SubmissionOptions {
 const INTERRUPTED: Outcome = { status: 'interrupted' };
 
 /** Makes what submits a form. */
-export function createSubmission(store: FormStore, { handler, focus, emit }: SubmissionOptions): Submission {
+export function createSubmission(store: FormStore, { handler, refusal: own, focus, emit }: SubmissionOptions): Submission {
   const { root } = store;
   let status: Status = 'editing';
   let count = 0;
@@ -87,6 +89,7 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     if (isEdited && status !== 'editing' && status !== 'checking' && status !== 'sending') become('editing');
   };
 
+  const report = (error: unknown): undefined => store.fault(error, root, 'refusal') as undefined;
   const refuse = (by: 'rules' | 'server'): Outcome => {
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
     become('refused');
@@ -136,11 +139,11 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
     let refusal: readonly ServerVerdict[] | undefined;
     try {
       reply = await Promise.race([handler?.(data as never, { signal, event }), aborted(signal)]);
-      refusal = await Promise.race([refusalIn(reply), aborted(signal)]);
+      refusal = await Promise.race([refusalIn(reply, own), aborted(signal)]);
     } catch (error) {
       signal.throwIfAborted();
       // A client may throw what the server refused with.
-      refusal = isAnswer(error) ? await Promise.race([refusalIn(error), aborted(signal)]) : undefined;
+      if (own ?? isAnswer(error)) refusal = await Promise.race([refusalIn(error, own).catch(report), aborted(signal)]);
       if (!refusal) {
         store.batch(() => {
           become('failed');
@@ -163,6 +166,13 @@ export function createSubmission(store: FormStore, { handler, focus, emit }: Sub
       root.accept(sent);
       become('accepted');
     });
+    if (DEV && isObjectLike(reply) && (reply['error'] || reply['ok'] === false || reply['success'] === false))
+      warnOnce(store, () => [
+        explain(
+          'accepted-an-error',
+          'the answer of submit was taken for success, though it has a truthy "error", or "ok" or "success" that is false. Refuse with findings: createGate(schema, { refusal: (answer) => [...] }).',
+        ),
+      ]);
     const isHeard = emit('accepted', outcome);
     if (DEV && !handler && !isHeard && store.sendForm)
       warnOnce(store, () => [

@@ -98,7 +98,7 @@ export function controlsWith(control: Control, holds: Holding): readonly Control
  * field is refused until it is corrected.
  *
  * @example
- * onChange={(day, isComplete) => field.set(isComplete ? day : UNREADABLE_INPUT)}
+ * gate.field('arrival').set(UNREADABLE_INPUT); // half a date
  */
 export const UNREADABLE_INPUT = '\uFFFD';
 

@@ -16,7 +16,7 @@ export interface Sending {
   submitter: HTMLElement | null;
   /** Whether the browser is sending what was validated: nothing is to stop that. */
   readonly isPassing: boolean;
-  undo(): void;
+  readonly undo: () => void;
 }
 
 /** Whether a form, or its button, says where it goes. (React's own actions are no addresses.) */
@@ -32,7 +32,9 @@ export function startSending(form: HTMLFormElement, gate: AnyGate): Sending {
 
   /** What does not apply is not sent. */
   const leftOut = (): readonly Element[] =>
-    [...form.elements].filter((control) => isControl(control) && !control.matches(':disabled') && handleAt(gate, nameOf(control))?.applies === false);
+    [...form.elements].filter(
+      (control) => isControl(control) && !control.matches(':disabled') && handleAt(gate, nameOf(control))?.applies === false,
+    );
 
   const pass = (submitter: HTMLElement | null): void => {
     const left = leftOut();
