@@ -59,7 +59,7 @@ const runAction = (action: FormAction<unknown>, before: unknown, form: HTMLFormE
  *
  * @example
  * const { gate, form, answer } = usePostedGate(passage, { action: book }); // a server function (before, data: FormData) => answer
- * return <form {...form}>...{answer?.reference}</form>;
+ * return <form {...form}>...</form>;
  *
  * @example
  * const { gate, form } = usePostedGate(passage, {
