@@ -872,12 +872,12 @@ test('mistakes in the wiring are reported once each, with the fix, in developmen
     `<form><input name="a"><input name="typo" aria-label="x"><label for="gone">Gone</label><i id="d"></i><i id="d"></i><p data-gate-messages="nowhere"></p>
       <template data-gate-options="a"></template><template data-gate-options="no"></template><select name="moving" aria-label="m"></select>
       <section data-gate-summary></section><div><template data-gate-rows="rows"><i><input name="kind"><input name="rows.0.name"><input name="name"></i></template></div>
-      <button type="button" data-gate-add="a">add</button><input type="submit" id="go" value="go"></form><button form="f">outside</button>`,
+      <input type="checkbox" name="b2" aria-label="n"><button type="button" data-gate-add="a">add</button><input type="submit" id="go" value="go"></form><button form="f">outside</button>`,
     ({ group, list, text, required, length, choicesFrom, createGate, bindForm }, form) => {
       form.id = 'f';
       const row = group({ name: text('Name') });
       const gate = createGate(
-        group({ a: text('A'), b: text('B', required()), rows: list('Rows', row, length({ min: 1 })), moving: text('M') }).with(
+        group({ a: text('A'), b: text('B', required()), b2: UpperGate.number('N'), rows: list('Rows', row, length({ min: 1 })), moving: text('M') }).with(
           UpperGate.fieldRules({ moving: choicesFrom(() => ['x']) }),
         ),
       );
@@ -905,6 +905,7 @@ test('mistakes in the wiring are reported once each, with the fix, in developmen
       'the control <input name="a"> has no label, so sc',
       'the control <input name="typo"> has no field: th',
       'the id "d" is used more than once, so labels and',
+      'the control <input name="b2" type="checkbox"> ho',
       'the label <label for="gone"> (Gone) has no contr',
       'the button "plus" has no type, so it submits the',
       'the button "outside" has no type, so it submits ',

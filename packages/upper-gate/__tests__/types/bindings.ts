@@ -38,6 +38,7 @@ export function component(): void {
   gate.list(rows[0]!.field('age'));
   useGateState(gate, (each) => each.field('vessel').data) satisfies string | undefined;
   useGateState(gate).valid satisfies boolean;
+  useGate(passage, { idPrefix: 'booking' });
   // @ts-expect-error -- the handler gets what the schema says
   useGate(passage, { submit: (data: { vessel: number }) => data });
 

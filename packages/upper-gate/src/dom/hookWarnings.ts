@@ -6,6 +6,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { hasMovingOptions } from '../showing/connect.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { partAt, type Part } from '../schema/part.ts';
+import type { Holding } from '../schema/traits.ts';
 import { tagOf, watchMarkup } from '../showing/devWarnings.ts';
 import { Hooks } from './hooks.ts';
 
@@ -28,6 +29,41 @@ function* pathWarnings(form: HTMLFormElement, gate: AnyGate, hooks: Hooks): Iter
           `${tagOf(element)} has data-gate-add="${path}", but "${path}" is not a list. Write the path of a list.`,
         );
     }
+}
+
+/** What a control of HTML holds, where it can hold nothing else. */
+const heldBy = (control: HTMLInputElement): string | undefined =>
+  control.type === 'checkbox'
+    ? 'a tick'
+    : control.type === 'file'
+      ? 'files'
+      : control.multiple && control.localName === 'select'
+        ? 'several options'
+        : undefined;
+/** What a field holds, in the same words. */
+const HELD: Partial<Record<Holding, readonly string[]>> = {
+  flag: ['a tick'],
+  file: ['files'],
+  files: ['files'],
+  option: ['a tick'],
+  options: ['a tick', 'several options'],
+};
+
+/** Controls that cannot fill their fields. */
+function* kindWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
+  for (const control of form.elements as unknown as Iterable<HTMLInputElement>) {
+    const name = control.getAttribute('name') ?? '';
+    if (name === '' || !gate.has(name)) continue;
+    const { kind, traits } = gate.field(name);
+    const held = heldBy(control);
+    // (A kind of the author's reads what it likes.)
+    const isFitting = held === undefined ? !['file', 'files'].includes(traits.holds) : (HELD[traits.holds] ?? []).includes(held);
+    if (!isFitting && !(traits.json === 'any' && traits.holds === 'value') && control.type !== 'hidden')
+      yield explain(
+        'control-of-another-kind',
+        `the control ${tagOf(control)} holds ${held ?? 'a text'}, which the field "${name}" (${kind}) cannot read. Take another control, or another kind of field.`,
+      );
+  }
 }
 
 /** Templates of options that have none to draw. */
@@ -120,6 +156,7 @@ export const startHookWarnings = (form: HTMLFormElement, gate: AnyGate, has: Fea
     const { part } = internalsOf(gate).store.root;
     return [
       ...pathWarnings(form, gate, hooks),
+      ...kindWarnings(form, gate),
       ...optionWarnings(form, gate),
       ...templateWarnings(form, part, ''),
       ...featureWarnings(form, gate, hooks, has),

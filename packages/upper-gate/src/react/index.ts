@@ -3,8 +3,9 @@
  *
  * @module upper-gate/react
  */
+'use client';
 
-export { useGate, type FormBundle } from './useGate.ts';
+export { useGate, type FormBundle, type UseGateOptions } from './useGate.ts';
 export { type ComponentBundle, useGateField, type GateField, type InputBundle, type OptionBundle } from './useGateField.ts';
 export { useGateList, type GateList } from './useGateList.ts';
 export { useGateState } from './useGateState.ts';

@@ -7,6 +7,15 @@ import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef } from './tieRef.ts';
 
+/** The options of `useGate`: those of `createGate`, and what the ids of the form begin with. */
+export interface UseGateOptions<N extends Node, R = unknown> extends GateOptions<N, R> {
+  /**
+   * What the ids of the form's elements begin with. Default: an id of React's own. Pages that are hydrated by several roots need another for
+   * each, since the roots number alike.
+   */
+  readonly idPrefix?: string;
+}
+
 /** Attributes for the `<form>`. */
 export interface FormBundle {
   /** Connects submit and reset, and writes the state of the form into attributes. Until then, the form works as plain HTML. */
@@ -28,7 +37,7 @@ export interface FormBundle {
  */
 export function useGate<N extends Node, R = unknown>(
   schema: N,
-  options: GateOptions<N, R> = {},
+  options: UseGateOptions<N, R> = {},
 ): { readonly gate: Gate<N, R>; readonly form: FormBundle } {
   const id = useId();
   const latest = useRef(options);
@@ -41,7 +50,7 @@ export function useGate<N extends Node, R = unknown>(
       ...(options.submit && { submit: (data, run) => latest.current.submit?.(data, run) as R }),
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
-    setIdPrefix(gate, id);
+    setIdPrefix(gate, options.idPrefix ?? id);
     return { gate, form: { ref: tieRef((form: HTMLFormElement) => wireForm(form, gate)) } };
   });
   const { gate } = made;

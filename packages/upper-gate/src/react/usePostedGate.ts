@@ -4,11 +4,11 @@ import * as React from 'react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { DEV, explain } from '#development';
 import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
-import type { Gate, GateOptions } from '../gate/gate.ts';
+import type { Gate } from '../gate/gate.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef } from './tieRef.ts';
-import { useGate, type FormBundle } from './useGate.ts';
+import { useGate, type FormBundle, type UseGateOptions } from './useGate.ts';
 
 /** Hooks of React 19 that earlier versions lack. */
 const { useActionState }: Partial<typeof React> = React;
@@ -28,10 +28,10 @@ export interface PostedGate<N extends Node, A, P, F extends FormBundle = FormBun
 }
 
 /** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
-export type PostedOptions<N extends Node, P, R = unknown> = GateOptions<N, R> & Posting<P>;
+export type PostedOptions<N extends Node, P, R = unknown> = UseGateOptions<N, R> & Posting<P>;
 
 /** The options of `usePostedGate` with an action, in place of `submit`. */
-export type ActionOptions<N extends Node, A, P> = Omit<GateOptions<N>, 'submit'> & ActionPosting<A, P>;
+export type ActionOptions<N extends Node, A, P> = Omit<UseGateOptions<N>, 'submit'> & ActionPosting<A, P>;
 
 const NO_ACTION = (): undefined => undefined;
 
@@ -75,7 +75,7 @@ export function usePostedGate<N extends Node, A, P = Awaited<A>>(
 export function usePostedGate<N extends Node, P, R = unknown>(schema: N, options: PostedOptions<N, P, R>): PostedGate<N, R, P>;
 export function usePostedGate<N extends Node>(
   schema: N,
-  options: GateOptions<N> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown },
+  options: UseGateOptions<N> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown },
 ): PostedGate<N, unknown, unknown> {
   const { action, posted } = options;
   assertUse(

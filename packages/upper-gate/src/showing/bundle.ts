@@ -200,7 +200,17 @@ export function partsOf(gate: object, { traits }: Handle, state: FieldState, dis
       ...(disabled !== undefined && { disabled }),
       'aria-invalid': control['aria-invalid'],
       ...described,
-      value: holds === 'flag' ? raw === true : json === 'number' ? (typeof data === 'number' ? data : null) : text,
+      // (Options may be numbers.)
+      value:
+        holds === 'flag'
+          ? raw === true
+          : json === 'number'
+            ? typeof data === 'number'
+              ? data
+              : null
+            : isMultiple && Array.isArray(data)
+              ? data
+              : text,
     },
     option: (value) => ({
       ...control,

@@ -94,7 +94,7 @@ function* referenceWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Expl
     if (ids.get(element.id)! > 1)
       yield explain(
         'duplicate-id',
-        `the id "${element.id}" is used more than once, so labels and descriptions only reach the first element. Give each element a unique id.`,
+        `the id "${element.id}" is used more than once, so labels and descriptions only reach the first element. Give each element a unique id; forms of several roots or apps another idPrefix each: useGate(schema, { idPrefix: 'booking' }).`,
       );
   }
   for (const label of form.querySelectorAll<HTMLLabelElement>('label'))

@@ -30,6 +30,9 @@ export interface Saying {
 /** What was added to what describes an element: the rest is the author's, or the component's. */
 const added = new WeakMap<Element, readonly Element[]>();
 
+/** Elements that were marked, and whether as required. */
+const marked = new WeakMap<Element, boolean>();
+
 /** Has elements describe an element: by ids, or by references where it is in a shadow root, and they are not. */
 export function describe(element: Element, { ids = [], described }: Pick<Saying, 'ids' | 'described'>): void {
   const before = added.get(element) ?? [];
@@ -82,8 +85,13 @@ function setAttribute(element: Element, name: string, value: string | null): voi
 export function sayInside(host: HTMLElement, holds: Holding, saying?: Saying): void {
   const entry = entryOf(host, holds);
   if (entry === host && isCustom(host)) return;
-  if (!saying && !added.has(entry)) return;
+  const before = marked.get(entry);
+  if (!saying && before === undefined) return;
   if (!entry.matches(GROUP)) setAttribute(entry, 'aria-invalid', saying ? String(saying.invalid) : null);
-  if (isRequirable(entry) || isRequirableByHtml(entry)) setAttribute(entry, 'aria-required', saying?.required ? 'true' : null);
+  // (Elsewhere it is what the author or the component says.)
+  const isRequired = saying?.required === true && (isRequirable(entry) || isRequirableByHtml(entry));
+  if (isRequired || before) setAttribute(entry, 'aria-required', isRequired ? 'true' : null);
+  if (saying) marked.set(entry, isRequired);
+  else marked.delete(entry);
   describe(entry, saying ?? { described: [] });
 }

@@ -48,7 +48,9 @@ function whereIs(focused: unknown, places: readonly Element[]): 'inside' | 'owne
  * @param next what gets the focus
  */
 export function whenLeft(places: readonly Element[], next: unknown, left: () => void): void {
-  const page = places[0]?.ownerDocument ?? document;
+  const page = places[0]?.ownerDocument;
+  // (Without a page, whoever calls knows.)
+  if (!page) return left();
   // What closes in a component, or for it, gives the focus back, but not at once.
   if (!next && !places.every(isNative)) setTimeout(() => whenLeft(places, activeIn(page), left), CLOSING);
   else if (whereIs(next, places) === 'elsewhere') left();

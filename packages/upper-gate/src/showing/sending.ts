@@ -58,8 +58,8 @@ export function startSending(form: HTMLFormElement, gate: AnyGate): Sending {
     isPassing: false,
     undo() {
       store.sendForm = undefined;
-      // Back to what all forms have.
-      delete (form as Partial<HTMLFormElement>).submit;
+      // Back to what all forms have. (Not by `delete`, which throws for a control of that name.)
+      Reflect.deleteProperty(form, 'submit');
     },
   };
   store.sendForm = (event) => {

@@ -8,10 +8,12 @@ import type { Catalogue } from '../messages/text.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef, type Ref } from './element.ts';
 
-/** The options of `useGate`: those of `createGate`, and the language as a ref or getter. */
+/** The options of `useGate`: those of `createGate`, what the ids of the form begin with, and the language as a ref or getter. */
 export interface UseGateOptions<N extends Node, R = unknown> extends Omit<GateOptions<N, R>, 'messages'> {
   /** The language of the messages: a catalogue, or a ref or getter of one. */
   readonly messages?: MaybeRefOrGetter<Catalogue | undefined>;
+  /** What the ids of the form's elements begin with. Default: an id of Vue's own. Several apps on a page need another for each, since they number alike. */
+  readonly idPrefix?: string;
 }
 
 /** Attributes for the `<form>`: `v-bind="form"`. */
@@ -33,11 +35,11 @@ export interface FormBundle {
  */
 export function useGate<N extends Node, R = unknown>(
   schema: N,
-  { messages, ...options }: UseGateOptions<N, R> = {},
+  { messages, idPrefix = useId(), ...options }: UseGateOptions<N, R> = {},
 ): { readonly gate: Gate<N, R>; readonly form: FormBundle } {
   // Never made reactive: the gate reports its changes itself.
   const gate = markRaw(createGate(schema, { ...options, messages: toValue(messages) }) as Gate<N, R> & object);
-  setIdPrefix(gate, useId());
+  setIdPrefix(gate, idPrefix);
   watch(
     () => toValue(messages),
     (now) => gate.setLocale(now),

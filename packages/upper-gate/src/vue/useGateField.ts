@@ -23,7 +23,7 @@ import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { tieRef, type Ref } from './element.ts';
+import { tieControl, type Ref } from './element.ts';
 import { followHandle } from './followHandle.ts';
 import { slice } from './slice.ts';
 
@@ -125,7 +125,7 @@ export function useGateField(
   const ties = computed(() => {
     const of = handle.value;
     const tie = (): Ties => ({
-      ref: tieRef((_, target) => {
+      ref: tieControl((target) => {
         let undo: (() => void) | undefined;
         let gone = false;
         // Not while Vue is still taking over the page: what the user typed changes what other components show.

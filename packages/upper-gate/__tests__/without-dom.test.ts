@@ -1,0 +1,55 @@
+// The hooks where there is no DOM: on a server, and where React draws something else than HTML.
+
+import { expect, test } from '@jest/globals';
+import { createElement } from 'react';
+import { renderToString } from 'react-dom/server';
+import { createGate, group, required, text } from 'upper-gate';
+import { attach, describeField, leave, partsOf, rawIn, setDisabled } from 'upper-gate/binding';
+import { useGate as useReactGate, useGateField as useReactField } from 'upper-gate/react';
+import { useGate, useGateField } from 'upper-gate/vue';
+import { createSSRApp, h } from 'vue';
+import { renderToString as renderVue } from 'vue/server-renderer';
+
+const passage = group({ vessel: text('Vessel', required()) });
+
+test('ids begin with what the author says, so that roots and apps of one page do not share any', async () => {
+  const InReact = ({ idPrefix }: { readonly idPrefix?: string }) => {
+    const { gate } = useReactGate(passage, idPrefix === undefined ? {} : { idPrefix });
+    return createElement('input', useReactField(gate, 'vessel').input as object);
+  };
+  const inVue = (options: object) =>
+    renderVue(
+      createSSRApp({
+        setup() {
+          const field = useGateField(useGate(passage, options).gate, 'vessel');
+          return () => h('input', field.input);
+        },
+      }),
+    );
+  const idIn = (html: string) => /id="([^"]*)"/.exec(html)![1];
+  expect(idIn(renderToString(createElement(InReact, { idPrefix: 'booking' })))).toBe('booking-vessel');
+  expect(idIn(await inVue({ idPrefix: 'booking' }))).toBe('booking-vessel');
+  // Else they number alike.
+  expect(idIn(renderToString(createElement(InReact)))).toBe(idIn(renderToString(createElement(InReact))));
+  expect(idIn(await inVue({}))).toBe(idIn(await inVue({})));
+});
+
+test('what the hooks do to an element works with anything that takes the focus', async () => {
+  expect(typeof document).toBe('undefined');
+  const gate = createGate(passage);
+  const vessel = gate.field('vessel');
+  const focused: string[] = [];
+  const undo = attach(gate, vessel, { focus: () => void focused.push('vessel') });
+  describeField(gate, vessel);
+  leave(gate, vessel, { target: 17, relatedTarget: null });
+  expect(vessel.shown).toHaveLength(1);
+  await gate.submit();
+  expect(focused).toEqual(['vessel']);
+  vessel.set(rawIn(vessel, 'Otter') as string);
+  expect(partsOf(gate, vessel, vessel.state, undefined).component).toMatchObject({ value: 'Otter', required: true, 'aria-invalid': false });
+  setDisabled(vessel, true);
+  expect(vessel.applies).toBe(false);
+  undo();
+  leave(gate, vessel);
+  expect(vessel.focus()).toBe(false);
+});
