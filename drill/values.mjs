@@ -98,7 +98,7 @@ export const attacks = [
         },
         { status: '422' },
         { status: 500 },
-        { errors: [] },
+        { errors: [null] },
         { errors: Array.from({ length: 20_000 }, (_, i) => ({ pointer: `/crew/${i}/name`, detail: 'x' })) },
         {
           ok: false,

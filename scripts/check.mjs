@@ -39,7 +39,13 @@ const CHECKS = {
   types: {
     run: [
       'node node_modules/typescript-native/bin/tsc -p tsconfig.check.json',
-      ...(isWhole('types') ? ['vue-tsc -p examples/passage-vue', 'vue-tsc -p examples/component-kits', 'node node_modules/typescript/bin/tsc -p tsconfig.check.json'] : []),
+      ...(isWhole('types')
+        ? [
+            'vue-tsc -p examples/passage-vue',
+            'vue-tsc -p examples/component-kits',
+            'node node_modules/typescript/bin/tsc -p tsconfig.check.json',
+          ]
+        : []),
     ],
     needs: ['compile'],
   },

@@ -6,7 +6,13 @@ import { createServer, defaultClientConditions } from 'vite';
 import { build } from './build.mjs';
 import { tsc } from './compiler.mjs';
 
-const pages = { 'passage-react': '/react/', 'passage-vue': '/vue/', 'steps-react': '/steps/', 'component-kit': '/kit/', 'component-kits': '/kits/' };
+const pages = {
+  'passage-react': '/react/',
+  'passage-vue': '/vue/',
+  'steps-react': '/steps/',
+  'component-kit': '/kit/',
+  'component-kits': '/kits/',
+};
 const office = process.env['PORT'] ?? '8417';
 const resolve = { conditions: ['upper-gate-source', ...defaultClientConditions] };
 const folder = (name) => fileURLToPath(new URL(`../examples/${name}/`, import.meta.url));

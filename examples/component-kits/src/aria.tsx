@@ -6,7 +6,8 @@ import { StrictMode, useState, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import {
   Button,
-  Checkbox,
+  CheckboxButton,
+  CheckboxField,
   CheckboxGroup,
   DateField,
   DateInput,
@@ -18,14 +19,16 @@ import {
   ListBoxItem,
   NumberField,
   Popover,
-  Radio,
+  RadioButton,
+  RadioField,
   RadioGroup,
   Select,
   SelectValue,
   Slider,
   SliderThumb,
   SliderTrack,
-  Switch,
+  SwitchButton,
+  SwitchField,
   TextField,
 } from 'react-aria-components';
 import type { AnyGate, Handle } from 'upper-gate';
@@ -88,7 +91,6 @@ function Mooring() {
   const guests = useGateList(gate, 'guests');
   const { value: isEarly, ...earlyProps } = aria(early.component);
   const { value: isRead, ...rulesProps } = aria(rules.component);
-  const { value: chosenQuay, onChange: chooseQuay, ...quayProps } = aria(quay.component);
   const { ref: servicesRef, value: chosenServices, onChange: chooseServices } = services.component;
   return (
     <form {...form}>
@@ -112,7 +114,7 @@ function Mooring() {
         </DateField>
       </Field>
       <Field of={quay}>
-        <Select {...quayProps} selectedKey={chosenQuay || null} onSelectionChange={chooseQuay}>
+        <Select {...aria(quay.component)} value={quay.component.value || null}>
           <Label>{quay.state.label}</Label>
           <Button>
             <SelectValue />
@@ -135,7 +137,7 @@ function Mooring() {
             aria-labelledby={services.label.id}
             selectionMode="multiple"
             selectedKeys={chosenServices}
-            onSelectionChange={(keys) => chooseServices([...keys])}
+            onSelectionChange={(keys) => chooseServices(keys === 'all' ? services.state.options?.map(({ value }) => value) : [...keys])}
           >
             {services.state.options?.map(({ value, label }) => (
               <ListBoxItem key={value} id={value}>
@@ -149,9 +151,12 @@ function Mooring() {
         <RadioGroup {...aria(power.component)}>
           <Label>{power.state.label}</Label>
           {power.state.options?.map(({ value, label }) => (
-            <Radio key={value} value={value}>
-              {label}
-            </Radio>
+            <RadioField key={value} value={value}>
+              <RadioButton>
+                <span className="mark" />
+                {label}
+              </RadioButton>
+            </RadioField>
           ))}
         </RadioGroup>
       </Field>
@@ -159,10 +164,12 @@ function Mooring() {
         <CheckboxGroup {...aria(lines.component)} value={[...lines.component.value]}>
           <Label>{lines.state.label}</Label>
           {lines.state.options?.map(({ value, label }) => (
-            <Checkbox key={value} value={value}>
-              <span className="mark" />
-              {label}
-            </Checkbox>
+            <CheckboxField key={value} value={value}>
+              <CheckboxButton>
+                <span className="mark" />
+                {label}
+              </CheckboxButton>
+            </CheckboxField>
           ))}
         </CheckboxGroup>
       </Field>
@@ -175,10 +182,12 @@ function Mooring() {
         </Slider>
       </Field>
       <Field of={early}>
-        <Switch {...earlyProps} isSelected={isEarly}>
-          <span className="mark" />
-          {early.state.label}
-        </Switch>
+        <SwitchField {...earlyProps} isSelected={isEarly}>
+          <SwitchButton>
+            <span className="mark" />
+            {early.state.label}
+          </SwitchButton>
+        </SwitchField>
       </Field>
       <Field of={papers}>
         <label {...papers.label} /> <input {...papers.input} />
@@ -199,10 +208,12 @@ function Mooring() {
         </button>
       </fieldset>
       <Field of={rules}>
-        <Checkbox {...rulesProps} isSelected={isRead}>
-          <span className="mark" />
-          {rules.state.label}
-        </Checkbox>
+        <CheckboxField {...rulesProps} isSelected={isRead}>
+          <CheckboxButton>
+            <span className="mark" />
+            {rules.state.label}
+          </CheckboxButton>
+        </CheckboxField>
       </Field>
       <div className="row">
         <Button type="submit">Book the mooring</Button>

@@ -1,6 +1,7 @@
 // Booking a mooring: the form that every kit here draws.
 
 import { boolean, choice, choices, date, file, group, length, list, mustBeTrue, number, range, required, text } from 'upper-gate';
+import { booked } from './booked.ts';
 
 /** The name of one guest. */
 export const guest = text('Name of guest', required());
@@ -27,19 +28,4 @@ export const mooring = group(
 export const shown = (data: object): string => JSON.stringify(data, (_, value: unknown) => (value instanceof File ? value.name : value));
 
 /** What a form begins with: nothing, or (`?booked`) a booking to change. */
-export const initial =
-  location.search === '?booked'
-    ? {
-        vessel: 'Mallard',
-        lengthM: 9.5,
-        from: '2027-06-01',
-        quay: 'Island' as const,
-        services: ['Water' as const, 'Pump-out' as const],
-        power: '16 A' as const,
-        lines: ['Spring' as const],
-        fenders: 4,
-        early: true,
-        guests: ['Ida'],
-        rules: true,
-      }
-    : undefined;
+export const initial = location.search === '?booked' ? booked : undefined;

@@ -1,7 +1,19 @@
 // The inputs of a kit that call back with values, or with events where they are inputs of HTML. It draws labels itself.
 
 import './trustPlainText.ts';
-import { Button, Checkbox, FileInput, MantineProvider, MultiSelect, NumberInput, Radio, Select, Slider, Switch, TextInput } from '@mantine/core';
+import {
+  Button,
+  Checkbox,
+  FileInput,
+  MantineProvider,
+  MultiSelect,
+  NumberInput,
+  Radio,
+  Select,
+  Slider,
+  Switch,
+  TextInput,
+} from '@mantine/core';
 import '@mantine/core/styles.css';
 import { StrictMode, useState, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -11,7 +23,13 @@ import { initial, mooring, shown, type guest as schema } from './mooring.ts';
 import './page.css';
 
 /** A field: what the kit draws, its hint, its messages. */
-function Field({ of: { state, hint, messages }, children }: { readonly of: Pick<GateField, 'state' | 'hint' | 'messages'>; readonly children: ReactNode }) {
+function Field({
+  of: { state, hint, messages },
+  children,
+}: {
+  readonly of: Pick<GateField, 'state' | 'hint' | 'messages'>;
+  readonly children: ReactNode;
+}) {
   return (
     <div>
       {children}
@@ -63,7 +81,12 @@ function Mooring() {
         <Select label={quay.state.label} data={quay.state.options ?? []} {...quay.component} value={quay.component.value || null} />
       </Field>
       <Field of={services}>
-        <MultiSelect label={services.state.label} data={services.state.options ?? []} {...services.component} value={[...services.component.value]} />
+        <MultiSelect
+          label={services.state.label}
+          data={services.state.options ?? []}
+          {...services.component}
+          value={[...services.component.value]}
+        />
       </Field>
       <Field of={power}>
         <Radio.Group label={power.state.label} {...power.component}>

@@ -322,7 +322,7 @@ test('values from outside are no edit: what became of a submission stays, and wh
   const check = asyncCheck((value) => (asked.push(value), new Promise<undefined>((resolve) => (answer = resolve as never))), { debounce: 0 });
   const sent: unknown[] = [];
   const gate = createGate(group({ a: text('A', check), b: text('B') }), { initial: { a: 'x' }, submit: (data) => (sent.push(data), data.b === 'no' ? { status: 409 } : 'M-1') });
-  gate.on('accepted', ({ reply }) => gate.rebase({ b: `${reply}` }));
+  gate.on('accepted', ({ reply }) => gate.rebase({ b: reply as string }));
   const outcome = gate.submit();
   await tick();
   gate.rebase({ a: 'y' });
@@ -407,16 +407,11 @@ describe("a server's answer", () => {
       if (reply.error === 'throw') throw new Error('no');
       return reply.error === 'x' ? [{ path: 'slot', message: `said ${reply.status}` }] : reply.error;
     };
-    const said = [
-      await answer({ error: 'x' }, { refusal }),
-      await answer(() => Promise.reject({ error: 'x' }), { refusal }),
-      await answer(Response.json({ error: 'x' }, { status: 409 }), { refusal }),
-      await answer({ error: [] }, { refusal }),
-      await answer({ error: 7 }, { refusal }),
-      await answer({ ok: false, message: 'Wrong' }),
-      await answer(() => Promise.reject({ error: 'throw' }), { refusal }).catch(() => 'failed'),
-      await answer({ error: 'throw' }, { refusal }).catch(() => 'failed'),
-    ];
+    const throws = (error: unknown) => () => Promise.reject({ error });
+    const response = Response.json({ error: 'x' }, { status: 409 });
+    const replies = [{ error: 'x' }, throws('x'), response, { error: [] }, { error: 7 }, { ok: false }, throws('throw'), { error: 'throw' }];
+    const said: unknown[] = [];
+    for (const reply of replies) said.push(await answer(reply, { refusal }).catch(() => 'failed'));
     [console.warn, console.error] = [warn, error];
     const accepted = { status: 'accepted', findings: [] };
     const withSlot = (text: string) => ({ status: 'refused', findings: [`slot|customError|${text}|error`] });

@@ -17,15 +17,11 @@ test('ids begin with what the author says, so that roots and apps of one page do
     const { gate } = useReactGate(passage, idPrefix === undefined ? {} : { idPrefix });
     return createElement('input', useReactField(gate, 'vessel').input as object);
   };
-  const inVue = (options: object) =>
-    renderVue(
-      createSSRApp({
-        setup() {
-          const field = useGateField(useGate(passage, options).gate, 'vessel');
-          return () => h('input', field.input);
-        },
-      }),
-    );
+  const setup = (options: object) => () => {
+    const field = useGateField(useGate(passage, options).gate, 'vessel');
+    return () => h('input', field.input);
+  };
+  const inVue = (options: object) => renderVue(createSSRApp({ setup: setup(options) }));
   const idIn = (html: string) => /id="([^"]*)"/.exec(html)![1];
   expect(idIn(renderToString(createElement(InReact, { idPrefix: 'booking' })))).toBe('booking-vessel');
   expect(idIn(await inVue({ idPrefix: 'booking' }))).toBe('booking-vessel');

@@ -160,7 +160,8 @@ export class BoundField {
     if (this.#grouped) return;
     const described = (this.#filled ?? []).filter(isElement);
     for (const control of controls)
-      if (isCustom(control)) sayInside(control, handle.traits.holds, { invalid: handle.shown.some(blocks), required: handle.required, described });
+      if (isCustom(control))
+        sayInside(control, handle.traits.holds, { invalid: handle.shown.some(blocks), required: handle.required, described });
   }
 
   /** Gives the controls the attributes of limits that depend on other fields. */
