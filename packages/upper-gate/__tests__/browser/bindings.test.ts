@@ -368,6 +368,11 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
 
   test('options and limits on the page follow other fields; what is no option any more stays, and is refused', async () => {
     await show((root) => Scene.mountMoving(root));
+    // A program may focus a field as soon as it is there; nobody has left one by that.
+    await page.waitForFunction(() => document.activeElement!.getAttribute('name') === 'day');
+    expect(await page.evaluate("gate.field('berth').focus() && gate.field('harbour').focus() && gate.state.touched")).toBe(false);
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    expect(await page.evaluate('gate.state.touched')).toBe(true);
     /** Options with their values, what is chosen with a star; then the limit and its hint. */
     const facts = () =>
       page.evaluate(() => {

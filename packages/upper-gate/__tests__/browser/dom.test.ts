@@ -859,6 +859,7 @@ test('a form that says all in HTML needs no schema', async () => {
   for (const selector of ['[value=p]', '[value=b]', '[name=ok]']) await page.check(selector);
   await page.fill('[name="size.beam"]', '2');
   await page.click('[data-gate-add]');
+  await drawn(page);
   await page.keyboard.type('Ada');
   await page.click('#go');
   expect(await gateData()).toEqual({ vessel: 'Otter', side: 'p', kit: ['b'], ok: true, kind: undefined, paper: undefined, size: { beam: 2 }, crew: [{ name: 'Ada' }] });

@@ -72,9 +72,22 @@ export interface OpeningConnection extends Connection {
 export const openingOf = (node: BaseNode | undefined): Opening | undefined =>
   node && ([...(node.connections ?? [])].find((each): each is OpeningConnection => 'opening' in each)?.opening ?? openingOf(node.parent));
 
+/** How many moves of the focus are under way. */
+let moves = 0;
+
+/** Whether it is the program that moves the focus now, not the user: nobody leaves a field by that. */
+export const isMovedByProgram = (): boolean => moves > 0;
+
 /** Moves the focus to a connection. One that throws could not take it. */
-export const moveTo = ({ node, connection: { focus } }: Pick<NodeConnection, 'node' | 'connection'>, opens: boolean): boolean =>
-  focus !== undefined && attempt(node, () => focus(opens)) !== false;
+export function moveTo({ node, connection: { focus } }: Pick<NodeConnection, 'node' | 'connection'>, opens: boolean): boolean {
+  if (!focus) return false;
+  moves += 1;
+  try {
+    return attempt(node, () => focus(opens)) !== false;
+  } finally {
+    moves -= 1;
+  }
+}
 
 /** What a callback of the author's returns; `false` if it throws: then it has not done what it is for. */
 export function attempt(node: BaseNode, callback: () => unknown): unknown {

@@ -2,6 +2,7 @@
 
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
 import { controlsWith, isControl, isNative } from './controls.ts';
+import { isMovedByProgram } from './focusOrder.ts';
 import { activeIn, isElement } from './page.ts';
 
 /** What opens for a control, elsewhere on the page. (Not what a control shows further down, such as more fields.) */
@@ -48,6 +49,7 @@ function whereIs(focused: unknown, places: readonly Element[]): 'inside' | 'owne
  * @param next what gets the focus
  */
 export function whenLeft(places: readonly Element[], next: unknown, left: () => void): void {
+  if (isMovedByProgram()) return;
   const page = places[0]?.ownerDocument;
   // (Without a page, whoever calls knows.)
   if (!page) return left();

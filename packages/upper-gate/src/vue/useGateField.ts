@@ -129,9 +129,13 @@ export function useGateField(
         let undo: (() => void) | undefined;
         let gone = false;
         // Not while Vue is still taking over the page: what the user typed changes what other components show.
+        if (isThere.value) undo = attach(gate, of, target);
         queueMicrotask(() => {
-          if (!gone) undo = attach(gate, of, target);
+          if (gone) return;
           isThere.value = true;
+          // (By now it is on the page.)
+          if (undo) describeField(gate, of);
+          else undo = attach(gate, of, target);
         });
         return () => {
           gone = true;

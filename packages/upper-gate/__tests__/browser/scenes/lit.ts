@@ -110,6 +110,7 @@ export function mountMoving(root: Element): void {
     </fieldset>`;
   const day = field(gate, 'day', ({ label, input, hint, state }) => html`<label ${label}>${state.label}</label> <input ${input} /> <i ${hint}>${state.hint}</i>`);
   show(root, gate, field(gate, 'harbour', select), field(gate, 'berth', select), field(gate, 'side', boxes), field(gate, 'kit', boxes), day, GO);
+  setTimeout(() => gate.field('day').focus());
 }
 
 export function mountLost(root: Element): void {

@@ -85,6 +85,7 @@ export function mountMoving(root: Element): void {
   const gate = createGate(moving);
   keep(gate);
   bindForm(root.querySelector('form')!, gate, FEATURES);
+  gate.field('day').focus();
 }
 
 export function mountLost(root: Element): void {

@@ -1,6 +1,6 @@
 // What the tests of the React binding draw, on the server and in a browser.
 
-import { startTransition, StrictMode, useLayoutEffect, useState, version, type ReactNode } from 'react';
+import { startTransition, StrictMode, useEffect, useLayoutEffect, useState, version, type ReactNode } from 'react';
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, Node, Row, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary, usePostedGate, type GateList } from 'upper-gate/react';
@@ -142,6 +142,7 @@ function Either() {
 function Moving() {
   const { gate, form } = useGate(moving);
   keep(gate);
+  useEffect(() => void gate.field('day').focus(), [gate]);
   const [harbour, berth, side, kit, day] = [
     useGateField(gate, 'harbour'),
     useGateField(gate, 'berth'),

@@ -2,7 +2,7 @@
 
 import type { AnyGate, Gate, Handle, Node, Row } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary, usePostedGate, type GateList } from 'upper-gate/vue';
-import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, ref, type Component, type VNode } from 'vue';
+import { createApp, createSSRApp, defineComponent, Fragment, h, KeepAlive, onMounted, ref, type Component, type VNode } from 'vue';
 import { answer, book, count, draftIn, either, formData, heard, keep, lost, many, moving, nested, renders, schema, sent, type Answer } from './forms.ts';
 
 export { connect } from 'upper-gate/vue';
@@ -137,6 +137,7 @@ export function mountSloppy(root: Element): void {
 export const mountMoving = mounts(() => {
   const { gate, form } = useGate(moving);
   keep(gate);
+  onMounted(() => void gate.field('day').focus());
   const selects = [useGateField(gate, 'harbour'), useGateField(gate, 'berth')];
   const groups = [useGateField(gate, 'side'), useGateField(gate, 'kit')];
   const day = useGateField(gate, 'day');
