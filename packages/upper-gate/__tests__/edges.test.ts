@@ -7,7 +7,7 @@ import { connect, setDisabled } from 'upper-gate/binding';
 import { asyncStandardSchemaRule } from 'upper-gate/interop';
 import { de } from 'upper-gate/messages/de';
 
-const { fieldRules, appliesWhen, groupRules, asyncCheck, check, choices, createGate, date, email, group, interval, keepDraft } = library;
+const { validateAsync, fieldRules, appliesWhen, groupRules, asyncCheck, check, choices, createGate, date, email, group, interval, keepDraft } = library;
 const { length, list, noDuplicates, number, range, required, requiredWhen, text, validate, variant } = library;
 const codes = (of: { findings: readonly { code: string }[] }) => of.findings.map(({ code }) => code);
 const tick = () => new Promise((resolve) => setTimeout(resolve));
@@ -314,6 +314,15 @@ describe('what counts as saved', () => {
     gate.reset();
     expect({ raw: gate.root.raw, dirty: dirty() }).toEqual({ raw: { beam: '', name: 'Otter', kinds: [], crew: [{ name: 'Ann' }] }, dirty: [] });
   });
+});
+
+test('an async rule is told its field, in a form and beside one', async () => {
+  const asked: string[] = [];
+  const ask = asyncCheck(async (_: string, { path, label }) => void asked.push(`${path} ${label}`), { debounce: 0 });
+  const schema = group({ a: text({ label: { en: 'A', de: 'Ä' } }, ask), rows: list('Rows', text('Row', ask)) });
+  await validateAsync(schema, { a: 'x', rows: ['y'] }, { messages: { locale: 'de' } });
+  await createGate(schema, { initial: { a: 'x', rows: ['y', 'z'] } }).submit();
+  expect(asked).toEqual(['a Ä', 'rows.0 Row', 'a A', 'rows.0 Row', 'rows.1 Row']);
 });
 
 test('values from outside are no edit: what became of a submission stays, and what is checked is what is there by then', async () => {

@@ -836,8 +836,16 @@ test('a form that says all in HTML needs no schema', async () => {
       <input type="checkbox" name="kit" value="a"><input type="checkbox" name="kit" value="b" required><input type="checkbox" name="ok" aria-label="Fine" required>
       <select name="kind" aria-label="Kind"><option></option><option>barge</option></select><input name="size.beam" type="number" max="5" aria-label="Beam"><input type="file" name="paper" accept=".pdf" aria-label="Paper">
       <template data-gate-rows="crew" data-gate-min="1" aria-label="Crew"><p><input name="name" aria-label="Name" required></p></template><button data-gate-add="crew">add</button><button id="go">go</button></form>`,
-    ({ createGate, bindForm, schemaFromForm }, form) => {
-      const gate = createGate(schemaFromForm(form));
+    ({ createGate, bindForm, schemaFromForm, defineRule, extend, text }, form) => {
+      const notTaken = defineRule({
+        name: 'notTaken',
+        params: { name: 'text' },
+        test: (value: string, { name }) => value !== name,
+        texts: { en: 'Not {name}' },
+        attribute: 'data-not',
+      });
+      form.querySelector('[name=vessel]')!.setAttribute('data-not', 'Heron');
+      const gate = createGate(extend(schemaFromForm(form, { rules: [notTaken] }), { note: text('Note') }));
       return { gate, undo: bindForm(form, gate, { rows: UpperGate.templateRows, summary: UpperGate.errorSummary }) };
     },
   );
@@ -851,6 +859,8 @@ test('a form that says all in HTML needs no schema', async () => {
     worded('tooFew', 'Crew', { min: 1 }),
     worded('rangeOverflow', 'Beam', { max: 5 }),
   ]);
+  await page.fill('[name=vessel]', 'Heron');
+  expect(await page.getByText('Not Heron').count()).toBe(1);
   await page.fill('[name=vessel]', 'Otter');
   // Not the box that is required: as in HTML, that is the one to tick.
   await page.check('[value=a]');
@@ -862,7 +872,17 @@ test('a form that says all in HTML needs no schema', async () => {
   await drawn(page);
   await page.keyboard.type('Ada');
   await page.click('#go');
-  expect(await gateData()).toEqual({ vessel: 'Otter', side: 'p', kit: ['b'], ok: true, kind: undefined, paper: undefined, size: { beam: 2 }, crew: [{ name: 'Ada' }] });
+  expect(await gateData()).toEqual({
+    vessel: 'Otter',
+    side: 'p',
+    kit: ['b'],
+    ok: true,
+    kind: undefined,
+    paper: undefined,
+    size: { beam: 2 },
+    crew: [{ name: 'Ada' }],
+    note: undefined,
+  });
 });
 
 test('mistakes in the wiring are reported once each, with the fix, in development; production bundles do not hold a word of them', async () => {

@@ -9,15 +9,18 @@ import { choice, choices } from '../schema/choice.ts';
 import { color } from '../schema/color.ts';
 import { custom } from '../schema/custom.ts';
 import { file, files } from '../schema/files.ts';
-import { group } from '../schema/group.ts';
+import { group, type Fields, type Group } from '../schema/group.ts';
 import { list } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { number } from '../schema/number.ts';
 import { range } from '../rules/range.ts';
 import type { Mark, Rule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
-import { fieldFromAttributes } from '../html/fieldFromAttributes.ts';
+import { fieldFromAttributes, type FieldFromAttributesOptions } from '../html/fieldFromAttributes.ts';
 import { type Control, isControl, isSelect, nameOf, sortOf } from '../showing/controls.ts';
+
+/** The options of `schemaFromForm`. */
+export type SchemaFromFormOptions = Pick<FieldFromAttributesOptions, 'rules'>;
 
 /** How the page calls a control: its legend if it is one of several, its label, its name. */
 function labelOf(controls: readonly Control[]): string {
@@ -43,7 +46,7 @@ function requiredBoxes(controls: readonly Control[]): Rule<readonly string[], un
 }
 
 /** The field of the controls of one name. */
-function fieldOf(controls: readonly Control[]): Node {
+function fieldOf(controls: readonly Control[], options: SchemaFromFormOptions): Node {
   const [control] = controls as readonly [HTMLInputElement];
   const label = labelOf(controls);
   const requiredRules = controls.some(isRequired) ? [required()] : [];
@@ -75,11 +78,11 @@ function fieldOf(controls: readonly Control[]): Node {
     return number(label, ...(min <= max && !isReadOnly(control) ? [range({ min, max })] : []));
   }
   // The page's own markup is trusted as its script is; the browser runs its patterns anyway.
-  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input', { trustPatterns: true });
+  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input', { ...options, trustPatterns: true });
 }
 
 /** Fields by name, put into one another by the dots in their names. */
-function nest(byName: ReadonlyMap<string, Node>): Node {
+function nest(byName: ReadonlyMap<string, Node>): Group<Fields> {
   const fields: Record<string, Node> = {};
   const inner = new Map<string, Map<string, Node>>();
   for (const [name, field] of byName) {
@@ -95,20 +98,20 @@ function nest(byName: ReadonlyMap<string, Node>): Node {
   return group(fields);
 }
 
-function read(root: ParentNode, controls: Iterable<Element>): Node {
+function read(root: ParentNode, controls: Iterable<Element>, options: SchemaFromFormOptions): Group<Fields> {
   const byName = new Map<string, Control[]>();
   for (const element of controls) {
     // Rows that are drawn already belong to the list of their template.
     if (!isControl(element) || nameOf(element) === '' || element.closest('[data-gate-row]')) continue;
     byName.set(nameOf(element), [...(byName.get(nameOf(element)) ?? []), element]);
   }
-  const nodes = new Map<string, Node>([...byName].map(([name, all]) => [name, fieldOf(all)]));
+  const nodes = new Map<string, Node>([...byName].map(([name, all]) => [name, fieldOf(all, options)]));
   for (const template of root.querySelectorAll<HTMLTemplateElement>('template[data-gate-rows]')) {
     const path = template.getAttribute('data-gate-rows')!;
     const { content } = template;
     const inside = content.querySelectorAll('input, select, textarea');
     const whole = inside.length === 1 && inside[0]!.getAttribute('name') === '';
-    const row = whole ? fieldOf([inside[0] as Control]) : read(content, inside);
+    const row = whole ? fieldOf([inside[0] as Control], options) : read(content, inside, options);
     const { gateMin, gateMax } = template.dataset;
     const limits = { ...(gateMin && { min: Number(gateMin) }), ...(gateMax && { max: Number(gateMax) }) };
     nodes.set(path, list(template.getAttribute('aria-label') ?? path, row, ...(gateMin || gateMax ? [length(limits)] : [])));
@@ -121,10 +124,12 @@ function read(root: ParentNode, controls: Iterable<Element>): Node {
  * `<template data-gate-rows="crew">` makes a list.
  *
  * @param form the form element
- * @returns the schema; its types are known only at run time
+ * @param options your own rules, which attributes may name
+ * @returns a group, to extend or to add clauses to; the types of its fields are known only at run time
  *
  * @example
  * const form = document.querySelector('form')!;
  * bindForm(form, createGate(schemaFromForm(form), { submit: () => form.submit() }));
  */
-export const schemaFromForm = (form: HTMLFormElement): Node => read(form, form.elements);
+export const schemaFromForm = (form: HTMLFormElement, options: SchemaFromFormOptions = {}): Group<Fields> =>
+  read(form, form.elements, options);

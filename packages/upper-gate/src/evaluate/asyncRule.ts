@@ -50,6 +50,7 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
  * @param rule the rule
  * @param value the value of its field
  * @param scopes what it may read
+ * @param of where the value stands, and what it is called
  * @param read what a token of context is worth
  * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
  * @param controller aborting it ends the run, which then counts as unanswered; it is aborted when the time is up
@@ -59,6 +60,7 @@ export async function runAsyncRule(
   rule: AnyRule,
   value: unknown,
   [siblings, beside]: Scopes,
+  of: Pick<AsyncCheckRun<unknown>, 'path' | 'label'>,
   read: (token: ContextToken) => unknown,
   blocks: boolean,
   controller: AbortController,
@@ -73,7 +75,7 @@ export async function runAsyncRule(
     // Later on, its reads could not be distinguished from those of others: so it reads facts with `read` from the start.
     const outer = swapSource(undefined);
     try {
-      return run(value, { signal, siblings, beside, read: read as AsyncCheckRun<unknown>['read'] });
+      return run(value, { path: of.path, label: of.label, signal, siblings, beside, read: read as AsyncCheckRun<unknown>['read'] });
     } finally {
       swapSource(outer);
     }

@@ -104,7 +104,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
   // (Written out: Node 20 takes long for an object that is spread.)
   const facts: Facts = {
     path: node.path,
-    label: inLanguage(part.label, catalogue),
+    label: node.label,
     hint: part.hint === undefined ? undefined : hintOf(node, part.hint, params, catalogue),
     findings,
     shown: shownOf(node, findings, store),

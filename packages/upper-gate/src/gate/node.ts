@@ -4,6 +4,7 @@
 
 import { skipsRules } from '../evaluate/field.ts';
 import { rank } from '../evaluate/stage.ts';
+import { inLanguage } from '../messages/text.ts';
 import { NOT_TAKEN } from '../schema/applying.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import type { AsyncRunner, Count, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
@@ -95,6 +96,10 @@ export abstract class BaseNode implements LiveNode<Part> {
   get key(): string {
     this.parent?.countRows();
     return String(this.name);
+  }
+
+  get label(): string {
+    return inLanguage(this.part.label, this.kit.catalogue);
   }
 
   get path(): string {

@@ -123,6 +123,8 @@ export interface LiveNode<P = unknown> extends Readable, Record<Count, number> {
   /** Gives every row its index. */
   countRows(): void;
   readonly path: string;
+  /** In the language of the form. */
+  readonly label: string;
   /** Whether it applies itself: its conditions hold and it is not disabled. What is around it may still not apply. */
   ownApplies: boolean;
   /** If it does not: the depth of the group whose condition says so; the deepest one of several. */

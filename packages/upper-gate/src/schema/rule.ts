@@ -23,6 +23,10 @@ export type Mark = 'plain' | 'required';
 export interface AsyncCheckRun<B, L = unknown> {
   /** Aborted when the answer is no longer needed. Pass it to `fetch`. */
   readonly signal: AbortSignal;
+  /** The path of what is validated, so that one function serves several fields: `'crew.0.licence'`. */
+  readonly path: string;
+  /** Its label, in the language of the form. */
+  readonly label: string;
   /** The fields of the group that declares the rule. Reads are tracked until the run ends, also after an `await`. */
   readonly siblings: B;
   /** The fields beside the validated one, if the group that declares the rule is further out. Reads are tracked, too. */

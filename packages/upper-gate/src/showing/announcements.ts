@@ -9,7 +9,6 @@ import { shownOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { reset, sending, sent, stillRefused } from '../messages/english.ts';
-import { inLanguage } from '../messages/text.ts';
 import type { Announcer } from './announcer.ts';
 import { shownErrors } from './errors.ts';
 import { textOf } from './plan/messages.ts';
@@ -83,7 +82,7 @@ export function startAnnouncements(gate: AnyGate, { say, update }: Announcer): A
   };
 
   const sayAbout: typeof store.say = (name, english, about, holds, params) =>
-    say(wordOf(gate, name, english, { label: inLanguage((about as BaseNode).part.label, store.catalogue), ...params }), holds);
+    say(wordOf(gate, name, english, { label: about.label, ...params }), holds);
   store.say = sayAbout;
   const stop = store.observe(({ nodes, hasNewValues, isReset }) => {
     if (hasNewValues) {

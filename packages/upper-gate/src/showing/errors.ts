@@ -5,7 +5,7 @@ import { shownOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { FormStore } from '../gate/store.ts';
-import { inLanguage, type Catalogue } from '../messages/text.ts';
+import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import { focusNode, inDocumentOrder } from './focusOrder.ts';
 import { awayFromField, nameIn } from './plan/names.ts';
@@ -49,7 +49,7 @@ function toShown([node, { message, path }, index]: readonly [BaseNode, Finding, 
   return {
     key: `${path}:${index}`,
     path,
-    label: inLanguage(node.part.label, catalogue),
+    label: node.label,
     message,
     text: awayFromField(namesAbove(node, catalogue), message),
     element: connection?.element as Element | undefined,

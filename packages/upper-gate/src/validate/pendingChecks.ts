@@ -2,6 +2,7 @@
 
 import { LONGEST_TIMER, runAsyncRule } from '../evaluate/asyncRule.ts';
 import { toFinding } from '../evaluate/finding.ts';
+import { inLanguage } from '../messages/text.ts';
 import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';
 import { toResult } from '../rules/crossField/check.ts';
 import { assertNumber } from '../schema/assertUse.ts';
@@ -54,6 +55,7 @@ export async function runPendingChecks(
       replaced(rule, checks),
       value,
       scopes!,
+      { path, label: inLanguage(part.label, catalogue) },
       (token) => token.readFrom(walk),
       true,
       controller,

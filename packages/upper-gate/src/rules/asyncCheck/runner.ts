@@ -132,6 +132,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
       { ...rule, async: { ...spec, run: followed } },
       target.readForRule(recorder),
       scopesOf(target, scope, recorder),
+      target,
       (token) => kit.readContext(token, recorder),
       false,
       run,

@@ -63,8 +63,8 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
       loaded = amongst('asyncChoicesFrom', await load(context), true);
     };
     const scopes = scopesOf(target, scope, recorder);
-    const read: Parameters<typeof runAsyncRule>[3] = (token) => kit.readContext(token, recorder);
-    void runAsyncRule({ ...rule, async: { ...rule.async!, run: loading } }, undefined, scopes, read, false, run, clock).then(
+    const read: Parameters<typeof runAsyncRule>[4] = (token) => kit.readContext(token, recorder);
+    void runAsyncRule({ ...rule, async: { ...rule.async!, run: loading } }, undefined, scopes, target, read, false, run, clock).then(
       (reply) => run === latest.current && kit.batch(() => conclude(run, reply, loaded)),
     );
   };
