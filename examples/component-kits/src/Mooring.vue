@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The inputs of a Vue kit, with v-model. Those that draw an input of HTML inside take its id by a name of their own.
+// The inputs of a Vue kit, with v-model. Those that contain an HTML input take its id as `inputId`.
 import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import DatePicker from 'primevue/datepicker';

@@ -2,7 +2,7 @@
 
 import './trustPlainText.ts';
 import { parseDate } from '@internationalized/date';
-import { StrictMode, useState, type ReactNode } from 'react';
+import { StrictMode, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import {
   Button,
@@ -32,7 +32,8 @@ import {
   TextField,
 } from 'react-aria-components';
 import type { AnyGate, Handle } from 'upper-gate';
-import { useGate, useGateField, useGateList, type ComponentBundle, type GateField } from 'upper-gate/react';
+import { useGate, useGateField, useGateList, type ComponentBundle } from 'upper-gate/react';
+import { Field } from './Field.tsx';
 import { initial, mooring, shown, type guest as schema } from './mooring.ts';
 import './aria.css';
 import './page.css';
@@ -44,23 +45,6 @@ const aria = <V,>({ disabled = false, required, ...props }: ComponentBundle<V>) 
   isRequired: required,
   isInvalid: props['aria-invalid'],
 });
-
-/** A field: what the kit draws, its hint, its messages. */
-function Field({
-  of: { state, hint, messages },
-  children,
-}: {
-  readonly of: Pick<GateField, 'state' | 'hint' | 'messages'>;
-  readonly children: ReactNode;
-}) {
-  return (
-    <div>
-      {children}
-      {state.hint && <span className="hint" {...hint} />}
-      <span {...messages} />
-    </div>
-  );
-}
 
 function GuestField({ gate, of }: { readonly gate: AnyGate; readonly of: Handle<typeof schema> }) {
   const guest = useGateField(gate, of);

@@ -1,4 +1,4 @@
-// The elements of a kit of web components, on a plain page: the markup says it all.
+// A kit of web components on a plain page: all the rest is in the markup.
 
 import '@material/web/button/filled-button.js';
 import '@material/web/button/text-button.js';

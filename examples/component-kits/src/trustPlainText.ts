@@ -1,5 +1,5 @@
-// Some kits set `innerHTML`: to styles, or to nothing. The server's policy (Trusted Types) refuses that, unless the page says what it lets
-// through: text without any markup in it. Import this before the kit.
+// Some kits set `innerHTML`: to styles, or to nothing. The server's policy (Trusted Types) refuses that, unless the page has a policy of this
+// name, which allows text without markup. Import this before the kit.
 
 interface TrustedTypes {
   createPolicy(name: string, rules: { createHTML(text: string): string | undefined }): void;

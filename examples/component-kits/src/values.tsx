@@ -15,29 +15,13 @@ import {
   TextInput,
 } from '@mantine/core';
 import '@mantine/core/styles.css';
-import { StrictMode, useState, type ReactNode } from 'react';
+import { StrictMode, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import type { AnyGate, Handle } from 'upper-gate';
-import { useGate, useGateField, useGateList, type GateField } from 'upper-gate/react';
+import { useGate, useGateField, useGateList } from 'upper-gate/react';
+import { Field } from './Field.tsx';
 import { initial, mooring, shown, type guest as schema } from './mooring.ts';
 import './page.css';
-
-/** A field: what the kit draws, its hint, its messages. */
-function Field({
-  of: { state, hint, messages },
-  children,
-}: {
-  readonly of: Pick<GateField, 'state' | 'hint' | 'messages'>;
-  readonly children: ReactNode;
-}) {
-  return (
-    <div>
-      {children}
-      {state.hint && <span className="hint" {...hint} />}
-      <span {...messages} />
-    </div>
-  );
-}
 
 function GuestField({ gate, of }: { readonly gate: AnyGate; readonly of: Handle<typeof schema> }) {
   const guest = useGateField(gate, of);

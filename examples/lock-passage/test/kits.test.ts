@@ -1,4 +1,4 @@
-// The inputs of component kits: what they hold comes in and goes out, and whoever reads the page with other eyes is told the same.
+// The inputs of component kits: values go in and out, and assistive technology gets the messages and states.
 
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { Locator, Page } from 'playwright-core';
@@ -48,7 +48,7 @@ function entry(field: Field): Locator {
   return field === 'from' && isOfAria ? page.getByRole('spinbutton', { name }).first() : page.getByLabel(name).first();
 }
 
-/** What assistive technology is told about a field. */
+/** The description and states of a field in the accessibility tree. */
 async function told(field: Field): Promise<string> {
   const session = await page.context().newCDPSession(page);
   const handle = entry(field);
@@ -65,7 +65,10 @@ const pick = async (field: Field, option: string): Promise<void> => {
   await entry(field).click();
   await page.getByRole('option', { name: option, exact: true }).click();
 };
-const DAY = { aria: '01052027', other: '2027-05-01' };
+const press = async (place: Locator, ...keys: readonly string[]): Promise<void> => {
+  await place.focus();
+  for (const key of keys) await page.keyboard.press(key);
+};
 
 /** Fills in each field, as a person does. */
 const edit: Readonly<Record<Field, (kit: string) => Promise<void>>> = {
@@ -74,8 +77,8 @@ const edit: Readonly<Record<Field, (kit: string) => Promise<void>>> = {
   async from(kit) {
     if (kit === 'aria') {
       await entry('from').click();
-      await page.keyboard.type(DAY.aria);
-    } else await entry('from').fill(DAY.other);
+      await page.keyboard.type('01052027');
+    } else await entry('from').fill('2027-05-01');
     await page.keyboard.press('Tab');
   },
   quay: () => pick('quay', 'South quay'),
@@ -90,16 +93,8 @@ const edit: Readonly<Record<Field, (kit: string) => Promise<void>>> = {
   },
   power: () => page.getByText('6 A', { exact: true }).click(),
   lines: () => page.getByText('Stern', { exact: true }).click(),
-  async fenders() {
-    const slider = entry('fenders');
-    await slider.focus();
-    await page.keyboard.press('Home');
-    for (let fenders = 0; fenders < 3; fenders += 1) await page.keyboard.press('ArrowRight');
-  },
-  async early() {
-    await entry('early').focus();
-    await page.keyboard.press('Space');
-  },
+  fenders: () => press(entry('fenders'), 'Home', 'ArrowRight', 'ArrowRight', 'ArrowRight'),
+  early: () => press(entry('early'), 'Space'),
   rules: () => page.getByText(FIELDS.rules, { exact: true }).click(),
 };
 const ONE_EACH = { vessel: 'Otter', lengthM: 12, from: '2027-05-01', quay: 'South quay', power: '6 A', fenders: 3, early: true, rules: true };
@@ -123,7 +118,7 @@ describe.each(['elements', 'vue', 'aria', 'values'])('%s', (kit) => {
   /** (A slider of HTML, or of this kit, holds a value from the start.) */
   const required = fields.filter((field) => field !== 'early' && !(kit === 'elements' && field === 'fenders'));
 
-  test('a refusal is told where the focus goes; what is filled in is taken; a reset begins again', async () => {
+  test('a refusal describes what takes the focus; edits arrive in the data; a reset starts over', async () => {
     await open(kit);
     await book();
     await messagesOnce(required.map(missing));
@@ -155,18 +150,16 @@ describe.each(['elements', 'vue', 'aria', 'values'])('%s', (kit) => {
     expect(await sent()).toEqual(booked);
     await open(kit);
     await entry('vessel').focus();
-    const inside =
-      kit === 'elements' ? { power: page.locator('md-radio'), lines: page.locator('md-checkbox') } : { power: page.getByRole('radio'), lines: page.getByRole('checkbox') };
+    const [radios, boxes] = kit === 'elements' ? [page.locator('md-radio'), page.locator('md-checkbox')] : [page.getByRole('radio'), page.getByRole('checkbox')];
     for (const field of required) {
       if (field === 'quay') {
         await entry('quay').click();
         await page.getByRole('option', { name: 'Island' }).waitFor();
         await page.waitForTimeout(150);
         await page.keyboard.press('Escape');
-      } else if (field === 'power' || field === 'lines') {
-        await inside[field].nth(0).focus();
-        if (field === 'lines') await inside[field].nth(1).focus();
-      } else await entry(field).focus();
+      } else if (field === 'power') await radios.first().focus();
+      else if (field === 'lines') for (const nth of [0, 1]) await boxes.nth(nth).focus();
+      else await entry(field).focus();
       // (One of them opens a calendar.)
       if (field === 'from') await page.keyboard.press('Escape');
       await messagesOnce(required.slice(0, required.indexOf(field)).map(missing));

@@ -316,7 +316,7 @@ describe('what counts as saved', () => {
   });
 });
 
-test('an async rule is told its field, in a form and beside one', async () => {
+test('an async rule gets the path and label of its field, in a form and in validateAsync', async () => {
   const asked: string[] = [];
   const ask = asyncCheck(async (_: string, { path, label }) => void asked.push(`${path} ${label}`), { debounce: 0 });
   const schema = group({ a: text({ label: { en: 'A', de: 'Ä' } }, ask), rows: list('Rows', text('Row', ask)) });
@@ -408,7 +408,7 @@ describe("a server's answer", () => {
     expect(await answer(reply)).toEqual({ status, findings });
   });
 
-  test('what a server says in a way of its own is read by the author; what looks like an error and was accepted is told', async () => {
+  test('the option refusal reads other formats; an accepted answer that looks like an error causes a warning', async () => {
     const warned: unknown[] = [];
     const [warn, error] = [console.warn, console.error];
     console.warn = console.error = (...texts: unknown[]) => warned.push(texts.join(' '));

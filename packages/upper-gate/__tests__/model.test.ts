@@ -196,7 +196,7 @@ class World {
 
   #edit(field: string, isRebase = false): void {
     this.server.delete(field);
-    // What comes from outside leaves what was said of the form as a whole.
+    // A rebase keeps the findings of the form as a whole.
     if (!isRebase) this.server.delete('');
   }
 

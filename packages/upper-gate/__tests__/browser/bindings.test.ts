@@ -397,7 +397,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(await page.locator('[data-gate-messages=kit]').count()).toBe(0);
     expect((await facts()).slice(0, 4)).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights']);
     expect(complaints).toEqual([]);
-    // Without a handler, a form that says where it goes is sent by the browser: once, with its button; else it is only accepted, and somebody is told.
+    // Without a handler, a form that says where it goes is sent by the browser: once, with its button. Otherwise it is only accepted, with a warning.
     await page.getByRole('button', { name: 'Go' }).click();
     await page.waitForFunction("gate.state.status === 'accepted'");
     expect(complaints).toEqual([expect.stringContaining('nothing was sent')]);

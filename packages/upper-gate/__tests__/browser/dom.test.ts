@@ -503,14 +503,14 @@ test('custom elements of the form are known by what they offer, also when they a
   const start = { name: '', d: '', s: '7', ok: false, on: true, given: 'there', kit: ['a'], side: '', loose: '', note: '' };
   expect(await raw()).toEqual(start);
   expect(await page.evaluate(() => (document.querySelector('#s') as unknown as Element)['value'])).toBe(7);
-  // What is no control of the form is named, with what binds it; labels of one's own are labels.
+  // A warning names the element that is not form-associated; elements that label themselves cause none.
   await page.waitForTimeout(50);
   expect(faults.map((text) => /\(docs: troubleshooting#(.*)\)/s.exec(text)?.[1])).toEqual(['element-not-of-the-form']);
   expect(faults[0]).toContain("connect(field, { element, focus: () => element.focus() });\nelement.addEventListener('change', () => field.set(element.value));");
   await page.click('#go', { force: true }).catch(() => undefined);
   await page.evaluate(() => document.forms[0]!.requestSubmit());
   expect(await focused()).toBe('name');
-  // What takes the focus says what is wrong: its shadow root hides ids.
+  // The element that takes the focus, in a shadow root, has description and states.
   await drawn(page);
   const told = (id: string) =>
     page.evaluate((of) => {
@@ -703,7 +703,7 @@ test('the browser sends what is right: after async rules, without what does not 
   await page.fill('[name=d]', 'x');
   await page.click('#close');
   await page.waitForFunction(() => (window as unknown as { dialog: HTMLDialogElement }).dialog.returnValue === 'closed');
-  // The page goes, and nobody is asked whether it may.
+  // The page is left without a dialog.
   const asked: string[] = [];
   page.on('dialog', (dialog) => asked.push(dialog.type()) && void dialog.accept());
   await page.click('#page');

@@ -74,7 +74,7 @@ export function component(): void {
   useVueField(held, 's').component.modelValue satisfies readonly ('x' | 'y')[];
   useVueField(held, 'f').component.modelValue satisfies File | null;
   useVueField(held, 't').component.modelValue satisfies string;
-  // @ts-expect-error -- a kit that takes numbers has to be told of none
+  // @ts-expect-error -- null is no number
   draught.value satisfies number;
 
   useVueField(gate, () => rows[0]!.field('age')).state.data satisfies number | undefined;

@@ -258,7 +258,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   // Where the form stands, not on the form: controls may belong to it from outside (`form="id"`), or come later.
   for (const type of ['input', 'change', 'compositionend']) root.addEventListener(type, changed, { signal });
   root.addEventListener('focusout', left, { signal });
-  root.addEventListener('focusin', (event) => fieldAt(event.composedPath())?.sayInside(), { signal });
+  root.addEventListener('focusin', (event) => fieldAt(event.composedPath())?.markInside(), { signal });
   // Going back in the history may restore what was typed, later than this script ran.
   form.ownerDocument.defaultView?.addEventListener(
     'pageshow',

@@ -7,7 +7,7 @@ import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
 import { offerMarkup, setDisabled, tie } from '../showing/connect.ts';
 import { describeBy, describedOn, LIVE } from '../showing/describe.ts';
-import { isRequirable, sayInside } from '../showing/inside.ts';
+import { isRequirable, markInside } from '../showing/inside.ts';
 import { areTogether } from '../showing/plan/controls.ts';
 import { newPlace } from '../showing/plan/described.ts';
 import { fieldStatus, isEmptyRaw, type FieldStatus } from '../showing/status.ts';
@@ -113,7 +113,7 @@ export class BoundField {
     this.#undo.forEach((undo) => undo());
     for (const control of this.controls) {
       (control as Partial<HTMLInputElement>).setCustomValidity?.('');
-      sayInside(control, this.handle.traits.holds);
+      markInside(control, this.handle.traits.holds);
     }
     this.#isOver = true;
     // Elements of removed rows would be kept in memory otherwise.
@@ -143,7 +143,7 @@ export class BoundField {
     this.#mark(invalid, required, says, message);
     if (attributes !== this.#limits) this.#limit(attributes);
     this.#describe(required);
-    this.sayInside();
+    this.markInside();
   }
 
   /** A component may be drawn later than it is there, and hold something only then, as a slider does. */
@@ -151,17 +151,17 @@ export class BoundField {
     const { controls, handle } = this;
     const now = readControls(controls, handle.traits.holds);
     if (isEmptyRaw(handle.raw) && !isEmptyRaw(now ?? '')) offerMarkup(handle, now);
-    this.sayInside();
+    this.markInside();
   }
 
-  /** Says of what takes the focus in a component what is said of the component. */
-  sayInside(): void {
+  /** Describes and marks the element inside a component that takes the focus. */
+  markInside(): void {
     const { controls, handle } = this;
     if (this.#grouped) return;
     const described = (this.#filled ?? []).filter(isElement);
     for (const control of controls)
       if (isCustom(control))
-        sayInside(control, handle.traits.holds, { invalid: handle.shown.some(blocks), required: handle.required, described });
+        markInside(control, handle.traits.holds, { invalid: handle.shown.some(blocks), required: handle.required, described });
   }
 
   /** Gives the controls the attributes of limits that depend on other fields. */

@@ -32,8 +32,8 @@ export interface GateOptions<N extends Node, R = unknown> {
    */
   readonly submit?: (data: N[typeof DATA], context: SubmitRun) => R;
   /**
-   * Reads the refusals of a server that says them in a way of its own: gets what the handler returned or threw, of a `Response` that is not
-   * ok its status and its JSON, and returns findings, or nothing if it is none.
+   * Reads refusals in other formats. Gets what the handler returned or threw; for a `Response` that is not ok, an object of its status
+   * and JSON. Returns findings, or nothing if it is no refusal.
    */
   readonly refusal?: ReadRefusal;
   /**

@@ -144,7 +144,7 @@ export function verdictsOf(answer: unknown): readonly ServerVerdict[] {
 export const plainRefusalIn = (answer: unknown): readonly ServerVerdict[] | undefined =>
   isRefusal(answer) ? verdictsOf(answer) : undefined;
 
-/** Reads answers of servers that say it in a way of their own. */
+/** Reads refusals in other formats: returns findings, or nothing if the answer is no refusal. */
 export type ReadRefusal = (
   answer: unknown,
 ) => readonly GivenFinding[] | ProblemDetails | undefined | Promise<readonly GivenFinding[] | ProblemDetails | undefined>;

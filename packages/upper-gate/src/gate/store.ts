@@ -277,7 +277,7 @@ export class FormStore implements NodeKit<Part> {
   // The record of the operation.
 
   noteEdit(isRebase: boolean): void {
-    // What comes from outside is no edit of the user's, who is told what became of the submission.
+    // Values from outside are no edit of the user's: the state of the submission stays.
     if (isRebase) this.#record.isRebased = true;
     else {
       this.#record.isEdited = true;

@@ -47,7 +47,7 @@ const moment = (name: MomentKind, enter: Text) => {
     // HTML takes a blank between date and time, and writes a T.
     return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
   };
-  // Kits call back with dates of their own.
+  // Component kits call back with date objects.
   const write = (value: unknown): unknown => (name === 'date' ? (dayOf(value) ?? value) : value);
   return function <M extends Marks = []>(
     settings: LabelOr<FieldSettings<string>>,

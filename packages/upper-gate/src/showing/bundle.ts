@@ -24,7 +24,7 @@ import {
 import { tie } from './connect.ts';
 import { describedOn } from './describe.ts';
 import { focusIn } from './focus.ts';
-import { describe, sayInside } from './inside.ts';
+import { describe, markInside } from './inside.ts';
 import { placesOf, whenLeft } from './leaving.ts';
 import { elementOf, hasFocus, isElement } from './page.ts';
 import { areTogether } from './plan/controls.ts';
@@ -308,7 +308,7 @@ export interface Leaving {
  *
  * @param gate the gate of the form
  * @param handle the handle of the field
- * @param event the blur event; without one, it is asked where the focus is
+ * @param event the blur event; without one, the present focus decides
  */
 export function leave(gate: object, handle: Handle, event?: Leaving): void {
   const places = [...placesOf(handle), ...[event?.target, event?.currentTarget].filter(isElement)];
@@ -389,21 +389,21 @@ export function describeField(gate: object, handle: Handle): void {
   // Boxes of which one must be ticked cannot say so themselves.
   const word = required && isGrouped && sort === 'checkbox' && internalsOf(gate).form?.requiredId;
   const wanted = describing(ids, handle, word);
-  const saying = (element: Element) => {
+  const marks = (element: Element) => {
     const root = element.getRootNode() as Document | ShadowRoot;
     const described = wanted.map((id) => root.getElementById(id)).filter((each) => each !== null);
     return { ids: Object.values(ids), described, invalid: shown.some(blocks), required };
   };
   // A list, or a group, has no control: what takes its focus is described.
   if (traits.hasParts || isGrouped) {
-    for (const element of traits.hasParts ? elements : describedOn(controls, isGrouped)) describe(element, saying(element));
+    for (const element of traits.hasParts ? elements : describedOn(controls, isGrouped)) describe(element, marks(element));
     return;
   }
   // (Of several components for one field, the author describes what is around them.)
   if (elements.length > 1 && (traits.holds === 'option' || traits.holds === 'options')) return;
   for (const element of elements) {
-    const said = saying(element);
-    if (isCustom(element)) describe(element, said);
-    sayInside(element, traits.holds, said);
+    const its = marks(element);
+    if (isCustom(element)) describe(element, its);
+    markInside(element, traits.holds, its);
   }
 }

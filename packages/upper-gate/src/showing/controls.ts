@@ -36,7 +36,7 @@ export const isControl = (value: unknown): value is Control =>
   isElement(value) && !BUTTONS.includes((value as HTMLInputElement).type) && (isNative(value) || isCustom(value));
 
 export const isSelect = (control: Element): control is HTMLSelectElement => control.localName === 'select';
-/** The name of a control. (An input may have that name, so HTML's own are asked by attribute.) */
+/** The name of a control. (By attribute for HTML's own: a control in a form may hide the property.) */
 export const nameOf = (control: Control): string =>
   control.getAttribute('name') ?? (isCustom(control) && typeof control.name === 'string' ? control.name : '');
 /** The form that a control belongs to; a custom element may keep that to itself. */
@@ -154,8 +154,8 @@ export function writeControls(controls: readonly Control[], holds: Holding, raw:
 }
 
 /**
- * A number stays one. What holds a number always does, as a slider does, so there is no way to have it show none. What holds nothing is
- * left alone if there is nothing to show: it may have a way of its own to say so.
+ * A number stays one. What holds a number always does, as a slider does, so there is no way to have it show none. An empty control is left
+ * alone if there is nothing to show: null, undefined and '' may mean the same to it.
  */
 function writeCustom(control: CustomControl, raw: unknown): void {
   const { value } = control;
@@ -215,7 +215,7 @@ export function isFilled(control: Control, holds: Holding): boolean {
   if (sortOf([control], holds)) return isTicked(control) !== isTickedByMarkup(control as CustomControl);
   if (isCustom(control)) {
     const stated = asHeld(valueByMarkup(control as CustomControl));
-    // A slider holds a number of its own where the markup gives none.
+    // A slider has a default value where the markup gives none.
     const isOwn = stated === '' && (typeof control.value === 'number' || control.getAttribute('role') === 'slider');
     return !isOwn && !sameChoice(asHeld(control.value), stated);
   }

@@ -21,7 +21,7 @@ export const tagOf = (element: Element): string => {
 const hasText = ({ localName, childElementCount, textContent }: Element): boolean =>
   localName !== 'style' && childElementCount === 0 && textContent.trim() !== '';
 
-/** Whether a custom element has a label of its own: a property, or what it holds or draws. */
+/** Whether a custom element labels itself: by a property, its content, or text in its shadow root. */
 const labelsItself = (control: Control): boolean =>
   isCustom(control) &&
   ([control.ariaLabel, (control as { readonly label?: unknown }).label, control.getAttribute('label'), control.textContent.trim()].some(

@@ -1,5 +1,5 @@
-// What is said about a component, said of what takes the focus in it as well: that is what assistive technology reads. A shadow root hides
-// ids, so descriptions reach into one by references to elements, where the browser has them.
+// Descriptions and states for the element inside a component that takes the focus, since assistive technology reads those. Ids do not
+// reach into a shadow root; references to elements do, where the browser has them.
 
 import type { Holding } from '../schema/traits.ts';
 import { isCustom, isNative } from './controls.ts';
@@ -18,7 +18,7 @@ const isRequirableByHtml = (element: HTMLElement): boolean => {
 };
 
 /** What there is to say of a field. */
-export interface Saying {
+export interface Marks {
   readonly invalid: boolean;
   readonly required: boolean;
   /** The ids that we use for the field: those of its parts that are not on the page are taken away. */
@@ -34,7 +34,7 @@ const added = new WeakMap<Element, readonly Element[]>();
 const marked = new WeakMap<Element, boolean>();
 
 /** Has elements describe an element: by ids, or by references where it is in a shadow root, and they are not. */
-export function describe(element: Element, { ids = [], described }: Pick<Saying, 'ids' | 'described'>): void {
+export function describe(element: Element, { ids = [], described }: Pick<Marks, 'ids' | 'described'>): void {
   const before = added.get(element) ?? [];
   const [other] = [...described, ...before];
   // (Most often there was nothing, and is nothing.)
@@ -76,22 +76,22 @@ function setAttribute(element: Element, name: string, value: string | null): voi
 }
 
 /**
- * Says of what takes the focus in a component what is said of the component. (A custom element is marked by whoever draws it.)
+ * Describes and marks the element inside a component that takes the focus. (The component itself is marked by its binding.)
  *
  * @param host the component
  * @param holds what its field holds
- * @param saying nothing: takes back what was said
+ * @param marks undefined removes what was added
  */
-export function sayInside(host: HTMLElement, holds: Holding, saying?: Saying): void {
+export function markInside(host: HTMLElement, holds: Holding, marks?: Marks): void {
   const entry = entryOf(host, holds);
   if (entry === host && isCustom(host)) return;
   const before = marked.get(entry);
-  if (!saying && before === undefined) return;
-  if (!entry.matches(GROUP)) setAttribute(entry, 'aria-invalid', saying ? String(saying.invalid) : null);
-  // (Elsewhere it is what the author or the component says.)
-  const isRequired = saying?.required === true && (isRequirable(entry) || isRequirableByHtml(entry));
+  if (!marks && before === undefined) return;
+  if (!entry.matches(GROUP)) setAttribute(entry, 'aria-invalid', marks ? String(marks.invalid) : null);
+  // (Otherwise the attribute is the author's or the component's.)
+  const isRequired = marks?.required === true && (isRequirable(entry) || isRequirableByHtml(entry));
   if (isRequired || before) setAttribute(entry, 'aria-required', isRequired ? 'true' : null);
-  if (saying) marked.set(entry, isRequired);
+  if (marks) marked.set(entry, isRequired);
   else marked.delete(entry);
-  describe(entry, saying ?? { described: [] });
+  describe(entry, marks ?? { described: [] });
 }
