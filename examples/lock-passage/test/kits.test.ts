@@ -101,10 +101,7 @@ const ONE_EACH = { vessel: 'Otter', lengthM: 12, from: '2027-05-01', quay: 'Sout
 const EDITED = { ...ONE_EACH, services: ['Laundry'], lines: ['Stern'], papers: 'policy.pdf', guests: ['Ada'] };
 
 const book = (): Promise<void> => page.getByText('Book the mooring').click();
-const sent = async (): Promise<unknown> => {
-  await page.locator('output:not(:empty)').waitFor();
-  return JSON.parse((await page.locator('output').textContent())!);
-};
+const sent = async (): Promise<unknown> => JSON.parse(await page.locator('output:not(:empty)').innerText());
 const fields = Object.keys(FIELDS) as Field[];
 
 /** What the page says once it has said something, or nothing any more. */

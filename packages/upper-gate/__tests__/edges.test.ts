@@ -316,6 +316,27 @@ describe('what counts as saved', () => {
   });
 });
 
+test('a rule may have its own moment to show, earlier or later than its field', async () => {
+  const taken = asyncCheck(async (value: string) => value !== 'taken' || 'Taken', { reveal: 'change', debounce: 0 });
+  const loud = check((value: string) => value !== 'loud', { message: 'Too loud', reveal: 'change' });
+  const late = check((value: string) => value !== 'late', { message: 'Too late', reveal: 'submit' });
+  const gate = createGate(group({ a: text('A', length({ min: 4 }), loud, late, taken) }));
+  const a = gate.field('a');
+  const shown = (value: string) => (a.set(value), a.shown.map(({ message }) => message));
+  expect([shown('abc'), shown('loud'), shown('late')]).toEqual([[], ['Too loud'], []]);
+  a.set('taken');
+  await tick();
+  expect(a.shown.map(({ message }) => message)).toEqual(['Taken']);
+  a.leave();
+  expect([shown('abc'), shown('late')]).toEqual([['A must have at least 4 characters'], []]);
+  await gate.validate('a', { reveal: false });
+  expect(a.shown).toEqual([]);
+  await gate.submit();
+  expect(a.shown.map(({ message }) => message)).toEqual(['Too late']);
+  gate.reset();
+  expect([shown('late'), shown('loud')]).toEqual([[], ['Too loud']]);
+});
+
 test('an async rule gets the path and label of its field, in a form and in validateAsync', async () => {
   const asked: string[] = [];
   const ask = asyncCheck(async (_: string, { path, label }) => void asked.push(`${path} ${label}`), { debounce: 0 });

@@ -402,10 +402,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await page.waitForFunction("gate.state.status === 'accepted'");
     expect(complaints).toEqual([expect.stringContaining('nothing was sent')]);
     const posts: string[] = [];
-    await page.route('http://harbour.test/**', (route) => {
-      posts.push(`${route.request().url()} ${route.request().postData()}`);
-      return route.fulfill({ status: 204 });
-    });
+    await page.route('http://harbour.test/**', (route) => (posts.push(`${route.request().url()} ${route.request().postData()}`), route.fulfill({ status: 204 })));
     await page.evaluate(() => {
       const form = document.querySelector('form')!;
       Object.assign(form, { method: 'post', action: 'http://harbour.test/moor' });

@@ -8,7 +8,7 @@ import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Found, Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
-import { reveal, revealStage } from './timing.ts';
+import { come } from './timing.ts';
 
 /** The source of what reading and the rules of a field itself find. */
 const OWN = {};
@@ -93,7 +93,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     try {
       const raw = this.write(value);
       this.asyncEnabled = true;
-      if (!this.revealed && revealStage(this) === 0) reveal(this);
+      come(this, 0);
       if (!this.same(raw, this.raw)) {
         this.noteEdit();
         this.replace(raw);

@@ -129,8 +129,17 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
 }
 
 /** What may be seen of the findings of a node. Of the form itself, everything. */
-export function shownOf({ revealed, parent }: BaseNode, findings: readonly Finding[], { showsFirst }: FormStore): readonly Finding[] {
-  const shown = revealed || findings.length === 0 ? findings : findings.filter(showsEarly);
+export function shownOf(
+  { revealed, seen, verdicts, parent }: BaseNode,
+  findings: readonly Finding[],
+  { showsFirst }: FormStore,
+): readonly Finding[] {
+  const own = findings.length === 0 ? undefined : verdicts?.reveals;
+  const isShown = (finding: Finding): boolean => {
+    const from = own?.get(finding);
+    return showsEarly(finding) || (from === undefined ? revealed : from <= seen);
+  };
+  const shown = findings.length === 0 || (revealed && !own) ? findings : findings.filter(isShown);
   if (!showsFirst || parent === undefined || shown.length < 2) return shown;
   const severity = gravest(shown);
   return [shown.find((finding) => finding.severity === severity)!];

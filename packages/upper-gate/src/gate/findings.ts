@@ -1,5 +1,6 @@
 // What a node holds of what was found: by its rules, by those of groups around it, by a server, by the program.
 
+import { rank } from '../evaluate/stage.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { compareOrder } from '../evaluate/order.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
@@ -63,6 +64,12 @@ export class NodeFindings {
   /** What was found, with who found it. */
   get stored(): readonly StoredVerdict[] {
     return this.#stored;
+  }
+
+  /** Findings whose rules have a `reveal` of their own, with its rank. */
+  get reveals(): ReadonlyMap<Finding, number> | undefined {
+    const own = this.#stored.filter(({ rule }) => rule?.reveal !== undefined);
+    return own.length === 0 ? undefined : new Map(own.map(({ rule, finding }) => [finding, rank(rule!.reveal!)]));
   }
 
   /** Whether reading or a sync rule found an error. */

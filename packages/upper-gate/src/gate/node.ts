@@ -47,6 +47,8 @@ export abstract class BaseNode implements LiveNode<Part> {
   stage = 0;
   /** Whether the findings here may be shown. */
   revealed = false;
+  /** The rank of the latest event that shows findings: an edit, leaving, a submit; -1 before. */
+  seen = -1;
   asyncEnabled = false;
   /** Whether `pass` (0) or `fail` (1) was emitted last. */
   lastVerdict: 0 | 1 | undefined;
@@ -203,6 +205,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.visited = false;
     this.stage = 0;
     this.revealed = false;
+    this.seen = -1;
     this.asyncEnabled = false;
     this.lastVerdict = undefined;
     this.asyncRunners?.forEach((runner) => runner.forget());

@@ -27,7 +27,7 @@ import { createNode } from './createNode.ts';
 import { EditLimit } from './editLimit.ts';
 import { CompositeNode } from './compositeNode.ts';
 import type { BaseNode } from './node.ts';
-import { reveal } from './timing.ts';
+import { come } from './timing.ts';
 
 /** What a page does for a form: it comes with the bindings. */
 export interface PageLink {
@@ -305,7 +305,7 @@ export class FormStore implements NodeKit<Part> {
         if (each.stage < SUBMIT) this.markChanged(each);
         each.stage = SUBMIT;
         each.asyncEnabled = true;
-        if (reveals) reveal(each);
+        if (reveals) come(each, SUBMIT);
         each.reread();
         if (each.condition) this.schedule(each.condition);
         this.updateAsync(each, event);

@@ -17,6 +17,15 @@ export function reveal(node: BaseNode): void {
   node.kit.markChanged(node);
 }
 
+/** An event that may show findings has come to a node. */
+export function come(node: BaseNode, event: number): void {
+  if (node.seen < event) {
+    node.seen = event;
+    node.kit.markChanged(node);
+  }
+  if (revealStage(node) <= event) reveal(node);
+}
+
 /** An event has come to a node. */
 function advance(node: BaseNode, event: number): void {
   node.asyncEnabled = true;
@@ -36,7 +45,7 @@ export function leave(node: BaseNode): void {
   try {
     if (!node.visited) node.count('touched', 1);
     node.visited = true;
-    if (revealStage(node) <= BLUR) reveal(node);
+    come(node, BLUR);
     for (let at: BaseNode | undefined = node; at !== undefined; at = at.parent) advance(at, BLUR);
   } finally {
     kit.end();

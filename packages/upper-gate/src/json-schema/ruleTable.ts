@@ -226,14 +226,19 @@ export const FORMATS: Readonly<Record<string, Readonly<Record<string, readonly [
 };
 
 /** The options of rules, by the keys that documents have for them: a document stays readable when options are renamed. */
-export const OPTION_KEYS = { message: 'message', code: 'code', severity: 'severity', on: 'on' } as const satisfies Readonly<
-  Record<string, keyof RuleOptions>
->;
+export const OPTION_KEYS = {
+  message: 'message',
+  code: 'code',
+  severity: 'severity',
+  on: 'on',
+  reveal: 'reveal',
+} as const satisfies Readonly<Record<string, keyof RuleOptions>>;
 export const OPTION_TYPES: Readonly<Record<keyof typeof OPTION_KEYS, Type>> = {
   message: LABEL,
   code: TEXT,
   severity: oneOfThese(...SEVERITY_NAMES),
   on: STAGE,
+  reveal: STAGE,
 };
 
 /** The same for what rules take that wait for an answer. */

@@ -39,6 +39,8 @@ export interface RuleOptions {
   readonly severity?: Severity;
   /** The event at which the rule first runs. Default: that of the form. */
   readonly on?: Stage;
+  /** The event from which its findings are visible, earlier or later than those of the field. Default: as the field's. */
+  readonly reveal?: Stage;
 }
 
 /** What a finding takes from the rule that reported it. */

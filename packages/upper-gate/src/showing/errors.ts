@@ -34,7 +34,7 @@ export interface ShownError {
 export function* shownErrors(store: FormStore, node: BaseNode = store.root): Iterable<readonly [BaseNode, Finding, number]> {
   if (node.errors === 0) return;
   for (const child of node.children) yield* shownErrors(store, child);
-  if (node.revealed) for (const [i, error] of shownOf(node, node.verdicts?.errors ?? [], store).entries()) yield [node, error, i];
+  for (const [i, error] of shownOf(node, node.verdicts?.errors ?? [], store).entries()) yield [node, error, i];
 }
 
 /** The names of the rows and entries around a field, the outermost first. */
