@@ -40,6 +40,7 @@ export const NAVIGATION = Object.entries({
   },
   Look: {
     'reference/index': 'API reference',
+    questions: 'Everyday questions',
     troubleshooting: 'Troubleshooting',
     performance: 'Performance',
     reliability: 'Reliability',

@@ -496,7 +496,8 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
       await page.addScriptTag({ content: bundleLibrary() });
       await page.evaluate(`Scene.mountWrong(document.querySelector('#root'), () => UpperGate.createGate(UpperGate.group({ name: UpperGate.text('Name') })))`);
       await page.locator('input').pressSequentially('abcdef');
-      expect(complaints).toEqual([expect.stringMatching(/^Upper Gate: the form of "name" creates a new gate on every render.*useGate\(\)/)]);
+      const told = [/^Upper Gate: the form of "name" creates a new gate on every render.*useGate\(\)/, ...(framework.startsWith('React') ? [/other initial values/] : [])];
+      expect(complaints.sort()).toEqual(told.map((text) => expect.stringMatching(text)));
     });
   }
 });

@@ -22,6 +22,7 @@ export type Trouble =
   | 'feature-not-passed'
   | 'options-without-rule'
   | 'gate-on-every-render'
+  | 'initial-has-changed'
   | 'message-function-threw'
   // errors
   | 'wrong-argument'

@@ -5,7 +5,7 @@ import type { Reporter } from '../schema/verdict.ts';
 import type { BaseNode } from './node.ts';
 
 /** The rank of the event from which the findings of a node are shown. */
-export function revealStage({ part, kit }: BaseNode): number {
+function revealStage({ part, kit }: BaseNode): number {
   const { reveal } = part.settings;
   return reveal === undefined ? kit.revealRank : rank(reveal);
 }

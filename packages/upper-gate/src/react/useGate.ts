@@ -1,8 +1,10 @@
 // The gate of a form, for as long as its component lives.
 
+import { explain, warnOnce } from '#development';
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
 import { interrupt, setIdPrefix, wireForm } from '../binding/index.ts';
 import { createGate } from '../gate/createGate.ts';
+import { sameValue } from '../evaluate/sameValue.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef } from './tieRef.ts';
@@ -54,6 +56,14 @@ export function useGate<N extends Node, R = unknown>(
     return { gate, form: { ref: tieRef((form: HTMLFormElement) => wireForm(form, gate)) } };
   });
   const { gate } = made;
+  const first = useRef(options.initial);
+  warnOnce(made, () => [
+    !sameValue(first.current, options.initial) &&
+      explain(
+        'initial-has-changed',
+        'useGate() got other initial values than at first, which has no effect. Call gate.rebase(values), or give the component another key.',
+      ),
+  ]);
   const { messages } = options;
   const shown = useRef(messages);
   useEffect(() => {

@@ -235,10 +235,11 @@ export const mountMany = mounts(Many);
 
 /** A gate made again at each render, which is a mistake. */
 function Wrong({ make }: { readonly make: () => AnyGate & { field(path: string): Handle } }): ReactNode {
-  const [, again] = useState(0);
+  const [times, again] = useState(0);
+  useGate(lost, { initial: { name: `${times}` } });
   const gate = make();
   const { input } = useGateField(gate, gate.field('name'));
-  return <input {...input} onKeyDown={() => again((times) => times + 1)} />;
+  return <input {...input} onKeyDown={() => again((now) => now + 1)} />;
 }
 
 export function mountWrong(root: Element, make: () => never): void {
