@@ -43,6 +43,14 @@ const berthed = defineRule({
   attribute: 'data-berth',
 });
 const painted = defineRule({ name: 'painted', params: {}, test: (value: string) => value !== 'bare', texts: { en: 'Paint it' }, keyword: 'x-painted', attribute: 'data-painted' });
+const registered = library.defineAsyncRule({
+  name: 'registered',
+  params: { land: 'text' },
+  test: async (value: string, { land }, { path }) => (await Promise.resolve(), value === 'gone' ? `${path} is gone` : value.startsWith(land)),
+  texts: { en: '{label} is not on the register of {land}', de: '{label} fehlt im Register von {land}' },
+  keyword: 'x-register',
+  debounce: 0,
+});
 const money = defineKind<number, string>({
   name: 'money',
   read: (raw, locale) => {
@@ -172,4 +180,23 @@ test('the types know what fits', () => {
   // @ts-expect-error money is a number
   money('Toll', length({ max: 3 }));
   expect(money.definition.name).toBe('money');
+});
+
+test('an async rule of an author has texts, params and a notation; its function can be replaced by its name', async () => {
+  const schema = group({ number: text('Number', registered({ land: 'NL' }, { severity: 'warning' })) });
+  const told = async (value: string, options: object = {}) =>
+    (await library.validateAsync(schema, { number: value }, options)).findings.map(({ code, message }) => `${code}: ${message}`);
+  const checks = { registered: () => true };
+  expect([await told('BE-1'), await told('NL-1'), await told('gone'), await told('BE-1', { messages: de }), await told('BE-1', { checks })]).toEqual([
+    ['registered: Number is not on the register of NL'],
+    [],
+    ['customError: number is gone'],
+    ['registered: Number fehlt im Register von NL'],
+    [],
+  ]);
+  const again = fromJsonSchema(toJsonSchema(schema), { rules: [registered] });
+  expect((await library.validateAsync(again, { number: 'BE-1' })).findings).toMatchObject([{ code: 'registered', severity: 'warning', params: { land: 'NL' } }]);
+  const gate = createGate(schema, { initial: { number: 'BE-1' } });
+  await gate.submit();
+  expect(gate.field('number').shown).toMatchObject([{ code: 'registered', severity: 'warning' }]);
 });

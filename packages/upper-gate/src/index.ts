@@ -55,6 +55,7 @@ export { noDuplicates } from './rules/noDuplicates/noDuplicates.ts';
 export { fileSize, fileType } from './rules/files.ts';
 export { asyncCheck, type AsyncCheckOptions, type Checks } from './rules/asyncCheck/asyncCheck.ts';
 export { check, type CheckFinding, type CheckResult } from './rules/crossField/check.ts';
+export { defineAsyncRule, type AsyncRuleRow } from './rules/defineAsyncRule.ts';
 export { defineRule, type DefinedRule, type ParamTypes, type RuleRow } from './rules/defineRule.ts';
 export { defineKind, type DefinedKind, type KindRow } from './schema/defineKind.ts';
 export type { TextsByLanguage } from './schema/definition.ts';

@@ -3,7 +3,7 @@
 import { followReads } from '../evaluate/follow.ts';
 import type { Text } from '../messages/text.ts';
 import { textIn, type RuleDefinition, type TextsByLanguage } from '../schema/definition.ts';
-import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
+import { makeRule, type AnyRule, type Rule, type RuleBody } from '../schema/rule.ts';
 import type { Severity } from '../schema/severity.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import type { KindName, ParamType } from '../schema/vocabulary.ts';
@@ -24,7 +24,8 @@ type ParamValue<T extends ParamType> = T extends 'number'
           : T extends readonly (infer O)[]
             ? O
             : readonly (string | number | boolean)[];
-type ParamsOf<S extends ParamTypes> = { readonly [P in keyof S]: ParamValue<S[P]> };
+/** The params of a rule, by their types. */
+export type ParamsOf<S extends ParamTypes> = { readonly [P in keyof S]: ParamValue<S[P]> };
 
 /**
  * The params of a rule with their types: `'number'`, `'text'`, `'flag'`, `'limit'`, `'texts'`, `'values'`, or a list of
@@ -82,25 +83,34 @@ export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = n
  * text('Registration', startsWith({ prefix: 'OT-' }))
  */
 export function defineRule<V, const S extends ParamTypes, B = unknown, L = unknown>(row: RuleRow<V, S, B, L>): DefinedRule<V, S, B, L> {
-  const { name, params: types, test, texts, fits = 'any', code = name, severity, live = false, keyword, attribute } = row;
+  const { test, live = false } = row;
+  return definedBy(row, (params, verdict) => ({
+    test: (value: V & {}, siblings: B, _now: unknown, beside: L) => {
+      const result = test(value, params as ParamsOf<S>, siblings, beside);
+      return result === false ? verdict : toResult(result);
+    },
+    follow: followReads,
+    ...(live && { attach: attachCrossField }),
+  }));
+}
+
+/** What tests a value, of a rule with such params; its verdict is that of `false`. */
+type BodyOf = (params: object, verdict: Verdict) => RuleBody<never, never, never>;
+
+/** Makes what makes a rule, by its description. */
+export function definedBy<V, S extends ParamTypes, B, L>(
+  row: Omit<RuleRow<V, S, B, L>, 'test' | 'live'>,
+  bodyOf: BodyOf,
+): DefinedRule<V, S, B, L> {
+  const { name, params: types, texts, fits = 'any', code = name, severity, keyword, attribute } = row;
   const text: Text = textIn(texts);
   const verdict: Verdict = { code, text };
   const namesOf = (...of: readonly ParamType[]): readonly string[] => Object.keys(types).filter((param) => of.includes(types[param]!));
   const make = (params: object, options: RuleOptions | string | undefined): AnyRule =>
-    makeRule<V, B, L>(
+    makeRule<never, never, never>(
       name,
       params as Readonly<Record<string, unknown>>,
-      {
-        test: (value: V & {}, siblings: B, _now: unknown, beside: L) => {
-          const result = test(value, params as ParamsOf<S>, siblings, beside);
-          return result === false ? verdict : toResult(result);
-        },
-        definition,
-        limits: namesOf('limit'),
-        quoted: namesOf('text', 'texts'),
-        follow: followReads,
-        ...(live && { attach: attachCrossField }),
-      },
+      { ...bodyOf(params, verdict), definition, limits: namesOf('limit'), quoted: namesOf('text', 'texts') },
       { ...(severity && { severity }), ...(typeof options === 'string' ? { message: options } : options) },
     );
   const definition: RuleDefinition<AnyRule> = { name, params: types, fits, keyword, attribute, make };
