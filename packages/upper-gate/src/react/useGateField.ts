@@ -150,12 +150,15 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   // Once it is drawn, it is known which of the parts are there.
   useEffect(() => describeField(gate, handle));
 
-  const { label, input, shows, component, option, fieldset, hint, counter, messages } = partsOf(gate, handle, state, disabled);
+  const parts = partsOf(gate, handle, state, disabled);
+  const { label, input, shows, option, fieldset, hint, counter, messages } = parts;
   return {
     state,
     label: { id: label.id, htmlFor: label.for, children: state.label },
     input: { ...inReact(input), ...shows, ...ties.input } as InputBundle,
-    component: { ...component, ...ties.input },
+    get component() {
+      return { ...parts.component, ...ties.input };
+    },
     option: (value) => {
       const attributes = option(value);
       return {

@@ -14,6 +14,7 @@ import {
   isControl,
   isCustom,
   isFilled,
+  isNative,
   markupValue,
   readControls,
   sameChoice,
@@ -194,23 +195,26 @@ export function partsOf(gate: object, { traits }: Handle, state: FieldState, dis
       ...attributes,
     },
     shows: holds === 'flag' ? { checked: raw === true } : holds === 'file' || holds === 'files' ? {} : { value: text as string },
-    component: {
-      id: ids.id,
-      required,
-      ...(disabled !== undefined && { disabled }),
-      'aria-invalid': control['aria-invalid'],
-      ...described,
-      // (Options may be numbers.)
-      value:
-        holds === 'flag'
-          ? raw === true
-          : json === 'number'
-            ? typeof data === 'number'
-              ? data
-              : null
-            : isMultiple && Array.isArray(data)
-              ? data
-              : text,
+    // (Most fields are HTML's own controls: these objects are only made for those that ask.)
+    get component() {
+      return {
+        id: ids.id,
+        required,
+        ...(disabled !== undefined && { disabled }),
+        'aria-invalid': control['aria-invalid'],
+        ...described,
+        // (Options may be numbers.)
+        value:
+          holds === 'flag'
+            ? raw === true
+            : json === 'number'
+              ? typeof data === 'number'
+                ? data
+                : null
+              : isMultiple && Array.isArray(data)
+                ? data
+                : text,
+      };
     },
     option: (value) => ({
       ...control,
@@ -351,18 +355,16 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     if (!element || hasFocus(element)) return true;
     return control ? focusEntry(handle, controlsWith(control, holds), opens) : focusIn(element, opens);
   };
-  const ended = new AbortController();
-  const options = { signal: ended.signal };
-  if (element && !hasParts && (!control || isCustom(control))) {
-    element.addEventListener('focusin', () => describeField(gate, handle), options);
-    element.addEventListener('focusout', (event) => leave(gate, handle, event), options);
-  }
   const undo = [handle.subscribe(follow), tie(handle, { element, focus })];
+  if (element && !hasParts && !(control && isNative(control))) {
+    const ended = new AbortController();
+    const { signal } = ended;
+    element.addEventListener('focusin', () => describeField(gate, handle), { signal });
+    element.addEventListener('focusout', (event) => leave(gate, handle, event), { signal });
+    undo.push(() => ended.abort());
+  }
   describeField(gate, handle);
-  return () => {
-    ended.abort();
-    undo.forEach((each) => each());
-  };
+  return () => undo.forEach((each) => each());
 }
 
 /**
@@ -389,10 +391,11 @@ export function describeField(gate: object, handle: Handle): void {
   // Boxes of which one must be ticked cannot say so themselves.
   const word = required && isGrouped && sort === 'checkbox' && internalsOf(gate).form?.requiredId;
   const wanted = describing(ids, handle, word);
+  const invalid = shown.some(blocks);
   const marks = (element: Element) => {
     const root = element.getRootNode() as Document | ShadowRoot;
     const described = wanted.map((id) => root.getElementById(id)).filter((each) => each !== null);
-    return { ids: Object.values(ids), described, invalid: shown.some(blocks), required };
+    return { ids: Object.values(ids), described, invalid, required };
   };
   // A list, or a group, has no control: what takes its focus is described.
   if (traits.hasParts || isGrouped) {
@@ -402,6 +405,11 @@ export function describeField(gate: object, handle: Handle): void {
   // (Of several components for one field, the author describes what is around them.)
   if (elements.length > 1 && (traits.holds === 'option' || traits.holds === 'options')) return;
   for (const element of elements) {
+    // (Where the attributes of the field were put on a control of HTML, it has its marks: looking at all of them takes long.)
+    if (isNative(element) && element.getAttribute('aria-invalid') === String(invalid)) {
+      if (wanted.length > 0 || element.hasAttribute('aria-describedby')) describe(element, marks(element));
+      continue;
+    }
     const its = marks(element);
     if (isCustom(element)) describe(element, its);
     markInside(element, traits.holds, its);

@@ -83,8 +83,9 @@ function setAttribute(element: Element, name: string, value: string | null): voi
  * @param marks undefined removes what was added
  */
 export function markInside(host: HTMLElement, holds: Holding, marks?: Marks): void {
-  const entry = entryOf(host, holds);
-  if (entry === host && isCustom(host)) return;
+  const isOwn = isNative(host);
+  const entry = isOwn ? host : entryOf(host, holds);
+  if (!isOwn && entry === host && isCustom(host)) return;
   const before = marked.get(entry);
   if (!marks && before === undefined) return;
   if (!entry.matches(GROUP)) setAttribute(entry, 'aria-invalid', marks ? String(marks.invalid) : null);

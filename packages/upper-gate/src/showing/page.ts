@@ -20,14 +20,7 @@ interface Handed {
  * @returns the element; undefined if there is none
  */
 export function elementOf(target: unknown): HTMLElement | undefined {
-  const ways = [
-    (it: unknown) => it,
-    (it: Handed) => it.nativeElement,
-    (it: Handed) => it.$el,
-    // Of several elements side by side, the first: Vue puts an empty text before them.
-    ({ $el }: Handed) => ($el as Text).nodeType === 3 && ($el as Text).nextElementSibling,
-  ];
-  for (const way of ways)
+  for (const way of WAYS)
     try {
       // (It finds an element itself; a proxy around one has it called on that, or throws.)
       const element = (way(target as Handed) as Element).closest('*');
@@ -37,6 +30,14 @@ export function elementOf(target: unknown): HTMLElement | undefined {
     }
   return undefined;
 }
+
+const WAYS: readonly ((it: Handed) => unknown)[] = [
+  (it) => it,
+  (it) => it.nativeElement,
+  (it) => it.$el,
+  // Of several elements side by side, the first: Vue puts an empty text before them.
+  ({ $el }) => ($el as Text).nodeType === 3 && ($el as Text).nextElementSibling,
+];
 
 /** Two names of one option, of browsers before and after 2024. */
 const VISIBLE = { visibilityProperty: true, checkVisibilityCSS: true };
