@@ -421,6 +421,7 @@ describe("a server's answer", () => {
     ['a name that the form lacks', { errors: { card: 'declined' } }, 'refused', ['|customError|declined|error']],
     ['a message', Response.json({ message: 'Wrong password' }, { status: 401 }), 'refused', ['|refused|Wrong password|error']],
     ['an error', { status: 400, error: { message: 'Too late' } }, 'refused', ['|refused|Too late|error']],
+    ['a map that holds itself', { errors: ((own: Record<string, unknown>) => (own['own'] = own))({ slot: 'taken' }) }, 'refused', ['slot|customError|taken|error']],
     ['a map, thrown', () => Promise.reject({ errors: { slot: 'taken' } }), 'refused', ['slot|customError|taken|error']],
     ['a map without an end', { errors: JSON.parse(`${'{"a":'.repeat(5000)}1${'}'.repeat(5000)}`) as unknown }, 'refused', [`|refused|${refused}|error`]],
     ['a status that accepts', { status: 201, errors: undefined }, 'accepted', []],

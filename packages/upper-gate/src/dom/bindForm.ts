@@ -239,7 +239,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   const wiring = startWiring(form, gate, {
     line: places.find('messages', '') ?? undefined,
     attributes,
-    submits: () => fieldByControl.get((root as Document | ShadowRoot).activeElement ?? form)?.read(),
+    submits: () => fieldAt([(root as Document | ShadowRoot).activeElement ?? form])?.read(),
     resets: () => fields.forEach((field) => field.rewrite()),
   });
   const place = places.find('summary', '');

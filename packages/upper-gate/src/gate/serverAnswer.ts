@@ -85,15 +85,15 @@ function pathIn({ pointer, path, field, name }: Fields): string {
   return named === pointer || /^#?\//.test(text) ? fromPointer(text) : text.replace(/\[(\w+)\]/g, '.$1');
 }
 
-/** The entries of a list, or of a map of names to reasons. */
-function entriesOf(errors: unknown, path = '', depth = 0): readonly Fields[] {
+/** The entries of a list, or of a map of names to reasons. `around`: the maps and lists that this one stands in; it may be one of them. */
+function entriesOf(errors: unknown, path = '', around: readonly unknown[] = []): readonly Fields[] {
   if (typeof errors === 'string') return [{ path, message: errors }];
-  if (!isObjectLike(errors) || depth > DEEPEST) return [];
-  if (depth > 0 && reasonIn(errors) !== undefined) return [{ ...errors, path }];
-  if (Array.isArray(errors) && depth === 0) return errors.filter(isObjectLike);
+  if (!isObjectLike(errors) || around.length > DEEPEST || around.includes(errors)) return [];
+  if (around.length > 0 && reasonIn(errors) !== undefined) return [{ ...errors, path }];
+  if (Array.isArray(errors) && around.length === 0) return errors.filter(isObjectLike);
   // A list of texts is about one field; other lists are its rows.
   const below = (key: string, value: unknown): string => (Array.isArray(errors) && typeof value === 'string' ? path : join(path, key));
-  return Object.entries(errors).flatMap(([key, value]) => entriesOf(value, below(key, value), depth + 1));
+  return Object.entries(errors).flatMap(([key, value]) => entriesOf(value, below(key, value), [...around, errors]));
 }
 
 const textIn = (value: unknown): string | undefined => (typeof value === 'string' && value !== '' ? value : undefined);

@@ -68,7 +68,7 @@ export class FormStore implements NodeKit<Part> {
    * Has the browser send the form, if that says where it goes; set by what wires the form. Ends once the request has gone out and the page
    * is still there.
    */
-  sendForm: ((event: unknown) => Promise<void> | undefined) | undefined;
+  sendForm: ((event: unknown, signal: AbortSignal) => Promise<void> | undefined) | undefined;
   /** Whether the browser is sending the form: the page goes, and nothing is lost. */
   isPosting = false;
   say: NodeKit<Part>['say'];

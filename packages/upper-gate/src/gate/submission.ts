@@ -89,7 +89,9 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
     if (isEdited && status !== 'editing' && status !== 'checking' && status !== 'sending') become('editing');
   };
 
-  const report = (error: unknown): undefined => store.fault(error, root, 'refusal') as undefined;
+  const report = (error: unknown): undefined => {
+    store.fault(error, root, 'refusal');
+  };
   const refuse = (by: 'rules' | 'server'): Outcome => {
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
     become('refused');
@@ -128,7 +130,7 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
       if (!sent.has(node)) sent.set(node, held);
     };
     become('sending');
-    const posting = handler ? undefined : store.sendForm?.(event);
+    const posting = handler ? undefined : store.sendForm?.(event, signal);
     if (posting) {
       await Promise.race([posting, aborted(signal)]);
       signal.throwIfAborted();

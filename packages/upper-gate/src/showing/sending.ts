@@ -57,20 +57,20 @@ export function startSending(form: HTMLFormElement, gate: AnyGate): Sending {
     submitter: null as HTMLElement | null,
     isPassing: false,
     undo() {
-      store.sendForm = undefined;
+      // The gate may have another form by now.
+      if (store.sendForm === sendForm) store.sendForm = undefined;
       // Back to what all forms have. (Not by `delete`, which throws for a control of that name.)
       Reflect.deleteProperty(form, 'submit');
     },
   };
-  store.sendForm = (event) => {
+  const sendForm: typeof store.sendForm = (event, signal) => {
     const given = (event as { readonly submitter?: unknown } | undefined)?.submitter;
     const submitter = isElement(given) ? given : null;
     if (!saysWhere(form, submitter)) return undefined;
     return new Promise((resolve) => {
       // (While an event to submit is under way, a form cannot be submitted.)
       setTimeout(() => {
-        store.isPosting = true;
-        pass(submitter);
+        if (signal.aborted) return resolve();
         const stay = (): void => {
           store.isPosting = false;
           removeEventListener('pageshow', stay);
@@ -79,9 +79,12 @@ export function startSending(form: HTMLFormElement, gate: AnyGate): Sending {
         // Back from the history, or never away.
         addEventListener('pageshow', stay);
         setTimeout(stay, LEAVING);
+        store.isPosting = true;
+        pass(submitter);
       });
     });
   };
+  store.sendForm = sendForm;
   // A handler may have the form sent once it is done. (Not by assignment: a control may have that name.)
   Reflect.set(form, 'submit', () => {
     if (gate.state.status === 'sending') return void setTimeout(() => pass(sending.submitter));
