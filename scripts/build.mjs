@@ -27,7 +27,9 @@ const builtAt = (folder) => statSync(join(folder, 'index.html'), { throwIfNoEntr
 const bin = (name) => join(root, 'node_modules/.bin', name);
 
 function run(command, args, cwd = root) {
-  const { status } = spawnSync(command, args, { cwd, stdio: 'inherit', shell: process.platform === 'win32' });
+  // Whoever builds, such as a test run, the pages are those of production.
+  const env = { ...process.env, NODE_ENV: 'production' };
+  const { status } = spawnSync(command, args, { cwd, env, stdio: 'inherit', shell: process.platform === 'win32' });
   if (status !== 0) throw new Error(`${[command, ...args].join(' ')} failed in ${cwd}.`);
 }
 

@@ -217,7 +217,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   const left = (event: Event): void => {
     const field = fieldAt(event.composedPath());
     if (!field) return;
-    whenLeft(field.controls, (event as FocusEvent).relatedTarget, () => {
+    whenLeft(field.handle, field.controls, (event as FocusEvent).relatedTarget, () => {
       // Half a date makes no `input` event; on leaving, it tells.
       field.read();
       wiring.leave(field.handle);

@@ -13,6 +13,7 @@ import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import type { Connection } from './connection.ts';
 import { NodeFindings } from './findings.ts';
 import { reachesIn, type ScopedReach } from './reaches.ts';
+import { maybeLeft } from './timing.ts';
 
 const NOTHING: readonly never[] = [];
 
@@ -206,6 +207,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     this.stage = 0;
     this.revealed = false;
     this.seen = -1;
+    maybeLeft.delete(this);
     this.asyncEnabled = false;
     this.lastVerdict = undefined;
     this.asyncRunners?.forEach((runner) => runner.forget());

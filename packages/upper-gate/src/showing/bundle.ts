@@ -320,7 +320,7 @@ export function leave(gate: object, handle: Handle, event?: Leaving): void {
   // Half a date dispatches no event, so it is read when the user leaves.
   const control = event?.target as Partial<HTMLInputElement> | undefined;
   if (isControl(control) && (control as Partial<HTMLInputElement>).validity?.badInput) handle.set(UNREADABLE_INPUT);
-  whenLeft(places, next, () => {
+  whenLeft(handle, places, next, () => {
     const { form } = internalsOf(gate);
     if (form) form.leave(handle);
     else handle.leave();

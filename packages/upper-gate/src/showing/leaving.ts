@@ -1,6 +1,7 @@
 // When the user leaves a field: once the focus is neither in one of its elements nor in what one of them has opened elsewhere.
 
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
+import { maybeLeft } from '../gate/timing.ts';
 import { controlsWith, isControl, isNative } from './controls.ts';
 import { isMovedByProgram } from './focusOrder.ts';
 import { activeIn, isElement } from './page.ts';
@@ -43,19 +44,23 @@ function whereIs(focused: unknown, places: readonly Element[]): 'inside' | 'owne
 }
 
 /**
- * Calls back when the focus has left some elements: at once, or after it has left what one of them has opened.
+ * Calls back when the focus has left a field: at once, or after it has left what the field has opened.
  *
- * @param places the elements
+ * @param handle the handle of the field
+ * @param places its elements
  * @param next what gets the focus
  */
-export function whenLeft(places: readonly Element[], next: unknown, left: () => void): void {
+export function whenLeft(handle: Handle, places: readonly Element[], next: unknown, left: () => void): void {
   if (isMovedByProgram()) return;
+  const { node } = internalsOfHandle(handle);
   const page = places[0]?.ownerDocument;
   // (Without a page, whoever calls knows.)
-  if (!page) return left();
-  // What closes in a component, or for it, gives the focus back, but not at once.
-  if (!next && !places.every(isNative)) setTimeout(() => whenLeft(places, activeIn(page), left), CLOSING);
-  else if (whereIs(next, places) === 'elsewhere') left();
+  if (!page) left();
+  else if (!next && !places.every(isNative)) {
+    // What closes in a component, or for it, gives the focus back, but not at once.
+    maybeLeft.add(node);
+    setTimeout(() => maybeLeft.delete(node) && whenLeft(handle, places, activeIn(page), left), CLOSING);
+  } else if (whereIs(next, places) === 'elsewhere') left();
   else if (whereIs(next, places) === 'owned')
-    page.addEventListener('focusout', ({ relatedTarget }) => whenLeft(places, relatedTarget, left), { once: true });
+    page.addEventListener('focusout', ({ relatedTarget }) => whenLeft(handle, places, relatedTarget, left), { once: true });
 }

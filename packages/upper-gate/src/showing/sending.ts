@@ -71,13 +71,15 @@ export function startSending(form: HTMLFormElement, gate: AnyGate): Sending {
       // (While an event to submit is under way, a form cannot be submitted.)
       setTimeout(() => {
         if (signal.aborted) return resolve();
+        // (Of the page of the form, which may be in a frame.)
+        const page = form.ownerDocument.defaultView;
         const stay = (): void => {
           store.isPosting = false;
-          removeEventListener('pageshow', stay);
+          page?.removeEventListener('pageshow', stay);
           resolve();
         };
         // Back from the history, or never away.
-        addEventListener('pageshow', stay);
+        page?.addEventListener('pageshow', stay);
         setTimeout(stay, LEAVING);
         store.isPosting = true;
         pass(submitter);
