@@ -93,6 +93,7 @@ export default {
     'RuleResult',
     'RulesIn',
     'SEVERITY_NAMES',
+    'Scopes',
     'SummaryContext',
     'Texts',
     'Under',

@@ -29,7 +29,7 @@ declare const api: { book(data: unknown): Promise<Response> }, db: { book(data: 
 declare const BERTHS: Record<string, string[]>, LOCKS: Record<string, string[]>, HEAVIEST: Record<string, number>, WIDEST: Record<string, number>;
 declare const name: string, body: string, page: string, stored: object, posted: { raw: unknown; findings: readonly u.Finding[] }, loaded: Response;
 declare const limits: { keys: number; depth: number; listLength: number };
-declare const tides: u.Context<number>, stay: any, registered: any, vesselName: any;
+declare const tides: u.Context<number>, stay: any, registered: any, vesselName: any, bookingSchema: import('upper-gate/interop').StandardSchema<{ vessel: string; berths?: number }>;
 declare const app: ReturnType<typeof fastify>, incoming: FastifyRequest, reply: FastifyReply, request: Request & Pick<FastifyRequest, 'raw'>;
 declare function fetchTides(): Promise<number>; declare function drawBoat(beam: number | undefined): void; declare function drawMyList(...list: unknown[]): void;
 declare function show(what: unknown): void; declare function send(data: Passage): Promise<Response>; declare function save(data: unknown): Promise<void>;

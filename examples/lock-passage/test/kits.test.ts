@@ -79,7 +79,12 @@ const edit: Readonly<Record<Field, (kit: string) => Promise<void>>> = {
       await entry('from').click();
       await page.keyboard.type('01052027');
     } else await entry('from').fill('2027-05-01');
-    await page.keyboard.press('Tab');
+    if (kit !== 'vue') return page.keyboard.press('Tab');
+    // Its calendar covers the next field until it has gone.
+    const calendar = page.getByRole('dialog');
+    await calendar.waitFor();
+    await page.keyboard.press('Escape');
+    await calendar.waitFor({ state: 'hidden' });
   },
   quay: () => pick('quay', 'South quay'),
   async services(kit) {

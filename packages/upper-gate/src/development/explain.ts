@@ -15,6 +15,7 @@ export type Trouble =
   | 'form-submit'
   | 'nothing-is-sent'
   | 'accepted-an-error'
+  | 'issue-without-field'
   | 'hook-of-unknown-field'
   | 'add-without-list'
   | 'rows-without-list'

@@ -30,12 +30,12 @@ export function walkRule(rule: AnyRule, part: WalkedPart, data: unknown, walker:
   };
   for (const verdict of verdictsIn(runRule(rule, subject, scopes ?? NO_SCOPES, walker))) {
     walker.report(part, rule, verdict);
-    if (verdict.path) walker.sort = sortByPath;
+    if (verdict.path) walker.sort ??= sortByPath;
   }
 }
 
 /** Runs the rules of a part on its data as a whole. */
 export function walkOwnRules(part: Part, data: unknown, walker: Walker): void {
   const seen = readable(walker, data);
-  for (const rule of part.ruleList) walkRule(rule, part, data, walker, [seen, seen]);
+  for (const rule of part.ruleList) (rule.walk ?? walkRule)(rule, part, data, walker, [seen, seen]);
 }

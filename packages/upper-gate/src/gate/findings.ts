@@ -44,6 +44,8 @@ const findingsOf = (stored: readonly StoredVerdict[]): readonly Finding[] => sto
 
 export class NodeFindings {
   readonly #node: FindingNode;
+  /** All, and those that count: the others give way to an error. */
+  #all: readonly StoredVerdict[] = NOTHING;
   #stored: readonly StoredVerdict[] = NOTHING;
   /** Whether any of them was added, by a server or by the program. */
   hasAdded = false;
@@ -79,7 +81,7 @@ export class NodeFindings {
 
   /** Replaces what a source found before. A finding that stays the same is the same object. */
   set(source: object, order: Order, found: readonly Found[]): void {
-    const stored = this.#stored;
+    const stored = this.#all;
     if (found.length === 0 && stored.length === 0) return;
     const before = stored.filter((each) => each.source === source);
     if (before.length === 0 && found.length === 0) return;
@@ -96,7 +98,7 @@ export class NodeFindings {
 
   /** Adds findings of a server, or of the program; but not what rules have found already. */
   add(found: readonly Found[]): void {
-    const before = this.#stored.filter(({ source }) => source === ADDED);
+    const before = this.#all.filter(({ source }) => source === ADDED);
     const codes = new Set(this.#stored.filter(({ source }) => source !== ADDED).map(({ finding }) => finding.code));
     this.set(ADDED, LAST, [...before, ...found.filter(({ verdict }) => !codes.has(verdict.code))]);
   }
@@ -107,7 +109,7 @@ export class NodeFindings {
   }
 
   clearAdded(): void {
-    if (this.hasAdded) this.#replace(this.#stored.filter((stored) => !isAdded(stored)));
+    if (this.hasAdded) this.#replace(this.#all.filter((stored) => !isAdded(stored)));
   }
 
   clear(): void {
@@ -120,7 +122,7 @@ export class NodeFindings {
    * @returns whether there are any
    */
   reword(): boolean {
-    this.#stored = this.#stored.map((stored) => ({ ...stored, finding: this.#write(stored) }));
+    this.#settle(this.#all.map((stored) => ({ ...stored, finding: this.#write(stored) })));
     return this.#stored.length > 0;
   }
 
@@ -129,9 +131,15 @@ export class NodeFindings {
     return toFinding(path, part, rule, verdict, kit.catalogue);
   }
 
-  #replace(now: readonly StoredVerdict[]): void {
+  #settle(all: readonly StoredVerdict[]): void {
+    this.#all = all;
+    this.#stored = all.some((each) => isError(each) && !each.verdict.givesWay) ? all.filter(({ verdict }) => !verdict.givesWay) : all;
+  }
+
+  #replace(all: readonly StoredVerdict[]): void {
     const before = this.#stored;
-    this.#stored = now;
+    this.#settle(all);
+    const now = this.#stored;
     if (now.length === before.length && now.every(({ finding }, i) => finding === before[i]!.finding)) return;
     this.hasAdded = now.some(isAdded);
     if (this.hasAdded) this.#node.kit.isFollowed = true;

@@ -12,8 +12,8 @@ import type { Part } from '../schema/part.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
 import type { Connection } from './connection.ts';
 import { NodeFindings } from './findings.ts';
+import { maybeLeft } from './maybeLeft.ts';
 import { reachesIn, type ScopedReach } from './reaches.ts';
-import { maybeLeft } from './timing.ts';
 
 const NOTHING: readonly never[] = [];
 

@@ -38,9 +38,6 @@ function advance(node: BaseNode, event: number): void {
   node.kit.updateAsync(node, event);
 }
 
-/** The nodes that may have been left: what closes on the page may give the focus back. A restart forgets it. */
-export const maybeLeft = new WeakSet<BaseNode>();
-
 /** The user has left a field: the groups around it were left, too. */
 export function leave(node: BaseNode): void {
   const { kit } = node;

@@ -4,7 +4,16 @@
  * @module upper-gate/interop
  */
 
-export { asyncStandardSchemaRule, fromStandardSchema, standardSchemaRule, toStandardSchema } from './standardSchema.ts';
+export {
+  asyncStandardSchemaRule,
+  groupFor,
+  standardSchemaRule,
+  type DataFor,
+  type FieldsFor,
+  type NamesOf,
+  type StandardRuleOptions,
+} from './foreignRule.ts';
+export { fromStandardSchema, toStandardSchema } from './standardSchema.ts';
 export type { StandardIssue, StandardResult, StandardSchema } from './standardSchemaTypes.ts';
 export { describeSchema, type RuleDescription, type SchemaDescription } from './describeSchema.ts';
 export { KINDS, RULES, type KindName, type ParamType, type RuleName } from '../schema/vocabulary.ts';

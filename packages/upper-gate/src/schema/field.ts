@@ -166,7 +166,7 @@ export class FieldPart extends Part {
     this.emptyData = spec.emptyData;
     this.mandatory = this.required !== undefined && isBlocking(this.required);
     this.sync = rules.filter((rule) => rule.test);
-    this.attached = rules.filter((rule) => rule.walk !== undefined);
+    this.attached = rules.filter((rule) => rule.walk !== undefined && !rule.test);
     this.follow = this.sync.find((rule) => rule.follow)?.follow;
     this.accepts =
       this.sync.length === 0 || this.sync.some((rule) => rule.follow ?? rule.skips ?? rule.on) ? undefined : acceptedBy(this.sync);

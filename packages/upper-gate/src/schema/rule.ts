@@ -6,7 +6,7 @@ import { brand, type Branded } from './brand.ts';
 import type { Context } from './context/context.ts';
 import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';
-import type { AttachRule, FollowingNode } from './kit.ts';
+import type { AttachRule, FollowingNode, Scopes } from './kit.ts';
 import type { TextOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
@@ -68,7 +68,7 @@ export interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'li
   /** Runs the rules of its field in a live form, if its function may read facts from outside. */
   readonly follow?: <T>(node: FollowingNode, run: () => T) => T;
   /** Runs it on a whole value, if it needs more than that value: an answer from elsewhere, facts from outside. */
-  walk?(rule: AnyRule, part: WalkedPart, data: unknown, walker: Walker): void;
+  walk?(this: void, rule: AnyRule, part: WalkedPart, data: unknown, walker: Walker, scopes?: Scopes): void;
   /**
    * Of a rule whose params depend on other fields, or on facts from outside: the rule as it is now, undefined while there is none.
    * It runs whether the field is empty or not, since its params are for hints and attributes, too.

@@ -19,6 +19,8 @@ export interface Verdict {
   readonly wordedAs?: string;
   /** About running the rule, not about the value: what the rule's author gave (message, code, severity) does not fit it. */
   readonly ignoresOptions?: true;
+  /** Not kept where another rule has an error: it may only follow from that. */
+  readonly givesWay?: true;
   /** The field it belongs to, relative to the value that was validated; `''` or absent: that value itself. */
   readonly path?: string | undefined;
 }

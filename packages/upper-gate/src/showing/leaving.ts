@@ -1,7 +1,7 @@
 // When the user leaves a field: once the focus is neither in one of its elements nor in what one of them has opened elsewhere.
 
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
-import { maybeLeft } from '../gate/timing.ts';
+import { maybeLeft } from '../gate/maybeLeft.ts';
 import { controlsWith, isControl, isNative } from './controls.ts';
 import { isMovedByProgram } from './focusOrder.ts';
 import { activeIn, isElement } from './page.ts';

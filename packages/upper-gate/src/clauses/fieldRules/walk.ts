@@ -28,7 +28,7 @@ export function walkFieldRules(part: GroupPart, data: object, walker: Walker): v
   for (const { way, what } of part.clauses.fieldRules!.list)
     reach(part, data, view, way, '', (target, value, path, beside, keys) => {
       const from = entries.length;
-      walkRule(
+      (what.walk ?? walkRule)(
         what,
         target,
         value,
@@ -37,7 +37,7 @@ export function walkFieldRules(part: GroupPart, data: object, walker: Walker): v
       );
       walker.prefix(from, path);
     });
-  if (entries.length > before) walker.sort = sortByPath;
+  if (entries.length > before) walker.sort ??= sortByPath;
 }
 
 /** The fields of a group alone: those of a case stand beside the choice. */
