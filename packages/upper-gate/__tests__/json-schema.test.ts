@@ -64,6 +64,7 @@ const leaf: fc.Arbitrary<Node> = fc.oneof(
   made(numbers, (...rules) => integer({ label: 'I', decimal: ',' }, ...rules)),
   made(some(required()), (...rules) => boolean('B', ...rules)),
   made(moments('2027-05-01'), (...rules) => date('D', ...rules)),
+  made(moments('2027-05-01'), (...rules) => date({ label: 'D', locale: 'de' }, ...rules)),
   made(moments('09:00'), (...rules) => time('D', ...rules)),
   made(moments('2027-05-01T09:00'), (...rules) => dateTime('D', ...rules)),
   made(moments('2027-05'), (...rules) => month('D', ...rules)),

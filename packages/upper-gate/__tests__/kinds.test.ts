@@ -37,6 +37,13 @@ test.each<[string, Node, unknown, unknown]>([
   ['number: decimal sign', number({ label: 'F', decimal: ',' }), '-2,5', -2.5],
   ['integer: huge digits', integer('F'), '9'.repeat(400), 'badInput'],
   ['integer: in exponents', integer('F'), '1e3', 1000],
+  ['number: Arabic digits', number({ label: 'F', locale: 'ar-EG' }), '١٬٢٣٤٫٥', 1234.5],
+  ['date: German', date({ label: 'F', locale: 'de' }), '12.5.2027', '2027-05-12'],
+  ['date: American, with other signs', date({ label: 'F', locale: 'en-US' }), '05-12-2027', '2027-05-12'],
+  ['date: Arabic digits and marks', date({ label: 'F', locale: 'ar-EG' }), '١٢‏/٥‏/٢٠٢٧', '2027-05-12'],
+  ['date: ISO in every language', date({ label: 'F', locale: 'de' }), '2027-05-12', '2027-05-12'],
+  ['date: a year of two digits is any of several', date({ label: 'F', locale: 'de' }), '12.05.27', 'badInput'],
+  ['date: German, no leap day', date({ label: 'F', locale: 'de' }), '29.02.2100', 'badInput'],
   ['date: no leap day in 2100', DAY, '2100-02-29', 'badInput'],
   ['date: beyond', DAY, '275760-09-14', 'badInput'],
   ['dateTime: with a blank', dateTime('F'), '2027-05-01 09:30', '2027-05-01T09:30'],
@@ -125,13 +132,13 @@ test('rules that compare siblings', () => {
 });
 
 test('the limits of every ranged rule belong to the range; what lies just beyond does not', () => {
-  const moments = [
+  const moments: (readonly [typeof time, string, string, string])[] = [
     [date, '2027-02-28', '2027-03-01', '2027-03-02'],
     [time, '06:59', '07:00', '07:01'],
     [month, '2026-12', '2027-01', '2027-02'],
     [week, '2026-W52', '2026-W53', '2027-W01'],
     [dateTime, '2027-02-28T23:59', '2027-03-01T00:00', '2027-03-01T00:01'],
-  ] as const;
+  ];
   for (const [kind, below, at, above] of moments) {
     expect([below, at, above].map((value) => judge(kind('F', range({ min: at, max: at })), value))).toEqual(['rangeUnderflow', at, 'rangeOverflow']);
   }
@@ -172,6 +179,7 @@ test('reading what was written gives the value back', () => {
     [integer('F'), fc.maxSafeInteger().map((value) => value + 0)],
     [boolean('F'), fc.boolean()],
     [date('F'), day],
+    ...['de', 'en-US', 'ja', 'ar-EG', 'ko', 'bg', 'sv', 'cs'].map((locale): [Node, typeof day] => [date({ label: 'F', locale }), day]),
     [time('F'), fc.tuple(two(23), two(59)).map((parts) => parts.join(':'))],
     [month('F'), fc.tuple(year, two(12, 1)).map((parts) => parts.join('-'))],
     [week('F'), fc.tuple(year, two(52, 1)).map((parts) => parts.join('-W'))],

@@ -159,27 +159,37 @@ test('a message that throws loses no finding, and is reported once', () => {
   told.mockRestore();
 });
 
-test('numbers in the language of the form: read and written by it, and written anew when it changes; drafts are of no language', async () => {
+test('numbers and dates in the language of the form: read and written by it, and written anew when it changes; drafts are of no language', async () => {
   const schema = group({
     toll: number({ label: 'Toll', locale: 'auto' }, range({ max: 5000 })),
     crates: list('Crates', group({ weight: number({ label: 'Weight', locale: 'auto' }) })),
     plain: number('Plain'),
+    day: date({ label: 'Day', locale: 'auto' }),
   });
   const read = (toll: string, messages?: Catalogue) => validate(schema, { toll }, { ...(messages && { messages }) });
   expect([read('1,234.5'), read('1.234,5', de)]).toMatchObject([{ data: { toll: 1234.5 } }, { data: { toll: 1234.5 } }]);
   expect(read('1.5', de).findings[0]?.message).toContain('3,5');
-  expect(validate(schema, { toll: 1234.5 }, { source: 'json', messages: de }).ok).toBe(true);
-  const gate = createGate(schema, { initial: { toll: 1.5, crates: [{ weight: 2.5 }], plain: 1.5 } });
-  const raws = () => [gate.field('toll').raw, gate.field('crates.0.weight').raw, gate.field('plain').raw];
+  expect(validate(schema, { toll: 1234.5, day: '2027-05-12' }, { source: 'json', messages: de }).ok).toBe(true);
+  // (As JSON, a date is of no language.)
+  const typed = { day: '12.05.2027' };
+  expect([validate(schema, typed, { source: 'json', messages: de }).ok, validate(schema, typed, { messages: de })]).toMatchObject([false, { data: { day: '2027-05-12' } }]);
+  expect([en, de, fr, ja].map((messages) => validate(schema, { day: '2027' }, { messages }).findings[0]?.message.replace(/\s/g, ' '))).toEqual([
+    'Enter a valid date for Day, such as 05/28/2027',
+    'Day: bitte ein Datum eingeben, etwa 28.05.2027',
+    'Day : saisissez une date, par exemple 28/05/2027',
+    'Day：日付を入力してください（例：2027/05/28）',
+  ]);
+  const gate = createGate(schema, { initial: { toll: 1.5, crates: [{ weight: 2.5 }], plain: 1.5, day: '2027-05-12' } });
+  const raws = () => [gate.field('toll').raw, gate.field('crates.0.weight').raw, gate.field('plain').raw, gate.field('day').raw];
   const kept = new Map<string, string>();
   const storage = {
     getItem: (key: string) => kept.get(key) ?? null,
     setItem: (key: string, value: string) => void kept.set(key, value),
     removeItem: (key: string) => void kept.delete(key),
   };
-  expect(raws()).toEqual(['1.5', '2.5', '1.5']);
+  expect(raws()).toEqual(['1.5', '2.5', '1.5', '05/12/2027']);
   gate.setLocale(de);
-  expect([raws(), gate.state.dirty]).toEqual([['1,5', '2,5', '1.5'], false]);
+  expect([raws(), gate.state.dirty]).toEqual([['1,5', '2,5', '1.5', '12.05.2027'], false]);
   const draft = keepDraft(gate, { key: 'draft', storage, wait: 0 });
   gate.field('toll').set('1.234,5');
   gate.list('crates').add({ weight: 0.5 });
@@ -190,7 +200,7 @@ test('numbers in the language of the form: read and written by it, and written a
   gate.setLocale(undefined);
   expect([gate.field('toll').raw, gate.field('crates.1.weight').raw, gate.field('toll').data]).toEqual(['1234.5', 'x', 1234.5]);
   gate.reset();
-  expect([raws(), gate.state.dirty]).toEqual([['1.5', '2.5', '1.5'], false]);
+  expect([raws(), gate.state.dirty]).toEqual([['1.5', '2.5', '1.5', '05/12/2027'], false]);
   const later = createGate(schema, { initial: { toll: 1.5 }, messages: fr });
   keepDraft(later, { key: 'draft', storage });
   expect([later.field('toll').raw, later.field('crates.0.weight').raw, later.field('crates.1.weight').raw]).toEqual(['1234,5', '2,5', 'x']);

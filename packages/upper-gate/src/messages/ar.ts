@@ -8,6 +8,7 @@ export const ar = /* @__PURE__ */ catalogue({
     number: 'أدخل رقمًا، مثل {example}',
     integer: 'أدخل عددًا صحيحًا',
     date: 'أدخل تاريخًا صالحًا',
+    typedDate: 'أدخل تاريخًا، مثل {example}',
     time: 'أدخل وقتًا، مثل 09:30',
     dateTime: 'أدخل تاريخًا ووقتًا صالحين',
     month: 'أدخل شهرًا',

@@ -8,6 +8,7 @@ export const de = /* @__PURE__ */ catalogue({
     number: 'bitte eine Zahl eingeben, etwa {example}',
     integer: 'bitte eine ganze Zahl eingeben',
     date: 'bitte ein gültiges Datum eingeben',
+    typedDate: 'bitte ein Datum eingeben, etwa {example}',
     time: 'bitte eine Uhrzeit eingeben, etwa 09:30',
     dateTime: 'bitte ein gültiges Datum mit Uhrzeit eingeben',
     month: 'bitte einen Monat eingeben',

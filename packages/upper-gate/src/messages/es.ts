@@ -8,6 +8,7 @@ export const es = /* @__PURE__ */ catalogue({
     number: 'escriba un número, por ejemplo {example}',
     integer: 'escriba un número entero',
     date: 'escriba una fecha válida',
+    typedDate: 'escriba una fecha, por ejemplo {example}',
     time: 'escriba una hora, por ejemplo 09:30',
     dateTime: 'escriba una fecha y una hora válidas',
     month: 'escriba un mes',

@@ -8,6 +8,7 @@ export const fr = /* @__PURE__ */ catalogue({
     number: 'saisissez un nombre, par exemple {example}',
     integer: 'saisissez un nombre entier',
     date: 'saisissez une date valide',
+    typedDate: 'saisissez une date, par exemple {example}',
     time: 'saisissez une heure, par exemple 09:30',
     dateTime: 'saisissez une date et une heure valides',
     month: 'saisissez un mois',

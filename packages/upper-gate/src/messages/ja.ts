@@ -8,6 +8,7 @@ export const ja = /* @__PURE__ */ catalogue({
     number: '数値を入力してください（例：{example}）',
     integer: '整数を入力してください',
     date: '有効な日付を入力してください',
+    typedDate: '日付を入力してください（例：{example}）',
     time: '時刻を入力してください（例：09:30）',
     dateTime: '有効な日時を入力してください',
     month: '年月を入力してください',

@@ -7,12 +7,12 @@ import { formatText, type Catalogue, type MessageParams as P } from './text.ts';
 
 /**
  * The words of a language. Slots stand for params: `{label}`; in `atLeast` and its like `#` stands for the limit.
- * `legible` (by kind of field; `{example}` stands for a number as the field reads it) and `types` (by type of text) say what
+ * `legible` (by kind of field; `{example}` stands for a number or date as the field reads it; `typedDate`: as a language writes dates) and `types` (by type of text) say what
  * to enter.
  */
 export interface Words {
   readonly locale: string;
-  readonly legible: Readonly<Record<ReadKind, string>>;
+  readonly legible: Readonly<Record<ReadKind | 'typedDate', string>>;
   readonly types: Readonly<Record<TextType, string>>;
   readonly characters: Forms;
   readonly files: Forms;
@@ -110,8 +110,11 @@ export function catalogue(words: Words): Required<Pick<Catalogue, Code | Wording
     fileType,
     valueMissing: (p: P) =>
       formatText(p.holds === 'flag' ? words.tick : p.holds === 'option' || p.holds === 'options' ? words.choose : words.fillIn, p),
-    badInput: ({ label, kind, example = '3.5' }: P) =>
-      formatText(say(label, wordsFor(legible, kind) ?? words.anyLegible), { label, example }),
+    badInput: ({ label, kind, example }: P) =>
+      formatText(say(label, wordsFor(legible, kind === 'date' && example !== undefined ? 'typedDate' : kind) ?? words.anyLegible), {
+        label,
+        example: example ?? '3.5',
+      }),
     typeMismatch: ({ label, type }: P) => say(label, wordsFor(types, type) ?? words.anyType),
     tooShort: ({ label, min }: P) => say(label, words.atLeast, plural(locale, min, characters)),
     tooLong: ({ label, max }: P) => say(label, words.atMost, plural(locale, max, characters)),

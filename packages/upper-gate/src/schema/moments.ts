@@ -3,10 +3,11 @@
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
-import { FieldPart, unreadableAs, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
+import { FieldPart, Unreadable, unreadableAs, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
+import { dateNotation, translate, type Notation } from './localNotation.ts';
 import type { FieldSettings, LabelOr, VALUE } from './node.ts';
 import { isObjectLike } from './safeAccess.ts';
-import { nodeOf } from './part.ts';
+import { nodeOf, toSettings } from './part.ts';
 
 /** A field of dates or times. Its data is a text that rules know as a date or time. */
 export interface MomentField<out D = unknown> extends Field<D, string> {
@@ -30,40 +31,104 @@ function dayOf(value: unknown): string | undefined {
   return parts.map((part, i) => String(part).padStart(i === 0 ? 4 : 2, '0')).join('-');
 }
 
-const moment = (name: MomentKind, enter: Text) => {
-  const bad = unreadableAs(enter);
-  const traits: FieldTraits = {
-    holds: 'value',
-    json: 'string',
-    measures: 'moment',
-    isStepped: !['time', 'dateTime'].includes(name),
-    control: name === 'dateTime' ? 'datetime-local' : name,
-  };
-  const read = (raw: unknown): unknown => {
+const WRITTEN: Pick<FieldTraits, 'holds' | 'json' | 'measures'> = { holds: 'value', json: 'string', measures: 'moment' };
+
+/** What reads moments of a kind. @param bad what it yields for other texts @param toPlain from what is typed to what HTML writes */
+const readAs =
+  (name: MomentKind, bad: Unreadable, toPlain?: Notation['toPlain']) =>
+  (raw: unknown): unknown => {
     if (raw === undefined || raw === null) return undefined;
     if (typeof raw !== 'string') return bad;
     const typed = raw.trim();
     if (typed === '') return undefined;
+    if (momentAt(name, typed) === undefined) {
+      const plain = toPlain?.(typed) ?? '';
+      return momentAt(name, plain) === undefined ? bad : plain;
+    }
     // HTML takes a blank between date and time, and writes a T.
-    return momentAt(name, typed) === undefined ? bad : typed.replace(' ', 'T');
+    return typed.replace(' ', 'T');
   };
-  // Component kits call back with date objects.
-  const write = (value: unknown): unknown => (name === 'date' ? (dayOf(value) ?? value) : value);
+
+const moment = (name: MomentKind, enter: Text) => {
+  const traits: FieldTraits = {
+    ...WRITTEN,
+    isStepped: !['time', 'dateTime'].includes(name),
+    control: name === 'dateTime' ? 'datetime-local' : name,
+  };
+  const read = readAs(name, unreadableAs(enter));
   return function <M extends Marks = []>(
     settings: LabelOr<FieldSettings<string>>,
     ...rules: RulesFor<Moment, M>
   ): MomentField<Optional<string, M>> {
-    return nodeOf(new FieldPart({ name, traits, read, write }, settings, rules));
+    return nodeOf(new FieldPart({ name, traits, read }, settings, rules));
   };
 };
+
+/** The settings of `date`. */
+export interface DateSettings extends FieldSettings<string> {
+  /**
+   * A language by its tag, as whose dates are typed, in a control for text: `'de'`: 12.05.2027, `'en-US'`: 05/12/2027. `'auto'`: the
+   * language of the form, or of the messages of a validation; a form writes its dates again when the language changes. `2027-05-12` is
+   * read in every language. Default: as HTML's control for dates holds them.
+   */
+  readonly locale?: string | undefined;
+}
+
+const DATES: FieldTraits = { ...WRITTEN, isStepped: true, control: 'date' };
+const readDate = /* @__PURE__ */ readAs('date', /* @__PURE__ */ unreadableAs(badDate));
+/** Dates as people write them are text to HTML. */
+const TYPED: FieldTraits = { ...WRITTEN, isStepped: true };
+/** A day in an example: one whose number is no month. */
+const EXAMPLE = '2027-05-28';
 
 /**
  * Makes a field for dates: `'2027-05-01'`. A date that the calendar doesn't have is `badInput`.
  *
+ * @param settings its label, or label and settings
+ * @param rules in the order in which they report
+ * @returns the field
+ *
  * @example
  * date('Arrival', required(), range({ min: 'today' }))
+ * date({ label: 'Arrival', locale: 'auto' }) // typed as the language of the form writes dates; the data stays ISO 8601
  */
-export const date = /* @__PURE__ */ moment('date', badDate);
+export function date<M extends Marks = []>(
+  settings: LabelOr<DateSettings>,
+  ...rules: RulesFor<Moment, M>
+): MomentField<Optional<string, M>> {
+  const { locale } = toSettings(settings);
+  // Component kits call back with date objects.
+  if (locale === undefined)
+    return nodeOf(new FieldPart({ name: 'date', traits: DATES, read: readDate, write: (value) => dayOf(value) ?? value }, settings, rules));
+  const make = (language: string) => {
+    const { toPlain, toTyped } = dateNotation(language);
+    const bad = new Unreadable({ code: 'badInput', text: badDate, params: { example: toTyped(EXAMPLE) } });
+    return { read: readAs('date', bad, toPlain), toTyped };
+  };
+  const made = new Map<string, ReturnType<typeof make>>();
+  const inLanguage = (language: string): ReturnType<typeof make> => {
+    const tag = locale === 'auto' ? language : locale;
+    const known = made.get(tag) ?? make(tag);
+    made.set(tag, known);
+    return known;
+  };
+  // (A language that is none is a mistake of the author: here, not at the first value.)
+  if (locale !== 'auto') inLanguage(locale);
+  const write = (value: unknown, language: string): unknown => {
+    const day = dayOf(value) ?? value;
+    return typeof day === 'string' && momentAt('date', day) !== undefined ? inLanguage(language).toTyped(day) : day;
+  };
+  const spec = {
+    name: 'date',
+    traits: TYPED,
+    read: (raw: unknown, language: string) => inLanguage(language).read(raw),
+    readJson: readDate,
+    write,
+    details: { locale },
+    ...(locale === 'auto' && { translate }),
+  } as const;
+  return nodeOf(new FieldPart(spec, settings, rules));
+}
 
 /**
  * Makes a field for times of day: `'09:30'`, `'09:30:15.5'`.

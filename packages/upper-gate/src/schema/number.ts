@@ -2,16 +2,8 @@
 
 import { badInteger, badNumber } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
-import {
-  makeField,
-  type FieldTraits,
-  Unreadable,
-  type Field,
-  type Marks,
-  type Optional,
-  type RulesFor,
-  type TranslatedField,
-} from './field.ts';
+import { makeField, type FieldTraits, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
+import { translate, withPlainDigits, type Notation } from './localNotation.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
@@ -20,7 +12,7 @@ export interface NumberSettings extends FieldSettings<number> {
   /** The decimal sign that people type, in place of the dot: `','`. */
   readonly decimal?: string;
   /**
-   * A language by its tag, whose decimal sign and grouping are read (`'de'`: 1.234,5). `'auto'`: the language of the form, or
+   * A language by its tag, whose decimal sign, grouping and digits are read (`'de'`: 1.234,5). `'auto'`: the language of the form, or
    * of the messages of a validation; a form writes its numbers again when the language changes.
    */
   readonly locale?: string;
@@ -42,25 +34,6 @@ function digitsIn(text: string): number {
   return value;
 }
 
-/** Writes a number of a form in another language. What cannot be read stays as it was typed. */
-function translate(field: TranslatedField, before: string | undefined): void {
-  const again = (raw: unknown): unknown => {
-    const value = field.readIn(raw, before);
-    return value === undefined ? raw : field.write(value);
-  };
-  field.initial = again(field.initial);
-  field.saved = again(field.saved);
-  field.raw = again(field.raw);
-  field.readRaw();
-  field.runRules();
-}
-
-/** From what is typed in a language to what HTML writes, and back. */
-interface Notation {
-  readonly toPlain: (typed: string) => string;
-  readonly toTyped: (plain: string) => string;
-}
-
 function notation({
   decimal,
   locale,
@@ -75,9 +48,11 @@ function notation({
   const grouping = sign('group');
   // People type a plain blank for the narrow ones that a language writes.
   const separator = grouping === undefined ? '(?!)' : grouping.trim() === '' ? '\\s' : `\\${grouping}`;
+  const plainDigits = locale === undefined ? undefined : withPlainDigits(locale);
   const grouped = new RegExp(`^-?\\d{1,3}(?:${separator}\\d{2,3})*${separator}\\d{3}(?!\\d)`);
   return {
-    toPlain(typed) {
+    toPlain(given) {
+      const typed = plainDigits ? plainDigits(given) : given;
       const whole = grouped.exec(typed)?.[0] ?? '';
       const rest = typed.slice(whole.length);
       // A dot is no decimal sign here: what follows would be misread by a factor.

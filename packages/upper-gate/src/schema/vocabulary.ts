@@ -18,7 +18,7 @@ export const KINDS = {
   number: { json: 'number', settings: ['decimal', 'locale'] },
   integer: { json: 'number', settings: ['decimal', 'locale'] },
   boolean: { json: 'boolean', settings: [] },
-  date: { json: 'string', settings: [] },
+  date: { json: 'string', settings: ['locale'] },
   time: { json: 'string', settings: [] },
   dateTime: { json: 'string', settings: [] },
   month: { json: 'string', settings: [] },
