@@ -221,6 +221,21 @@ const recipes: Record<string, () => Promise<void>> = {
     await page.locator('[name=harbour]').blur();
     expect(await message('harbour')).toMatch(/Choose one/);
   },
+  tags: async () => {
+    await open('tags');
+    await press('Book');
+    expect([await message('cargo'), await page.evaluate(() => document.activeElement!.id)]).toEqual(['One word at least', 'tag']);
+    for (const word of ['Grain', 'spices', 'grain', 'frozen', 'wool', 'coal']) {
+      await page.locator('#tag').fill(word);
+      await page.keyboard.press('Enter');
+    }
+    expect(await message('cargo')).toMatch(/at most 4/);
+    await press('Remove spices');
+    expect([await message('cargo'), await page.getByRole('listitem').allTextContents()]).toEqual(['', ['grain ×', 'frozen ×', 'wool ×', 'coal ×']]);
+    await page.keyboard.press('Backspace');
+    await page.keyboard.type('salt');
+    expect(await book()).toBe('{"cargo":["grain","frozen","wool","salt"]}');
+  },
   'own-summary': async () => {
     await open('own-summary');
     await press('Book');

@@ -8,7 +8,7 @@ export { text, type TextSettings } from './schema/text.ts';
 export { integer, number, type NumberSettings } from './schema/number.ts';
 export { boolean } from './schema/boolean.ts';
 export { choice, choices } from './schema/choice.ts';
-export { date, dateTime, month, time, week, type MomentField } from './schema/moments.ts';
+export { date, dateTime, month, time, week, type DateSettings, type MomentField } from './schema/moments.ts';
 export type { Moment } from './schema/calendar.ts';
 export { anyJson, type Json } from './schema/anyJson.ts';
 export { color } from './schema/color.ts';
