@@ -7,6 +7,7 @@ export const DEV: boolean = false;
 
 export function devAssert(_mistake: () => string | false | undefined): void {}
 export function warnOnce(_about: object, _mistakes: () => Iterable<Explained | false | undefined>): void {}
+export const told = (_error: unknown): string => '';
 export const fieldsBelow = (_node: object): readonly string[] => [];
 export const explain = (_trouble: Trouble, text: string): Explained => text as Explained;
 export const explained = (text: string): string => text;

@@ -36,6 +36,15 @@ export function devAssert(mistake: () => string | false | undefined): void {
   if (text) throw new TypeError(explained(text));
 }
 
+/** An error as a text, whatever was thrown. */
+export function told(error: unknown): string {
+  try {
+    return String(error);
+  } catch {
+    return 'something that is no text';
+  }
+}
+
 const warned = new WeakMap<object, Set<string>>();
 
 /**

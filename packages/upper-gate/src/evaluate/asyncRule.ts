@@ -6,6 +6,7 @@ import { swapSource } from '../schema/context/running.ts';
 import type { AnyRule, AsyncCheckRun, RunnableAsync } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Scopes } from '../schema/kit.ts';
+import { LONGEST_TIMER } from './timers.ts';
 import { CRASHED } from './rule.ts';
 import { verdictsIn } from './verdicts.ts';
 import { WAITING } from '../schema/noValue.ts';
@@ -20,14 +21,17 @@ export interface Reply {
   readonly error?: unknown;
 }
 
-/** The longest time that a timer takes, in milliseconds (about 25 days); a longer one, `Infinity` too, would be over at once. */
-export const LONGEST_TIMER = 2 ** 31 - 1;
-
 const TIME_IS_UP = Symbol('time is up');
 
 /** Whether the author's code is at fault, not the connection: `fetch` rejects with a TypeError too when it cannot connect. */
-const isCrash = (error: unknown): boolean =>
-  error instanceof ReferenceError || (error instanceof TypeError && !/fetch|network|load failed/i.test(error.message));
+function isCrash(error: unknown): boolean {
+  try {
+    return error instanceof ReferenceError || (error instanceof TypeError && !/fetch|network|load failed/i.test(error.message));
+  } catch {
+    // What cannot even be asked is no news of a connection.
+    return true;
+  }
+}
 
 /** What sets the time limit. */
 interface Timers {

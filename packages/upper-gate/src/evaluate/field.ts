@@ -2,7 +2,7 @@
 
 import { isUnreadable, Unreadable, UNREADABLE, VALUE_MISSING, type FieldPart } from '../schema/field.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
-import { isHollow } from '../schema/safeAccess.ts';
+import { atOnce, isHollow } from '../schema/safeAccess.ts';
 import type { RunnableRule } from '../schema/rule.ts';
 import type { Found, RuleResult } from '../schema/verdict.ts';
 import type { Evaluation, WalkedPart } from '../schema/walker.ts';
@@ -20,7 +20,7 @@ const UNREADABLE_CRASH = new Unreadable(CRASHED);
 export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault' | 'isJson' | 'locale'>): unknown {
   if (typeof raw === 'object' && isHollow(raw)) return UNREADABLE;
   try {
-    return evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw, evaluation.locale ?? 'en');
+    return atOnce(evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw, evaluation.locale ?? 'en'));
   } catch (error) {
     evaluation.fault(error, 'read');
     return UNREADABLE_CRASH;

@@ -2,6 +2,7 @@
 
 import { crashed } from '../messages/english.ts';
 import { VALUE_MISSING } from '../schema/field.ts';
+import { atOnce } from '../schema/safeAccess.ts';
 import type { Scopes } from '../schema/kit.ts';
 import type { AnyRule, RunnableRule } from '../schema/rule.ts';
 import type { Reporter, RuleResult, Verdict } from '../schema/verdict.ts';
@@ -54,7 +55,7 @@ export function runRule(
   const { requires, moving }: RunnableRule = rule;
   try {
     if (requires) {
-      required = requires(siblings, beside);
+      required = !!atOnce<unknown>(requires(siblings, beside));
       return required && subject.empty ? VALUE_MISSING : undefined;
     }
     now = moving ? moving(siblings, beside) : rule;

@@ -6,6 +6,7 @@ import type { Catalogue } from '../messages/text.ts';
 import { checkContext } from '../schema/context/checkContext.ts';
 import type { ContextToken } from '../schema/context/context.ts';
 import { isGroup } from '../schema/group.ts';
+import { atOnce } from '../schema/safeAccess.ts';
 import type { FormClock } from '../schema/kit.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
@@ -52,8 +53,8 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
   assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
   const store = new FormStore(on, reveal, clock, messages, (fault) => {
     const heard = events.emit('fault', fault);
-    if (onFault) onFault(fault);
-    else if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
+    if (onFault) return onFault(fault);
+    if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
   });
   store.showsFirst = show === 'first';
   const setContext = (token: ContextToken, value: unknown): void => store.contextOf(token).set(token, value);
@@ -154,11 +155,11 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
       }),
     subscribe: (listener: () => void) => gate.root.subscribe(listener),
     watch<T>(selector: (gate: unknown) => T, listener: (value: T, before: T) => void, equal: (a: T, b: T) => boolean = Object.is) {
-      let value = selector(gate);
+      let value = atOnce(selector(gate));
       return gate.subscribe(() => {
         const before = value;
-        value = selector(gate);
-        if (!equal(value, before)) listener(value, before);
+        value = atOnce(selector(gate));
+        return equal(value, before) ? undefined : listener(value, before);
       });
     },
     on: events.on,

@@ -7,7 +7,7 @@ import type { Node } from '../schema/node.ts';
 import type { Gate } from './gate.ts';
 import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
-import { isObjectLike } from '../schema/safeAccess.ts';
+import { atOnce, isObjectLike } from '../schema/safeAccess.ts';
 import { restorable } from './restorable.ts';
 
 /** Where a draft is kept: `localStorage`, `sessionStorage`, or anything of their shape. */
@@ -111,10 +111,22 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
 
   const guarded = <T>(touch: (storage: DraftStorage) => T): T | undefined => {
     try {
-      return touch(typeof options.storage === 'function' ? options.storage() : options.storage);
+      return atOnce(touch(typeof options.storage === 'function' ? atOnce(options.storage()) : options.storage));
     } catch (error) {
       store.fault(error, root, 'draft');
       return undefined;
+    }
+  };
+  const unwritable = new Set<string>();
+  /** Whether JSON can write a value. One that it cannot write is reported, once, and keeps no other from being kept. */
+  const isWritable = (path: string, raw: unknown): boolean => {
+    try {
+      JSON.stringify(raw);
+      return true;
+    } catch (error) {
+      if (!unwritable.has(path)) store.fault(error, store.find(path) ?? root, 'draft');
+      unwritable.add(path);
+      return false;
     }
   };
   const isWanted = (path: string): boolean => !fields || fields.some((field) => path === field || path.startsWith(`${field}.`));
@@ -152,7 +164,7 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
     timer = undefined;
     const edits = new Map<string, unknown>();
     collect(root, edits);
-    for (const path of [...edits.keys()]) if (!isWanted(path)) edits.delete(path);
+    for (const [path, raw] of [...edits]) if (!isWanted(path) || !isWritable(path, raw)) edits.delete(path);
     const all = new Map([...others(edits), ...edits]);
     own = new Set(edits.keys());
     put(all);

@@ -1,9 +1,9 @@
 // The events of a gate, emitted so that no listener can stop anything else.
 
 import { findingsBelow } from './findingsBelow.ts';
-import type { FormStore, Observer } from './store.ts';
+import { reported, type FormStore, type Observer } from './store.ts';
 
-type Listener = (what: never) => void;
+type Listener = (what: never) => unknown;
 
 /** The events of one form. */
 export interface Events {
@@ -23,15 +23,11 @@ export function createEvents(store: FormStore): Events {
   const emit = (event: string, what: unknown): boolean => {
     const heard = [...(listeners.get(event) ?? [])];
     for (const listener of heard) {
-      const call = (): void => listener(what as never);
+      const call = (): unknown => listener(what as never);
       if (event !== 'fault') store.guard(call, `on('${event}')`);
       else {
         // A fault in here would go to the same listener.
-        try {
-          call();
-        } catch (error) {
-          console.error("Upper Gate: on('fault'):", error);
-        }
+        reported(call, (error) => console.error("Upper Gate: on('fault'):", error));
       }
     }
     return heard.length > 0;
@@ -60,9 +56,7 @@ export function createEvents(store: FormStore): Events {
       const all = listeners.get(event) ?? new Set();
       listeners.set(event, all);
       // Each call counts, even with the same function. A listener that another one removes is not called any more.
-      const own: Listener = (what) => {
-        if (all.has(own)) listener(what);
-      };
+      const own: Listener = (what) => (all.has(own) ? listener(what) : undefined);
       all.add(own);
       // Only where somebody listens is there anything to do about it.
       if ((event === 'pass' || event === 'fail') && !isFollowing) {

@@ -5,6 +5,7 @@ import { sameValue } from '../evaluate/sameValue.ts';
 import { isUnreadable, type FieldPart } from '../schema/field.ts';
 import type { FollowingNode, LiveNode, NodeKit, Watch } from '../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
+import { atOnce } from '../schema/safeAccess.ts';
 import type { Part } from '../schema/part.ts';
 import type { Found, Order } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
@@ -53,7 +54,8 @@ export class FieldNode extends BaseNode implements FollowingNode {
     if (value === undefined || value === null) return part.emptyRaw;
     if (part.write === undefined) return value;
     try {
-      return part.write(value, this.locale ?? 'en');
+      const raw = atOnce(part.write(value, this.locale ?? 'en'));
+      return raw === undefined ? part.emptyRaw : raw;
     } catch (error) {
       // The value is kept as it is: reading it reports what is wrong.
       this.fault(error, 'write');
@@ -75,7 +77,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     const { part } = this;
     if (part.same === undefined) return Object.is(a, b);
     try {
-      return part.same(a, b);
+      return atOnce(part.same(a, b));
     } catch (error) {
       this.fault(error, 'same');
       return false;
@@ -176,9 +178,12 @@ export class FieldNode extends BaseNode implements FollowingNode {
     }
     if (this.applies) {
       this.isRunning = true;
-      const found = this.part.follow === undefined ? evaluateField(this.part, this.value, this) : this.#follow();
-      if (found.length > 0 || this.verdicts !== undefined) this.setVerdicts(OWN, OWN_ORDER, found);
-      this.isRunning = false;
+      try {
+        const found = this.part.follow === undefined ? evaluateField(this.part, this.value, this) : this.#follow();
+        if (found.length > 0 || this.verdicts !== undefined) this.setVerdicts(OWN, OWN_ORDER, found);
+      } finally {
+        this.isRunning = false;
+      }
     }
     if (this.liveRules !== undefined) super.runRules();
   }

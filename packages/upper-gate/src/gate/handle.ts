@@ -191,9 +191,7 @@ class NodeHandle implements Handle {
     const node = this[NODE];
     const listeners = (node.listeners ??= new Set());
     // Each subscription counts, even of the same function. A listener that another one removes is not called any more.
-    const own = (): void => {
-      if (listeners.has(own)) listener();
-    };
+    const own = (): unknown => (listeners.has(own) ? listener() : undefined);
     listeners.add(own);
     countListener(node, 1);
     return () => {

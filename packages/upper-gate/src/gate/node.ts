@@ -7,6 +7,7 @@ import { rank } from '../evaluate/stage.ts';
 import { inLanguage } from '../messages/text.ts';
 import { NOT_TAKEN } from '../schema/applying.ts';
 import { join, type Finding } from '../schema/finding.ts';
+import { atOnce } from '../schema/safeAccess.ts';
 import type { AsyncRunner, Count, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import type { Found, Order, Reporter } from '../schema/verdict.ts';
@@ -145,7 +146,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     const { default: standard } = this.part.settings;
     if (typeof standard !== 'function') return standard;
     try {
-      return (standard as () => unknown)();
+      return atOnce((standard as () => unknown)());
     } catch (error) {
       this.fault(error, 'default');
       return undefined;

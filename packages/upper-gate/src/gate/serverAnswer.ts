@@ -2,7 +2,7 @@
 // for success by mistake, and what is malformed in it never hides what is well formed.
 
 import { failed, refused } from '../messages/english.ts';
-import type { Label } from '../messages/text.ts';
+import { asIs, isLabel, type Label } from '../messages/text.ts';
 import { join, type Params } from '../schema/finding.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
 import type { Verdict } from '../schema/verdict.ts';
@@ -53,7 +53,11 @@ export function refusalStatus({ status }: Fields): number | undefined {
 
 /** Whether an answer is a `Response`, as of fetch. */
 export const isResponse = (value: unknown): value is ResponseLike =>
-  isObjectLike(value) && typeof value['ok'] === 'boolean' && typeof value['json'] === 'function' && isObjectLike(value['headers']);
+  isObjectLike(value) &&
+  typeof value['ok'] === 'boolean' &&
+  typeof value['json'] === 'function' &&
+  isObjectLike(value['headers']) &&
+  typeof value['headers']['get'] === 'function';
 
 /** Whether something holds entries: a list, or a map of names. */
 const isFilled = (value: unknown): boolean => isObjectLike(value) && Object.keys(value).length > 0;
@@ -98,11 +102,8 @@ function entriesOf(errors: unknown, path = '', around: readonly unknown[] = []):
 
 const textIn = (value: unknown): string | undefined => (typeof value === 'string' && value !== '' ? value : undefined);
 
-/** A message: a text, or one for each language. */
-const labelIn = (value: unknown): Label | undefined =>
-  isObjectLike(value) && Object.values(value).length > 0 && Object.values(value).every((text) => typeof text === 'string')
-    ? (value as Label)
-    : textIn(value);
+/** A message: a text that is not empty, or one for each language. */
+const labelIn = (value: unknown): Label | undefined => (isLabel(value) && value !== '' ? value : undefined);
 
 /** The reason that an entry, or an answer as a whole, gives. */
 function reasonIn({ detail, message, title, error }: Fields): Label | undefined {
@@ -113,7 +114,7 @@ function reasonIn({ detail, message, title, error }: Fields): Label | undefined 
 function verdictOf({ code, severity, params }: Fields, message: Label | undefined): Verdict {
   const knownParams = isObjectLike(params) && !Array.isArray(params) ? params : undefined;
   // What has params is worded in the language of the form, where that has a text for the code.
-  const words = message === undefined ? { text: refused } : knownParams ? { text: message } : { message: verbatim(message) };
+  const words = message === undefined ? { text: refused } : { [knownParams ? 'text' : 'message']: asIs(message) };
   return {
     code: textIn(code) ?? (message === undefined ? 'refused' : 'customError'),
     severity: isSeverity(severity) ? severity : 'error',
@@ -121,9 +122,6 @@ function verdictOf({ code, severity, params }: Fields, message: Label | undefine
     ...words,
   };
 }
-
-/** A text in which braces are braces. */
-const verbatim = (message: Label): Verdict['message'] => (typeof message === 'string' ? () => message : message);
 
 /** What a server, or the program, found. Malformed entries are left out; where none is left, the whole is refused. */
 export function verdictsOf(answer: unknown): readonly ServerVerdict[] {
@@ -135,9 +133,7 @@ export function verdictsOf(answer: unknown): readonly ServerVerdict[] {
     return entries.map((entry) => ({ path: pathIn(entry), verdict: verdictOf(entry, reasonIn(entry) ?? (isList ? undefined : said)) }));
   const isBreakdown = (refusalStatus(whole) ?? 0) >= 500;
   const text = isBreakdown ? failed : refused;
-  return [
-    { path: '', verdict: { code: isBreakdown ? 'failed' : 'refused', text, ...(said !== undefined && { message: verbatim(said) }) } },
-  ];
+  return [{ path: '', verdict: { code: isBreakdown ? 'failed' : 'refused', text, ...(said !== undefined && { message: asIs(said) }) } }];
 }
 
 /** What a plain answer, one that is no `Response`, found; nothing if it accepts. */
@@ -172,3 +168,7 @@ export async function refusalIn(reply: unknown, own?: ReadRefusal): Promise<read
 
 /** Whether something that was thrown is a server's answer, not the report of a breakdown. */
 export const isAnswer = (thrown: unknown): boolean => isRefusal(thrown) || isResponse(thrown);
+
+/** The same for what a submit handler has thrown. */
+export const refusalThrown = async (thrown: unknown, own?: ReadRefusal): Promise<readonly ServerVerdict[] | undefined> =>
+  (own ?? isAnswer(thrown)) ? refusalIn(thrown, own) : undefined;

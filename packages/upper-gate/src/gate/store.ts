@@ -3,6 +3,7 @@
 // that read several fields, then async rules are brought in line. Then observers and listeners are called, once each. What
 // they edit in turn is flushed at once and told of in another round.
 
+import { LONGEST_TIMER } from '../evaluate/timers.ts';
 import type { Fault } from '../schema/walker.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
@@ -86,7 +87,7 @@ export class FormStore implements NodeKit<Part> {
   #observers: readonly Observer[] = [];
   #record = newRecord();
   recorder: Recorder | undefined;
-  readonly #onFault: (fault: Fault) => void;
+  readonly #onFault: (fault: Fault) => unknown;
   #depth = 0;
   readonly #limit = new EditLimit();
   #isCallingBack = false;
@@ -101,10 +102,16 @@ export class FormStore implements NodeKit<Part> {
   readonly #asyncUpdates = new Map<BaseNode, number>();
   #changed: BaseNode[] = [];
 
-  constructor(on: Stage, reveal: Stage, clock: FormClock, catalogue: Catalogue | undefined, onFault: (fault: Fault) => void) {
+  constructor(on: Stage, reveal: Stage, clock: FormClock, catalogue: Catalogue | undefined, onFault: (fault: Fault) => unknown) {
     this.onRank = rank(on);
     this.revealRank = rank(reveal);
-    this.clock = clock;
+    this.clock = {
+      now: () => clock.now(),
+      // What throws in a timer would end a process.
+      setTimeout: (callback, milliseconds) =>
+        clock.setTimeout(() => void this.guard(callback, 'timer'), Math.min(milliseconds, LONGEST_TIMER)),
+      clearTimeout: (timer) => clock.clearTimeout(timer),
+    };
     this.now = () => clock.now();
     this.catalogue = catalogue;
     this.#onFault = onFault;
@@ -148,11 +155,10 @@ export class FormStore implements NodeKit<Part> {
   }
 
   fault(error: unknown, { path }: LiveNode, rule: string): void {
-    try {
-      this.#onFault({ error, path, rule });
-    } catch (thrown) {
-      console.error('Upper Gate: onFault:', thrown);
-    }
+    reported(
+      () => this.#onFault({ error, path, rule }),
+      (thrown) => console.error('Upper Gate: onFault:', thrown),
+    );
   }
 
   /**
@@ -160,14 +166,8 @@ export class FormStore implements NodeKit<Part> {
    *
    * @returns whether it threw nothing
    */
-  guard(callback: () => void, name: string): boolean {
-    try {
-      callback();
-      return true;
-    } catch (error) {
-      this.fault(error, this.root, name);
-      return false;
-    }
+  guard(callback: () => unknown, name: string): boolean {
+    return reported(callback, (error) => this.fault(error, this.root, name));
   }
 
   observe(observer: Observer): () => void {
@@ -386,6 +386,22 @@ export class FormStore implements NodeKit<Part> {
       }
     }
     for (const listener of listeners) this.guard(listener, 'listener');
+  }
+}
+
+/**
+ * Calls a function of the author; what it throws, or rejects with if it is an async one, is reported.
+ *
+ * @returns whether it threw nothing
+ */
+export function reported(callback: () => unknown, report: (error: unknown) => void): boolean {
+  try {
+    const result = callback();
+    if (result !== undefined) Promise.resolve(result).catch(report);
+    return true;
+  } catch (error) {
+    report(error);
+    return false;
   }
 }
 

@@ -7,10 +7,10 @@ import { failed } from '../messages/english.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { isObjectLike } from '../schema/safeAccess.ts';
-import { aborted } from './aborted.ts';
+import { aborted, inTime } from './aborted.ts';
 import { addVerdicts } from './addVerdicts.ts';
 import { findingsBelow } from './findingsBelow.ts';
-import { isAnswer, refusalIn, type ReadRefusal, type ServerVerdict } from './serverAnswer.ts';
+import { refusalIn, refusalThrown, type ReadRefusal, type ServerVerdict } from './serverAnswer.ts';
 import type { FocusOnRefusal, FormStore } from './store.ts';
 import { reveal } from './timing.ts';
 
@@ -89,15 +89,23 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
     if (isEdited && status !== 'editing' && status !== 'checking' && status !== 'sending') become('editing');
   };
 
-  const report = (error: unknown): undefined => {
-    store.fault(error, root, 'refusal');
-  };
   const refuse = (by: 'rules' | 'server'): Outcome => {
     const outcome: Outcome = { status: 'refused', by, findings: findingsBelow(root) };
     become('refused');
     emit('refused', outcome);
     store.page?.followRefusal(root, focus);
     return outcome;
+  };
+
+  const breakDown = (error: unknown): void => {
+    store.batch(() => {
+      become('failed');
+      root.ownVerdicts().setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
+      reveal(root);
+    });
+    // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
+    if (emit('failed', error)) current?.catch(() => undefined);
+    if (focus !== 'none') store.page?.focusNode(root);
   };
 
   const conduct = async (event: unknown, signal: AbortSignal): Promise<Outcome> => {
@@ -141,22 +149,16 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
     let refusal: readonly ServerVerdict[] | undefined;
     try {
       reply = await Promise.race([handler?.(data as never, { signal, event }), aborted(signal)]);
-      refusal = await Promise.race([refusalIn(reply, own), aborted(signal)]);
+      refusal = await inTime(store.clock, refusalIn(reply, own), signal);
     } catch (error) {
       signal.throwIfAborted();
       // A client may throw what the server refused with.
-      if (own ?? isAnswer(error)) refusal = await Promise.race([refusalIn(error, own).catch(report), aborted(signal)]);
-      if (!refusal) {
-        store.batch(() => {
-          become('failed');
-          root.ownVerdicts().setFailure([{ rule: undefined, verdict: { code: 'failed', text: failed } }]);
-          reveal(root);
-        });
-        // Whoever listens has taken note: a promise that nobody waits for is then no unhandled rejection.
-        if (emit('failed', error)) current?.catch(() => undefined);
-        if (focus !== 'none') store.page?.focusNode(root);
-        throw error;
-      }
+      refusal = await inTime(store.clock, refusalThrown(error, own), signal).catch((fault: unknown) => {
+        if (!signal.aborted) store.fault(fault, root, 'refusal');
+        return undefined;
+      });
+      signal.throwIfAborted();
+      if (!refusal) throw error;
     }
     signal.throwIfAborted();
     if (refusal) {
@@ -168,13 +170,16 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
       root.accept(sent);
       become('accepted');
     });
-    if (DEV && isObjectLike(reply) && (reply['error'] || reply['ok'] === false || reply['success'] === false))
-      warnOnce(store, () => [
-        explain(
-          'accepted-an-error',
-          'the answer of submit was taken for success, though it has a truthy "error", or "ok" or "success" that is false. Refuse with findings: createGate(schema, { refusal: (answer) => [...] }).',
-        ),
-      ]);
+    if (DEV)
+      store.guard(() => {
+        if (isObjectLike(reply) && (reply['error'] || reply['ok'] === false || reply['success'] === false))
+          warnOnce(store, () => [
+            explain(
+              'accepted-an-error',
+              'the answer of submit was taken for success, though it has a truthy "error", or "ok" or "success" that is false. Refuse with findings: createGate(schema, { refusal: (answer) => [...] }).',
+            ),
+          ]);
+      }, 'submit');
     const isHeard = emit('accepted', outcome);
     if (DEV && !handler && !isHeard && store.sendForm)
       warnOnce(store, () => [
@@ -192,8 +197,9 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
       return await conduct(event, own.signal);
     } catch (error) {
       // An aborted submission has ended, whatever its handler makes of that.
-      if (!own.signal.aborted) throw error;
-      return INTERRUPTED;
+      if (own.signal.aborted) return INTERRUPTED;
+      breakDown(error);
+      throw error;
     } finally {
       if (latest.end(own)) current = undefined;
     }

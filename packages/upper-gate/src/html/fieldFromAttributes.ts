@@ -1,5 +1,6 @@
 // From HTML's constraint attributes to a field. Pure: no DOM is needed.
 
+import { assertDistinct } from '../schema/definition.ts';
 import type { DefinedRule } from '../rules/defineRule.ts';
 import { patternRisk } from '../rules/patternRisk.ts';
 import { email, pattern, url } from '../rules/text.ts';
@@ -109,6 +110,10 @@ function rangeRules(attributes: Attributes, kind: MomentKind | undefined): Field
 
 /** Rules of the author, where the attributes have them. */
 function definedRules(attributes: Attributes, defined: readonly Pick<DefinedRule, 'definition'>[]): FieldRule[] {
+  assertDistinct(
+    defined.map(({ definition }) => definition),
+    ['attribute'],
+  );
   return defined.flatMap(({ definition: { attribute, params, make } }) => {
     const value = attribute === undefined ? undefined : valueOf(attributes, attribute);
     if (value === undefined) return [];
@@ -137,7 +142,7 @@ export interface FieldFromAttributesOptions {
  * @param control the element; default `'input'`
  * @param options `trustPatterns`, and your own rules
  * @returns a field of text, number, or a moment, by the type
- * @throws TypeError for a pattern that can hang, unless the caller trusts it
+ * @throws TypeError for a pattern that can hang, unless the caller trusts it; for two rules of one name or attribute
  *
  * @example
  * const beam = fieldFromAttributes({ type: 'number', required: true, min: '0.5', max: '5.2', step: '0.1' });

@@ -1,6 +1,7 @@
 // From a JSON Schema document to a schema of this library.
 
 import type { DefinedRule } from '../rules/defineRule.ts';
+import { assertDistinct } from '../schema/definition.ts';
 import type { DefinedKind } from '../schema/defineKind.ts';
 import type { Fields, Group } from '../schema/group.ts';
 import type { Node } from '../schema/node.ts';
@@ -32,6 +33,7 @@ export interface FromJsonSchemaOptions {
  * @param document parsed JSON
  * @param options the place in the document, functions by name, your own rules and kinds
  * @returns a group, where an object is described; you may say its type: `fromJsonSchema<typeof passage>(document)`
+ * @throws TypeError for two rules of one name or keyword, or two kinds of one name or format
  * @throws JsonSchemaError for what cannot be expressed, with keyword and place; nothing is ignored in silence; and for one of more than
  *   100,000 parts, or 200 levels
  *
@@ -47,9 +49,12 @@ export function fromJsonSchema<N extends Node = Group<Fields>>(
     if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
     throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is missing. Pass it under "checks".`);
   };
+  const [ruleRows, kindRows] = [rules.map(({ definition }) => definition), kinds.map(({ definition }) => definition)];
+  assertDistinct(ruleRows, ['keyword']);
+  assertDistinct(kindRows, ['format']);
   const own: OwnRows = {
-    rules: new Map(rules.map(({ definition }) => [definition.name, definition])),
-    kinds: new Map(kinds.map(({ definition }) => [definition.name, definition])),
+    rules: new Map(ruleRows.map((row) => [row.name, row])),
+    kinds: new Map(kindRows.map((row) => [row.name, row])),
   };
   return shallow(() => new Reader(document, { byName, trustPatterns, own }).read(pointer), pointer) as never;
 }

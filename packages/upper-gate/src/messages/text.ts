@@ -1,6 +1,6 @@
 // Message texts: what a catalogue holds, and how a text becomes the sentence that a person reads.
 
-import { explain, warnOnce } from '#development';
+import { DEV, explain, told, warnOnce } from '#development';
 import type { Code, Wording } from './codes.ts';
 
 /** What a message can use: the label of the field, and the params of the rule (`min`, `max`, ...). */
@@ -60,18 +60,23 @@ export const textFor = (texts: Texts | undefined, code: string): Text | undefine
  */
 export function formatText(text: Text, params: MessageParams, catalogue?: Catalogue, quoted?: readonly string[]): string {
   const isolate = isolator(catalogue?.locale ?? params.locale);
-  if (typeof text !== 'function')
-    return inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
-      Object.hasOwn(params, name) ? isolate(params[name]) : slot,
-    );
   try {
-    return text(isolate === String ? params : isolated(params, isolate, quoted));
+    const said: unknown =
+      typeof text === 'function'
+        ? text(isolate === String ? params : isolated(params, isolate, quoted))
+        : inLanguage(text, catalogue).replace(/\{(\w+)\}/g, (slot, name: string) =>
+            Object.hasOwn(params, name) ? isolate(params[name]) : slot,
+          );
+    if (typeof said === 'string') return said;
+    // (What a promise rejects with ends no process.)
+    Promise.resolve(said).catch(() => undefined);
+    throw new TypeError(DEV ? `it returned a ${typeof said}, not a text` : '');
   } catch (error) {
     // A finding must not be lost over its words.
-    warnOnce(text, () => [
+    warnOnce(typeof text === 'function' ? text : params, () => [
       explain(
         'message-function-threw',
-        `the message function for "${params.label}" threw: ${String(error)}. The label is shown instead. Correct the function.`,
+        `the message function for "${params.label}" threw: ${told(error)}. The label is shown instead. Correct the function.`,
       ),
     ]);
     return params.label;
@@ -101,5 +106,16 @@ const isolated = (params: MessageParams, isolate: (value: unknown) => string, qu
 });
 
 /** The text of a label in the language of a catalogue. */
-export const inLanguage = (label: Label, catalogue: Catalogue | undefined): string =>
+export const inLanguage = (label: Label, catalogue: Pick<Catalogue, 'locale'> | undefined): string =>
   typeof label === 'string' ? label : (label[catalogue?.locale ?? 'en'] ?? Object.values(label)[0] ?? '');
+
+/** Whether something is a text, or texts by language. */
+export function isLabel(value: unknown): value is Label {
+  if (typeof value === 'string') return true;
+  const texts = typeof value === 'object' && value !== null ? Object.values(value) : [];
+  return texts.length > 0 && texts.every((text) => typeof text === 'string');
+}
+
+/** A message that is shown as it is: what a callback or a server has put into words has no slots. */
+export const asIs = (label: Label): Text =>
+  typeof label === 'string' ? () => label : ({ locale = 'en' }) => inLanguage(label, { locale });

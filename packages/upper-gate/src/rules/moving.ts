@@ -1,6 +1,7 @@
 // Rules whose params depend on other fields, or on facts from outside.
 
 import { walkRule } from '../evaluate/walkRule.ts';
+import { atOnce } from '../schema/safeAccess.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 import { attachCrossField } from './crossField/live.ts';
@@ -23,7 +24,7 @@ export function makeMoving<V, B, L, T>(
   more: MovingParts = {},
 ): Rule<V, B, 'plain', L> {
   const moving = (siblings: B, beside: L): AnyRule | undefined => {
-    const now = limits(siblings, beside);
+    const now = atOnce(limits(siblings, beside));
     return now === undefined ? undefined : make(now);
   };
   return makeRule<V, B, L>(name, {}, { moving, author: limits, attach: attachCrossField, walk: walkRule, ...more }, options);

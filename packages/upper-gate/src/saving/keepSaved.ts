@@ -1,6 +1,6 @@
 // Saving a form as it is edited: after each pause, one request at a time, what was changed and is valid.
 
-import { aborted } from '../gate/aborted.ts';
+import { aborted, inTime } from '../gate/aborted.ts';
 import { addVerdicts } from '../gate/addVerdicts.ts';
 import type { Gate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -152,14 +152,13 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
    *
    * @returns whether the values were taken
    */
-  const settle = async (reply: unknown, { held, left }: Snapshot): Promise<boolean> => {
+  const settle = async (reply: unknown, { held, left }: Snapshot, signal: AbortSignal): Promise<boolean> => {
     const status = typeof reply === 'object' && reply !== null ? refusalStatus(reply as Record<string, unknown>) : undefined;
     if (status === 409 || status === 412) {
       wait('conflict', reply);
       return false;
     }
-    const refusal = await refusalIn(reply);
-    if (latest.current === undefined) return false;
+    const refusal = await inTime(clock, refusalIn(reply), signal);
     if (refusal?.some(({ verdict }) => verdict.code === 'failed')) {
       fail(reply);
       return false;
@@ -213,7 +212,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
         if (signal.aborted || !isAnswer(error)) throw error;
         return error;
       });
-      isTaken = await settle(reply, snapshot);
+      isTaken = await settle(reply, snapshot, signal);
     } catch (error) {
       if (!signal.aborted && error === unwritable) {
         // The same patch would throw again: the next edit may make it another.

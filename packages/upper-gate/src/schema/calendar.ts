@@ -108,8 +108,10 @@ export const position = (value: unknown): number =>
 
 const pad = (number: number): string => String(number).padStart(2, '0');
 
-/** Today on the local calendar, written as a kind of moment; for `dateTime` its first minute, or its last. */
+/** Today on the local calendar, written as a kind of moment; for `dateTime` its first minute, or its last. @throws TypeError without a time */
 export function today(kind: MomentKind, now: Date, end: 'first' | 'last'): string {
+  // Nothing could be compared with it, so everything would pass.
+  if (Number.isNaN(now.getTime())) throw new TypeError('The clock has no time.');
   const [year, month, day] = [now.getFullYear(), now.getMonth() + 1, now.getDate()];
   const date = `${String(year).padStart(4, '0')}-${pad(month)}-${pad(day)}`;
   if (kind === 'month') return date.slice(0, -3);

@@ -1,6 +1,7 @@
 // Custom kinds, for values that no built-in kind covers.
 
 import { badValue } from '../messages/englishEnter.ts';
+import { asIs } from '../messages/text.ts';
 import { makeField, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import { swapSource } from './context/running.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
@@ -23,7 +24,8 @@ export interface CustomKind<T, R> {
  * @param message what to enter; default: the general message
  * @returns what `read` returns
  */
-export const unreadable = (message?: string): Unreadable => new Unreadable({ code: 'badInput', text: badValue, message });
+export const unreadable = (message?: string): Unreadable =>
+  new Unreadable({ code: 'badInput', text: badValue, message: message === undefined ? undefined : asIs(message) });
 
 /** Facts from outside are for rules: a value reads the same whatever they are. */
 export function withoutContext<T>(callback: () => T): T {

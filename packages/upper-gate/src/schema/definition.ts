@@ -1,5 +1,7 @@
 // Rules and kinds of an author: one row describes each, for every notation.
 
+import { DEV } from '#development';
+import { assertUse } from './assertUse.ts';
 import { formatText, type MessageParams, type Text } from '../messages/text.ts';
 import type { Settings } from './node.ts';
 import type { Traits } from './traits.ts';
@@ -32,6 +34,29 @@ export interface RuleDefinition<R> {
   /** The same for the attribute of HTML. */
   readonly attribute: string | undefined;
   readonly make: (params: Readonly<Record<string, unknown>>, options: object) => R;
+}
+
+/**
+ * Makes sure that a document says which of several rules or kinds it means.
+ *
+ * @throws TypeError for two that have a name, keyword, attribute or format in common
+ */
+export function assertDistinct<D extends { readonly name: string }>(
+  definitions: readonly D[],
+  shared: readonly (keyof D & string)[],
+): void {
+  for (const notation of ['name', ...shared] as const) {
+    const byNotation = new Map<unknown, D>();
+    for (const each of definitions) {
+      const mark: unknown = each[notation];
+      const other = mark === undefined ? undefined : byNotation.get(mark);
+      assertUse(
+        other === undefined || other === each,
+        DEV && `"${other?.name}" and "${each.name}" have the same ${notation}, ${JSON.stringify(mark)}. Give each its own.`,
+      );
+      byNotation.set(mark, each);
+    }
+  }
 }
 
 /** A kind of an author, for those who write it down and read it. */

@@ -58,7 +58,7 @@ export interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'li
   /** Reports on a value; never called with an empty one. */
   readonly test?: (value: V & {}, siblings: B, now: Clock, beside: L) => RuleResult;
   /** Whether the field must not be empty. */
-  readonly requires?: (siblings: B, beside: L) => boolean;
+  readonly requires?: (siblings: B, beside: L) => boolean | undefined;
   readonly async?: AsyncRuleSpec<V, B, L>;
   /**
    * Runs it in a live form, if it reads more than the value of its field, or waits for an answer. A rule without it
@@ -107,7 +107,7 @@ export type AnyRule = Rule<never, never, Mark, never>;
  */
 export interface RunnableRule extends Reporter {
   test?(this: void, value: unknown, siblings: unknown, now: Clock, beside: unknown): RuleResult;
-  requires?(this: void, siblings: unknown, beside: unknown): boolean;
+  requires?(this: void, siblings: unknown, beside: unknown): boolean | undefined;
   moving?(this: void, siblings: unknown, beside: unknown): AnyRule | undefined;
   skips?(this: void, value: unknown, rules: readonly AnyRule[]): boolean;
 }

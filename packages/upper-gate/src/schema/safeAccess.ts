@@ -1,6 +1,9 @@
 // Touching values from outside. A getter or a proxy may throw whenever it is touched: that makes the value unreadable, and
 // no more.
 
+import { DEV, explained } from '#development';
+import { WRONG_USE } from './brand.ts';
+
 /** Names that reach for what every object has: never those of a field. */
 export const HOSTILE: readonly string[] = ['__proto__', 'constructor', 'prototype'];
 
@@ -49,6 +52,19 @@ export const isHollow = (raw: unknown): boolean =>
 /** An own property of what may be an object; nothing where it is none, or has none. For values of the program's own. */
 export function ownValue(of: unknown, key: string): unknown {
   return typeof of === 'object' && of !== null && Object.hasOwn(of, key) ? (of as Readonly<Record<string, unknown>>)[key] : undefined;
+}
+
+/**
+ * What a function of the author returned that must answer at once.
+ *
+ * @throws TypeError for a promise. (It is never waited for; so what it rejects with ends no process.)
+ */
+export function atOnce<T>(value: T): T {
+  if (typeof value !== 'object' || value === null || typeof (value as { readonly then?: unknown }).then !== 'function') return value;
+  Promise.resolve(value).catch(() => undefined);
+  throw new TypeError(
+    DEV ? explained('A function that must answer at once returned a promise. Await nothing in it, or use an async rule.') : WRONG_USE,
+  );
 }
 
 /** Whether a value has keys: a list has, too. */

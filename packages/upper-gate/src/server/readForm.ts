@@ -1,6 +1,6 @@
 // From a request to raw values.
 
-import { LONGEST_TIMER } from '../evaluate/asyncRule.ts';
+import { LONGEST_TIMER } from '../evaluate/timers.ts';
 import { LimitError, nestNames, type RowCost } from '../interop/names.ts';
 import { readMultipart, readText, readUrlencoded, type Entries } from './body.ts';
 import { inspect } from './inspect.ts';

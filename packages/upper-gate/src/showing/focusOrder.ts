@@ -1,6 +1,6 @@
 // Moving the focus to what is wrong.
 
-import type { FocusOnRefusal } from '../gate/store.ts';
+import { reported, type FocusOnRefusal } from '../gate/store.ts';
 import { blocks } from '../schema/severity.ts';
 import type { Connection, Placed } from '../gate/connection.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -89,14 +89,14 @@ export function moveTo({ node, connection: { focus } }: Pick<NodeConnection, 'no
   }
 }
 
-/** What a callback of the author's returns; `false` if it throws: then it has not done what it is for. */
+/** What a callback of the author's returns; `false` if it throws: then it has not done what it is for. (That is reported, also if it rejects later.) */
 export function attempt(node: BaseNode, callback: () => unknown): unknown {
-  try {
-    return callback();
-  } catch (error) {
-    node.fault(error, 'focus');
-    return false;
-  }
+  let result: unknown = false;
+  reported(
+    () => (result = callback()),
+    (error) => node.fault(error, 'focus'),
+  );
+  return result;
 }
 
 /** The connections at a node. */

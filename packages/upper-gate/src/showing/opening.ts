@@ -72,7 +72,7 @@ const showOnce = (node: BaseNode, shown: Shown): readonly unknown[] =>
     let result = shown.get(connection);
     if (result === undefined) {
       const returned = attempt(node, () => connection.show!());
-      result = returned !== false && Promise.resolve(returned).catch((error: unknown) => (node.fault(error, 'focus'), false));
+      result = returned !== false && Promise.resolve(returned).catch(() => false);
       shown.set(connection, result);
     }
     return result;

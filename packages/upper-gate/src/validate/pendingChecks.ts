@@ -1,6 +1,7 @@
 // The async rules of a walk: run where the sync rules found no error, a few at a time, within a time limit for all.
 
-import { LONGEST_TIMER, runAsyncRule } from '../evaluate/asyncRule.ts';
+import { runAsyncRule } from '../evaluate/asyncRule.ts';
+import { LONGEST_TIMER } from '../evaluate/timers.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { inLanguage } from '../messages/text.ts';
 import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';

@@ -1,5 +1,6 @@
 // Whether a field applies: all its conditions hold.
 
+import { atOnce } from '../../schema/safeAccess.ts';
 import { DEV } from '#development';
 import { CRASHED } from '../../evaluate/rule.ts';
 import { NOT_TAKEN } from '../../schema/applying.ts';
@@ -38,7 +39,7 @@ export function runConditions(conditions: readonly ScopedCondition[], evaluation
   for (const { when, depth, scopes } of conditions) {
     try {
       const [siblings, beside] = scopes();
-      if (when(siblings as never, beside as never)) continue;
+      if (atOnce<unknown>(when(siblings as never, beside as never))) continue;
     } catch (error) {
       if (error !== WAITING) {
         evaluation.fault(error, 'appliesWhen');

@@ -3,24 +3,30 @@
 import { DEV, explained } from '#development';
 import { followReads } from '../../evaluate/follow.ts';
 import { customError } from '../../messages/english.ts';
-import type { Label } from '../../messages/text.ts';
+import { asIs, isLabel, type Label } from '../../messages/text.ts';
 import { WRONG_USE } from '../../schema/brand.ts';
 import { attachCrossField } from './live.ts';
 import { makeRule, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions, RuleResult, Verdict } from '../../schema/verdict.ts';
+import { atOnce, isObjectLike } from '../../schema/safeAccess.ts';
 import { isSeverity, type Severity } from '../../schema/severity.ts';
 
-/** A finding that a custom rule returns. */
-export interface CheckFinding {
-  /** The message, or one for each language: `{ en: '...', fr: '...' }`. */
-  readonly message: Label;
-  readonly code?: string;
+/** A finding that a custom rule returns: with a message, or with a code that a catalogue has a text for. */
+export type CheckFinding = {
   /** Default: that of the rule. */
   readonly severity?: Severity;
   /** The field it belongs to, relative to the value that was validated: `'beam'` in a rule on the group. */
   readonly path?: string;
+  /** For the text of the code, which may have slots for them. */
   readonly params?: Readonly<Record<string, unknown>>;
-}
+} & (
+  | {
+      /** The message as it is shown, or one for each language: `{ en: '...', fr: '...' }`. Braces in it are braces. */
+      readonly message: Label;
+      readonly code?: string;
+    }
+  | { readonly message?: undefined; readonly code: string }
+);
 
 /** The result of a custom rule: `true` or nothing if the value is right; else `false`, a message, or one or more findings. */
 // eslint-disable-next-line @typescript-eslint/no-invalid-void-type -- a rule that returns nothing accepts the value
@@ -36,29 +42,56 @@ const FAILED: Verdict = { code: 'customError', text: customError };
 export function toResult(result: unknown): RuleResult {
   if (result === true || result === undefined) return undefined;
   if (result === false) return FAILED;
-  if (typeof result === 'string') return { code: 'customError', message: result };
-  if (Array.isArray(result)) return result.flatMap((each) => toResult(each) ?? []);
-  if (isFinding(result)) return { code: 'customError', ...result };
-  throw new TypeError(
-    DEV ? explained(`A rule returns true, false, a message, or a finding ({ message, ... }). It returned ${nameOf(result)}.`) : WRONG_USE,
+  let given: readonly unknown[];
+  let verdicts: readonly (Verdict | undefined)[];
+  try {
+    atOnce(result);
+    given = Array.isArray(result) ? (result as unknown[]).flat(Infinity) : [result];
+    verdicts = given.map((each) => (each === false ? FAILED : verdictOf(each)));
+  } catch (cause) {
+    if (cause instanceof TypeError) throw cause;
+    // It throws when it is read, or never ends.
+    throw new TypeError(DEV ? explained('What a rule returned cannot be read.') : WRONG_USE, { cause });
+  }
+  const wrong = given.findIndex((each, i) => verdicts[i] === undefined && each !== true && each !== undefined);
+  if (wrong >= 0)
+    throw new TypeError(
+      DEV
+        ? explained(`A rule returns true, false, a message, or a finding ({ message, ... }). It returned ${nameOf(given[wrong])}.`)
+        : WRONG_USE,
+    );
+  return verdicts.filter((each) => each !== undefined);
+}
+
+const CODE = 'customError';
+
+/** The verdict that a message or finding is; nothing for what is none. Each property is read once. */
+function verdictOf(given: unknown): Verdict | undefined {
+  if (typeof given === 'string') return { code: CODE, message: asIs(given) };
+  if (!isObjectLike(given)) return undefined;
+  const { params } = given;
+  // (Plain JavaScript may have null where there is nothing.)
+  const [message, code, severity, path] = [given['message'], given['code'], given['severity'], given['path']].map(
+    (each) => each ?? undefined,
   );
+  const isWorded = message === undefined ? code !== undefined : isLabel(message);
+  if (!isWorded || !isText(code) || !isText(path) || !(severity === undefined || isSeverity(severity))) return undefined;
+  return {
+    code: code ?? CODE,
+    ...(isLabel(message) && { message: asIs(message) }),
+    severity,
+    path,
+    params: isObjectLike(params) ? { ...params } : undefined,
+  };
 }
 
-function isFinding(result: unknown): result is CheckFinding {
-  const { message, severity = 'error' } = (result ?? {}) as Partial<CheckFinding>;
-  return (typeof message === 'string' || (typeof message === 'object' && (message as unknown) !== null)) && isSeverity(severity);
-}
+const isText = (value: unknown): value is string | undefined => value === undefined || typeof value === 'string';
 
-const nameOf = (result: unknown): string =>
-  typeof result !== 'object' || result === null
-    ? result === null
-      ? 'null'
-      : `a ${typeof result}`
-    : 'then' in result
-      ? 'a promise: use asyncCheck()'
-      : 'message' in result
-        ? 'a finding with a severity or message that does not exist'
-        : 'an object without a message';
+/** What something is, for the developer who wants to know what is wrong with it. */
+function nameOf(result: unknown): string {
+  if (typeof result !== 'object' || result === null) return result === null ? 'null' : `a ${typeof result}`;
+  return 'message' in result ? 'a finding with a message, code, path or severity that is none' : 'an object without a message';
+}
 
 /**
  * Makes a custom rule. It does not run on empty values.

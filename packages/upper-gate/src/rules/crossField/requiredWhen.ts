@@ -19,10 +19,5 @@ export function requiredWhen<B, L = unknown>(
   when: (siblings: B, beside: L) => boolean | undefined,
   options?: RuleOptions | string,
 ): Rule<unknown, B, 'plain', L> {
-  return makeRule<unknown, B, L>(
-    'requiredWhen',
-    {},
-    { requires: (siblings, beside) => Boolean(when(siblings, beside)), author: when, attach: attachCrossField },
-    options,
-  );
+  return makeRule<unknown, B, L>('requiredWhen', {}, { requires: when, author: when, attach: attachCrossField }, options);
 }
