@@ -88,7 +88,7 @@ const schema = group({
     'Asked',
     asyncCheck(
       at('ask', async (value: string) => (await Promise.resolve(value)) !== 'bad' || 'Bad'),
-      { debounce: 0, timeout: 20 },
+      { debounce: 0, timeout: 20, cache: 0 },
     ),
   ),
   own: custom('Own', {

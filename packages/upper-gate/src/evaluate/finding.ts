@@ -46,7 +46,8 @@ export function toFinding(
     textFor(catalogue, verdict.code) ??
     verdict.text ??
     customError;
-  const words = wordsOf(part, params, catalogue, rule?.limits);
+  const words =
+    typeof text === 'function' ? wordsOf(part, params, catalogue, rule?.limits) : slotsOf(part, params, catalogue, rule ? [rule] : []);
   return {
     path: verdict.path ? join(path, verdict.path) : path,
     code,
@@ -54,6 +55,21 @@ export function toFinding(
     message: formatText(text, words, catalogue, rule?.quoted),
     params,
   };
+}
+
+/** What the slots of a text about a part stand for: limits of rules are written as people read them. */
+export function slotsOf(part: Part, params: Params, catalogue: Catalogue | undefined, rules: readonly Reporter[]): MessageParams {
+  const words = wordsOf(
+    part,
+    params,
+    catalogue,
+    rules.flatMap(({ limits = [] }) => limits),
+  );
+  if (part.writeLimits) return words;
+  const written = rules.flatMap(({ limits = [], writes }) =>
+    limits.flatMap((name) => (writes && params[name] !== undefined ? [[name, writes(words.locale ?? 'en', params[name])] as const] : [])),
+  );
+  return written.length === 0 ? words : { ...words, ...Object.fromEntries(written) };
 }
 
 /**

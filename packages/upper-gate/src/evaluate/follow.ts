@@ -9,7 +9,7 @@ export function followReads<T>(node: FollowingNode, run: () => T): T {
   const { kit } = node;
   const recorder = {
     recordRead(what: Readable) {
-      node.ownWatch ??= createWatch(kit, () => kit.start(node));
+      node.ownWatch ??= createWatch(node, () => kit.start(node));
       node.ownWatch.recordRead(what);
     },
   };

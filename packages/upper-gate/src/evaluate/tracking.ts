@@ -2,25 +2,25 @@
 // and has it run again when its value changes. Reads are compared with those of the last run: a callback that takes the
 // same way again, as most do, costs no bookkeeping; one that takes another depends on what it read there and on no more.
 
-import type { Kit, Readable, Recorder, Watch } from '../schema/kit.ts';
+import type { Kit, LiveNode, Readable, Recorder, Watch } from '../schema/kit.ts';
 
 class TrackedCallback implements Watch {
   /** What the last run read, in order. */
   reads: Readable[] = [];
   /** How many of them the run under way has read again. */
   at = 0;
-  readonly #kit: Kit;
+  readonly node: LiveNode;
   readonly invalidate: () => void;
 
-  constructor(kit: Kit, invalidate: () => void) {
-    this.#kit = kit;
+  constructor(node: LiveNode, invalidate: () => void) {
+    this.node = node;
     this.invalidate = invalidate;
   }
 
   track<T>(callback: () => T): T {
     this.at = 0;
     try {
-      return recordedBy(this.#kit, this, callback);
+      return recordedBy(this.node.kit, this, callback);
     } finally {
       if (this.at < this.reads.length) this.forgetFrom(this.at);
     }
@@ -50,8 +50,8 @@ class TrackedCallback implements Watch {
   }
 }
 
-/** Makes the watch of a callback. @param invalidate called when something that it read has changed */
-export const createWatch = (kit: Kit, invalidate: () => void): Watch => new TrackedCallback(kit, invalidate);
+/** Makes the watch of a callback. @param node what the callback is about @param invalidate called when something that it read has changed */
+export const createWatch = (node: LiveNode, invalidate: () => void): Watch => new TrackedCallback(node, invalidate);
 
 /** Calls a function whose reads are recorded. */
 export function recordedBy<T>(kit: Kit, recorder: Recorder, callback: () => T): T {

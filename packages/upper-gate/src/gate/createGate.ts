@@ -89,11 +89,13 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
     root: handleOf(store, root),
     get state(): GateState {
       const { errors, pending, dirty, touched } = root;
+      const valid = store.isValid(root);
       const { status, count: submitCount } = submission;
       const before = lastState;
       if (
         before?.status === status &&
         before.errorCount === errors &&
+        before.valid === valid &&
         before.pending === pending > 0 &&
         before.dirty === dirty > 0 &&
         before.touched === touched > 0 &&
@@ -102,7 +104,7 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
         return before;
       return (lastState = {
         status,
-        valid: errors === 0,
+        valid,
         pending: pending > 0,
         dirty: dirty > 0,
         touched: touched > 0,
@@ -126,7 +128,7 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
       const isPending = (): boolean => nodes.some(({ pending }) => pending > 0);
       while (isPending() && !store.isDisposed) await store.until(() => !isPending());
       if (store.isDisposed) return false;
-      const valid = nodes.every(({ errors }) => errors === 0);
+      const valid = nodes.every((node) => store.isValid(node));
       if (!valid && moves) nodes.some((node) => store.page?.focusFirstError(node));
       return valid;
     },

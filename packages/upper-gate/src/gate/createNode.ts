@@ -32,8 +32,8 @@ export function createNode(
     const scope = groupAround(parent!) as LiveNode<Part>;
     part.attached.forEach((rule, i) => rule.attach!(rule, node, scope, { depth: node.depth, index: i + 1 }));
   }
-  // Those on a list are not on its rows, but on what is in them.
-  if (parent?.rows === undefined) for (const { scope, reach } of node.reaches) reach.attach(node, scope);
+  // Those on a list, or dictionary, are not on its rows, or entries, but on what is in them.
+  if (!parent?.part.isOpen) for (const { scope, reach } of node.reaches) reach.attach(node, scope);
   return node;
 }
 

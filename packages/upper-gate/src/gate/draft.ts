@@ -68,8 +68,8 @@ interface Kept {
 
 /** A draft may be of an older schema, or somebody has changed it. */
 const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
-  (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw)) ||
-  (spec.translate !== undefined && typeof raw === 'number');
+  // (Of what is written by a language, the data are kept.)
+  spec.translate !== undefined || (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw));
 
 /** What controls hold; or data, where that is written by a language. */
 function portable(node: BaseNode): unknown {
@@ -200,8 +200,11 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   };
 
   const restored = restore();
+  let { dirty } = root;
   const stopObserving = store.observe(({ hasNewValues }) => {
-    if (!hasNewValues) return;
+    // (What has been saved, or reset, is no edit any more: else the next visit would undo what somebody else has saved since.)
+    if (!hasNewValues && root.dirty === dirty) return;
+    dirty = root.dirty;
     clock.clearTimeout(timer);
     timer = clock.setTimeout(write, wait);
   });

@@ -42,7 +42,7 @@ export function createEvents(store: FormStore): Events {
     isRevealed ||= nodes.some(({ revealed }) => revealed);
     for (const node of new Set([...nodes, root])) {
       const follows = node === root ? isRevealed : node.revealed && !node.part.traits.hasParts;
-      if (!follows || !node.applies || node.pending > 0) continue;
+      if (!follows || !node.applies || node.pending > 0 || (node.errors === 0 && !store.isValid(node))) continue;
       const verdict = node.errors > 0 ? 1 : 0;
       if (node.lastVerdict === verdict) continue;
       node.lastVerdict = verdict;

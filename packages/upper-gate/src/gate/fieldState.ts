@@ -1,6 +1,6 @@
 // What is known of a field at one moment, as an object that stays the same until something in it changes.
 
-import { wordsOf } from '../evaluate/finding.ts';
+import { slotsOf } from '../evaluate/finding.ts';
 import { count } from '../messages/english.ts';
 import { formatText, inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { lengthOf } from '../rules/length.ts';
@@ -10,6 +10,7 @@ import type { TextOptions } from '../schema/option.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { CHILDREN, DATA, Node } from '../schema/node.ts';
 import { gravest, showsEarly } from '../schema/severity.ts';
+import type { Reporter } from '../schema/verdict.ts';
 import type { BaseNode } from './node.ts';
 import type { FormStore } from './store.ts';
 
@@ -112,8 +113,8 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     touched: node.touched > 0,
     dirty: node.dirty > 0,
     pending: node.pending > 0,
-    valid: node.errors === 0,
-    validated: node.validated,
+    valid: store.isValid(node),
+    validated: node.validated && !store.lackingNodes?.isAt(node),
     revealed: node.revealed,
     applies,
     removed: node.removed,
@@ -121,7 +122,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     counter: counterOf(node, params['length'], store),
     params,
     options: node.liveRules === undefined ? part.options : optionsOf(node),
-    attributes: node.liveRules === undefined ? NO_ATTRIBUTES : attributesOf(node),
+    attributes: node.liveRules === undefined ? NO_ATTRIBUTES : attributesOf(node, params),
   };
   const snapshot: Snapshot = { facts, state: undefined };
   node.snapshot = snapshot;
@@ -153,11 +154,26 @@ function counterOf(node: BaseNode, length: Params | undefined, { catalogue }: Fo
   return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
 }
 
-/** The params of rules, by rule. */
+/** The tighter of two limits of a name; what is no limit, as it was given last. */
+function tighter(name: string, before: unknown, now: unknown): unknown {
+  if (before === undefined || now === undefined) return now ?? before;
+  const isUpper = ['max', 'below'].includes(name);
+  if (typeof before !== typeof now || !(isUpper || ['min', 'above'].includes(name))) return now;
+  return (before as number) < (now as number) === isUpper ? before : now;
+}
+
+/** The params of rules, by rule; of several of a name, the tightest limits that hold now. */
 function paramsOf({ part, liveRules }: BaseNode): Readonly<Record<string, Params>> {
   const params: Record<string, Params> = {};
-  for (const rule of part.ruleList) if (!rule.moving) params[rule.name] = rule.params;
-  for (const { now } of liveRules ?? []) if (now) params[now.name] = now.params;
+  const add = ({ name, params: now }: Pick<Reporter, 'name' | 'params'>): void => {
+    const before = params[name];
+    params[name] =
+      before === undefined || before === now
+        ? now
+        : Object.fromEntries(Object.keys({ ...before, ...now }).map((each) => [each, tighter(each, before[each], now[each])]));
+  };
+  for (const rule of part.ruleList) if (!rule.moving) add(rule);
+  for (const { now } of liveRules ?? []) if (now) add(now);
   return params;
 }
 
@@ -167,8 +183,8 @@ function optionsOf({ part, liveRules }: BaseNode): TextOptions | undefined {
   return liveRules!.find(({ now }) => now?.options)?.now!.options ?? part.options;
 }
 
-function attributesOf({ part, liveRules }: BaseNode): Readonly<Record<string, string>> {
-  const all = liveRules!.map(({ rule, now }) => (now && rule.attributes ? rule.attributes(now.params, part.traits) : NO_ATTRIBUTES));
+function attributesOf({ part, liveRules }: BaseNode, params: Readonly<Record<string, Params>>): Readonly<Record<string, string>> {
+  const all = liveRules!.map(({ rule, now }) => (now && rule.attributes ? rule.attributes(params[now.name]!, part.traits) : NO_ATTRIBUTES));
   return Object.assign({}, ...all) as Readonly<Record<string, string>>;
 }
 
@@ -177,8 +193,8 @@ function hintOf(node: BaseNode, hint: Label, params: Readonly<Record<string, Par
   const text = inLanguage(hint, catalogue);
   if (!text.includes('{')) return text;
   const known = Object.assign({}, ...Object.values(params)) as Params;
-  const limits = [...node.part.ruleList, ...(node.liveRules ?? []).map(({ rule }) => rule)].flatMap((rule) => rule.limits ?? []);
-  const filled = formatText(text, wordsOf(node.part, known, catalogue, limits), catalogue);
+  const rules = [...node.part.ruleList, ...(node.liveRules ?? []).map(({ rule }) => rule)];
+  const filled = formatText(text, slotsOf(node.part, known, catalogue, rules), catalogue);
   const isMoving = node.liveRules?.some(({ rule, now }) => now !== rule) ?? false;
   return isMoving && /\{\w+\}/.test(filled) ? '' : filled;
 }

@@ -175,7 +175,7 @@ class NodeHandle implements Handle {
   }
 
   reset(): void {
-    this[STORE].change(() => this[NODE].restart(undefined, false, false));
+    this[STORE].change(() => this[NODE].restart(undefined, false, true));
   }
 
   addFinding(finding: Omit<GivenFinding, 'path'> & { readonly path?: string }): void {

@@ -199,6 +199,7 @@ export abstract class BaseNode implements LiveNode<Part> {
     if (!keeps) this.verdicts?.clearAdded();
     if (this.asyncRunners === undefined) return;
     this.asyncEnabled = true;
+    this.asyncRunners.forEach((runner) => runner.delay());
     this.kit.updateAsync(this, 0);
   }
 

@@ -19,8 +19,8 @@ const NOTHING: readonly never[] = [];
 /** What clauses say of a part in a node, those of the innermost group first. @param name by what name they know it */
 export function reachesIn(parent: ReachedNode | undefined, name: string): readonly ScopedReach[] {
   if (parent === undefined) return NOTHING;
-  // A list's key stands for each of its rows.
-  if (parent.rows !== undefined) return parent.reaches;
+  // The name of a list, or dictionary, stands for each of its rows, or entries.
+  if (parent.part.isOpen) return parent.reaches;
   const own = parent.part.clauses?.reaches ?? NOTHING;
   if (own.length + parent.reaches.length === 0) return NOTHING;
   return [...own.map((reach) => ({ scope: parent, reach })), ...parent.reaches].flatMap(({ scope, reach }): readonly ScopedReach[] => {

@@ -11,8 +11,9 @@ import { swapSource } from '../schema/context/running.ts';
 import type {
   FormClock,
   Job,
-  LiveNode,
+  Lacking,
   LiveFacts,
+  LiveNode,
   NodeKit,
   Operation,
   Readable,
@@ -63,6 +64,7 @@ export class FormStore implements NodeKit<Part> {
   rearrangedLists = 0;
   rowsMade = 0;
   isFollowed = false;
+  lackingNodes: Lacking | undefined;
   /** Set as soon as something of the form is on a page. */
   page: PageLink | undefined;
   /**
@@ -115,6 +117,11 @@ export class FormStore implements NodeKit<Part> {
     this.now = () => clock.now();
     this.catalogue = catalogue;
     this.#onFault = onFault;
+  }
+
+  /** Whether there is no error at a node or below, and nothing lacks a fact that its rules need. */
+  isValid(node: LiveNode): boolean {
+    return node.errors === 0 && !this.lackingNodes?.isBelow(node);
   }
 
   // What nodes and rules are made with.

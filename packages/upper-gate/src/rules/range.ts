@@ -1,5 +1,6 @@
 // Ranges and steps of numbers and moments.
 
+import { shown } from '../messages/formats.ts';
 import { DEV } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
@@ -113,7 +114,7 @@ export function range<T extends Limit, B = unknown, L = unknown>(
 ): Rule<(T extends number ? number : Moment) | undefined, B, 'plain', L>;
 export function range(limits: RangeLimits<Limit> | Depending<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
-    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, { attributes: limitAttributes, limits: LIMITS })
+    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, { attributes: limitAttributes, limits: LIMITS, writes: shown })
     : rangeOf(limits, options);
 }
 
@@ -151,7 +152,7 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
     if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
     return verdicts.length > 0 ? verdicts : undefined;
   };
-  return makeRule<Limit | undefined>('range', { ...limits }, { test, limits: LIMITS }, options);
+  return makeRule<Limit | undefined>('range', { ...limits }, { test, limits: LIMITS, writes: shown }, options);
 }
 
 /**
@@ -173,7 +174,7 @@ export function step<T extends Limit = number, B = unknown, L = unknown>(
 ): Rule<(T extends number ? number : Moment) | undefined, B, 'plain', L>;
 export function step(size: number | Depending<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
   return isDepending(size)
-    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes, limits: LIMITS })
+    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes, limits: LIMITS, writes: shown })
     : stepOf(size, base, options);
 }
 
@@ -186,5 +187,10 @@ function stepOf(size: number, base: Limit | undefined, options: RuleOptions | st
     const line = lineOf(value);
     return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
   };
-  return makeRule<Limit | undefined>('step', base === undefined ? { step: size } : { step: size, base }, { test, limits: LIMITS }, options);
+  return makeRule<Limit | undefined>(
+    'step',
+    base === undefined ? { step: size } : { step: size, base },
+    { test, limits: LIMITS, writes: shown },
+    options,
+  );
 }

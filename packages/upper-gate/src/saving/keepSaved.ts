@@ -1,6 +1,7 @@
 // Saving a form as it is edited: after each pause, one request at a time, what was changed and is valid.
 
 import { aborted, inTime } from '../gate/aborted.ts';
+import type { BaseNode } from '../gate/node.ts';
 import { addVerdicts } from '../gate/addVerdicts.ts';
 import type { Gate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -9,7 +10,7 @@ import type { Node } from '../schema/node.ts';
 import { assertNumber } from '../schema/assertUse.ts';
 import { changesIn, type ChangesOf, type MergePatch } from './changes.ts';
 import { sameData, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
-import type { Snapshot } from './snapshot.ts';
+import { isWhole, type Snapshot } from './snapshot.ts';
 import { takeValid } from './validSnapshot.ts';
 import { LatestRun } from '../evaluate/latestRun.ts';
 
@@ -74,6 +75,9 @@ export interface Saving {
   /** Stops saving, and aborts a request under way. */
   stop(): void;
 }
+
+/** Whether a field or list has an error. */
+const isWrong = (node: BaseNode): boolean => node.errors > 0 && isWhole(node);
 
 /** The longest wait before it is tried again, in milliseconds. */
 const LONGEST_WAIT = 60_000;
@@ -230,11 +234,26 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   const attempt = async (isAsked = true): Promise<void> => {
     if (isAsked) halt();
     if (latest.current || isBlocked() || isSubmitting()) return;
-    const snapshot = takeValid(store);
-    const { saved, now, left } = snapshot;
-    if (sameData(saved, now)) {
+    let snapshot: Snapshot;
+    let isSame: boolean;
+    try {
+      snapshot = takeValid(store);
+      isSame = sameData(snapshot.saved, snapshot.now);
+    } catch (error) {
+      // A value that cannot be read, or lies in itself: the next edit may make it another.
       halt();
-      return [...left].some(({ dirty }) => dirty > 0) ? wait('invalid') : become(SAVED);
+      store.fault(error, root, 'save');
+      return wait('failed', error);
+    }
+    const { left } = snapshot;
+    if (isSame) {
+      halt();
+      for (const node of wrongBefore) if (!left.has(node)) wrongBefore.delete(node);
+      // (A field of which it is not known whether it applies is not among what is left.)
+      const isLeft =
+        [...left].some((node) => node.dirty > 0 || (isWrong(node) && !wrongBefore.has(node))) ||
+        (root.dirty > 0 && store.lackingNodes?.isBelow(root));
+      return isLeft ? wait('invalid') : become(SAVED);
     }
     if (!isAsked) {
       wait('edited');
@@ -244,6 +263,8 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     await (current = run(snapshot));
   };
 
+  /** What had an error before anything was saved, such as what is still to be filled in. What an edit has made wrong since is not saved. */
+  const wrongBefore = new Set([...takeValid(store).left].filter(isWrong));
   /** Whether what held it back may be over: an answer that was awaited, a submission, an error. */
   const mayHaveChanged = (): boolean =>
     state.status === 'saved' ? root.dirty > 0 : state.status === 'unsaved' && (state.why === 'invalid' || state.why === 'edited');

@@ -20,7 +20,7 @@ export interface Snapshot {
   /** What controls hold, field by field, and the rows of lists. */
   readonly held: ReadonlyMap<LiveNode, unknown>;
   /** What stays as it was saved: what is not fit, and what was not edited. */
-  readonly left: ReadonlySet<LiveNode>;
+  readonly left: ReadonlySet<BaseNode>;
 }
 
 /** The data of a view, or `undefined` without data. */
@@ -77,7 +77,7 @@ const isFitWhole: (node: BaseNode, fits: Fits) => boolean = (node, fits) =>
 /** @param fits what may be saved; everything else is left as it was */
 export function take({ root }: FormStore, saved: unknown, fits: Fits): Snapshot {
   const held = new Map<LiveNode, unknown>();
-  const left = new Set<LiveNode>();
+  const left = new Set<BaseNode>();
   const dataOf = (node: BaseNode, before: unknown): unknown => {
     if (!isFit(node, fits)) {
       left.add(node);

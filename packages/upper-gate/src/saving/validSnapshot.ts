@@ -17,7 +17,13 @@ function wrongIn(store: FormStore, { left }: Snapshot): ReadonlySet<BaseNode> {
   return new Set(wrong.filter((node) => node !== undefined));
 }
 
-const isValid: Fits = (node) => isReadable(node) && (!isWhole(node) || (node.errors === 0 && node.pending === 0));
+/** Whether a rule of a node, or of a group around it, could not validate it: a fact is lacking. */
+const isLacking = (node: BaseNode | undefined): boolean =>
+  node !== undefined && (node.kit.lackingNodes?.isAt(node) === true || isLacking(node.parent));
+
+const isValid: Fits = (node) =>
+  isReadable(node) &&
+  (!isWhole(node) || (node.errors === 0 && node.pending === 0 && !node.kit.lackingNodes?.isBelow(node) && !isLacking(node.parent)));
 
 /** The same as `takeSnapshot`; what has an error, or awaits an answer, is left as it was saved, too. */
 export function takeValid(store: FormStore): Snapshot {

@@ -3,6 +3,7 @@
 import { writtenLimits } from './writtenLimits.ts';
 import { withoutContext, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
+import { translate } from './localNotation.ts';
 import { isUnreadable, makeField, Unreadable, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr, Settings } from './node.ts';
 import type { AnyRule } from './rule.ts';
@@ -69,6 +70,8 @@ export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
         ...(readJson && { readJson: (raw: unknown) => worded(withoutContext(() => readJson(raw))) }),
         ...(write && { write: write as (value: unknown, locale: string) => unknown }),
         ...(empty !== undefined && { emptyRaw: empty }),
+        // (One that reads by the language, writes by it, too.)
+        ...(write && read.length > 1 && { translate }),
         ...(same && { same: same as (a: unknown, b: unknown) => boolean }),
         ...(writeLimit && { writeLimits: writtenLimits(writeLimit as (limit: unknown, locale: string) => string) }),
         definition,

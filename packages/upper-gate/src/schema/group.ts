@@ -4,6 +4,7 @@ import { DEV } from '#development';
 import { assertUse } from './assertUse.ts';
 import { assertFits } from './brand.ts';
 import type { LiveNode } from './kit.ts';
+import type { Dictionary } from './dictionary/dictionary.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
 import { nodeOf, Part, partOf, toSettings, type Location, type Placed, type Reach } from './part.ts';
@@ -32,13 +33,17 @@ type UnderIn<N, D, C> =
     ? D extends readonly (infer R)[]
       ? UnderIn<I, R, C>[]
       : D
-    : N extends { readonly key: infer Key extends string; readonly cases: infer A }
-      ? D extends { readonly [X in Key]: infer V extends keyof C & keyof A }
-        ? UnderIn<A[V], D, C[V]>
+    : N extends Dictionary<infer I>
+      ? D extends { readonly [key: string]: infer R }
+        ? { [key: string]: UnderIn<I, R, C> }
         : D
-      : N extends Node<unknown, unknown, infer K>
-        ? { [P in keyof D]: P extends keyof C & keyof K ? Under<K[P], D[P], C[P]> : D[P] }
-        : D;
+      : N extends { readonly key: infer Key extends string; readonly cases: infer A }
+        ? D extends { readonly [X in Key]: infer V extends keyof C & keyof A }
+          ? UnderIn<A[V], D, C[V]>
+          : D
+        : N extends Node<unknown, unknown, infer K>
+          ? { [P in keyof D]: P extends keyof C & keyof K ? Under<K[P], D[P], C[P]> : D[P] }
+          : D;
 
 /**
  * What `.with()` adds to a group: conditions (`appliesWhen`), rules on its fields (`fieldRules`), rules on it as a whole
@@ -47,6 +52,9 @@ type UnderIn<N, D, C> =
 export interface Clause<F extends Fields, C, G> {
   (group: Group<F, C>): G;
 }
+
+/** A row of the data of a list, or an entry of that of a dictionary. */
+export type EntryOf<D> = D extends readonly (infer R)[] ? R : D extends { readonly [key: string]: infer R } ? R : never;
 
 /**
  * Fields under names. `C` names those that do not always apply. `.with()` returns a new group: groups are values and can be used

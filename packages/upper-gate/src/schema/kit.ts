@@ -24,6 +24,8 @@ export interface Recorder {
 
 /** One callback of the schema in one form: knows what it read, and hears when that changes. */
 export interface Watch extends Recorder {
+  /** What the callback is about. */
+  readonly node: LiveNode;
   readonly reads: readonly Readable[];
   /** Something that was read has changed. */
   invalidate(): void;
@@ -75,6 +77,16 @@ export interface LiveRule {
   stop?(): void;
 }
 
+/** Which nodes cannot be validated, since a fact from outside is lacking, or options have not come. */
+export interface Lacking {
+  /** @param by 1: it lacks one more; -1: one less */
+  add(node: LiveNode, by: 1 | -1): void;
+  /** Whether a node itself lacks something. */
+  isAt(node: LiveNode): boolean;
+  /** Whether it does, or anything below it. */
+  isBelow(node: LiveNode): boolean;
+}
+
 /** An async rule in a live form. */
 export interface AsyncRunner {
   readonly rule: Reporter;
@@ -83,6 +95,8 @@ export interface AsyncRunner {
   readonly report: Report;
   /** Ends the wait or the run, and drops the answer. */
   cancel(): void;
+  /** Something further in was edited: the pause begins anew, if there is one. */
+  delay(): void;
   /** The same, and forgets the answers that were kept. */
   forget(): void;
   /** Starts, waits, recalls an answer or stops, as the part is now; `event` is the rank of what happened. */
@@ -309,6 +323,8 @@ export interface Kit {
   /** Records that a callback has read a node. @param by default: the callback under way */
   read(node: Readable, by?: Recorder): void;
   fault(error: unknown, node: LiveNode, rule: string): void;
+  /** Which nodes lack a fact that their rules need; there once one does. */
+  lackingNodes: Lacking | undefined;
   /**
    * Says something to whoever does not see the page; there once the form is on one.
    *

@@ -54,7 +54,7 @@ interface AsyncRuleSpec<V, B, L = unknown> {
 export type AuthorFunction = (...args: never[]) => unknown;
 
 /** How a rule works: exactly one of `test`, `requires`, `moving` and `async`. */
-export interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'limits' | 'quoted'> {
+export interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'limits' | 'writes' | 'quoted'> {
   /** Reports on a value; never called with an empty one. */
   readonly test?: (value: V & {}, siblings: B, now: Clock, beside: L) => RuleResult;
   /** Whether the field must not be empty. */

@@ -64,16 +64,22 @@ function walkFields({ keys, parts }: GroupPart, values: Values, data: Data, walk
   // Enumeration is the fastest way to read an object (and this the only `hasOwn` that engines see through in it). It
   // serves as long as the keys come in schema order.
   let i = 0;
+  let isReading = true;
   try {
     for (const key in values) {
       if (key !== keys[i] || !Object.prototype.hasOwnProperty.call(values, key)) break;
       const { length } = entries;
       const child = parts[i]!;
-      data[key] = isPlain(child) && !walk.isJson ? walkField(child, values[key], walk) : walk.instead(child, values[key]);
+      const raw = values[key];
+      isReading = false;
+      data[key] = isPlain(child) && !walk.isJson ? walkField(child, raw, walk) : walk.instead(child, raw);
+      isReading = true;
       if (entries.length !== length) walk.prefix(length, key);
       i += 1;
     }
-  } catch {
+  } catch (error) {
+    // A schema that is too deep: walked twice at each level, it would take for ever.
+    if (!isReading) throw error;
     // A getter or a proxy threw: the guarded reads below find out at which key.
   }
   for (; i < keys.length; i += 1) data[keys[i]!] = walk.child(parts[i]!, ownRaw(values, keys[i]!), keys[i]!);

@@ -3,6 +3,7 @@
 // Paths grow on the way up: a part reports relative to itself, and whoever walks it puts its key before what it reported.
 
 import { toFinding } from '../evaluate/finding.ts';
+import { CRASHED } from '../evaluate/rule.ts';
 import { isAbsent, isRefused, rawInJson } from '../evaluate/json.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { assertNumber } from '../schema/assertUse.ts';
@@ -98,12 +99,23 @@ export class Walk implements GroupWalker, ContextSource {
   whole(part: Part, raw: unknown): unknown {
     const outer = swapSource(this.#facts);
     try {
-      const data = this.instead(part, raw);
+      const data = this.#all(part, raw);
       this.assertContext();
       this.sort?.(this.entries, part);
       return data;
     } finally {
       swapSource(outer);
+    }
+  }
+
+  #all(part: Part, raw: unknown): unknown {
+    try {
+      return this.instead(part, raw);
+    } catch (error) {
+      // Groups in groups, deeper than the engine can go: nothing passes.
+      this.entries.length = 0;
+      this.fault(error, part.kind);
+      return this.reject(part, CRASHED);
     }
   }
 

@@ -19,11 +19,12 @@ function passes(node: FieldNode): boolean {
 }
 
 const isRight = (node: BaseNode): boolean =>
-  !node.ownApplies ||
-  (node.errors === 0 &&
-    node.pending === 0 &&
-    (node.validated || !isField(node.part) || passes(node as FieldNode)) &&
-    node.children.every((child) => isRight(child)));
+  !node.kit.lackingNodes?.isAt(node) &&
+  (!node.ownApplies ||
+    (node.errors === 0 &&
+      node.pending === 0 &&
+      (node.validated || !isField(node.part) || passes(node as FieldNode)) &&
+      node.children.every((child) => isRight(child))));
 
 function allRight(store: FormStore, paths: readonly string[]): boolean {
   const source = swapSource(store);

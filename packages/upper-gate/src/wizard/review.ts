@@ -99,7 +99,7 @@ export function reviewOf<G extends AnyGate>(gate: G, paths?: readonly Parameters
   const before = known.get(key);
   if (before?.state === state) return before.entries;
   const entries = paths
-    ? paths.map((path) => gate.field(path).path).map((path) => entryOf(store, store.find(path)!))
+    ? paths.map((path) => store.find(gate.field(path).path)!).flatMap((node) => (node.applies ? [entryOf(store, node)] : []))
     : entriesOf(store, store.root.children);
   known.set(key, { state, entries });
   return entries;

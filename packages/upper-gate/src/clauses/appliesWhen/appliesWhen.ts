@@ -2,7 +2,8 @@
 
 import { DEV } from '#development';
 import { assertUse } from '../../schema/assertUse.ts';
-import type { Clause, Fields, Group, Predicate, Under } from '../../schema/group.ts';
+import type { Dictionary } from '../../schema/dictionary/dictionary.ts';
+import type { Clause, EntryOf, Fields, Group, Predicate, Under } from '../../schema/group.ts';
 import type { Placed } from '../../schema/part.ts';
 import type { List } from '../../schema/list/list.ts';
 import type { CHILDREN, DATA, Node } from '../../schema/node.ts';
@@ -12,34 +13,32 @@ import { reachOf } from '../reach.ts';
 import { attachConditions } from './live.ts';
 import { viewOf } from './view.ts';
 
-/** Conditions on fields, keyed like the data: a list's key stands for each of its rows, a variant's for an object of its cases. */
+/** Conditions on fields, keyed like the data: the key of a list, or dictionary, stands for each of its rows, or entries, a variant's for an object of its cases. */
 type ConditionsOn<F extends Fields, B, L> = {
   readonly [P in keyof F]?:
     ((siblings: B, beside: L) => boolean | undefined) | ConditionsBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
 };
-type ConditionsBelow<N extends Node, B, D> =
-  N extends List<infer I>
-    ? ConditionsBelow<I, B, D extends readonly (infer R)[] ? R : never>
-    : N extends { readonly key: infer Key extends string; readonly cases: infer A extends Fields }
-      ? { readonly [V in keyof A]?: ConditionsBelow<A[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
-      : [keyof N[typeof CHILDREN]] extends [never]
-        ? never
-        : N[typeof CHILDREN] extends infer K extends Fields
-          ? ConditionsOn<K, B, D>
-          : never;
+type ConditionsBelow<N extends Node, B, D> = N extends List<infer I> | Dictionary<infer I>
+  ? ConditionsBelow<I, B, EntryOf<D>>
+  : N extends { readonly key: infer Key extends string; readonly cases: infer A extends Fields }
+    ? { readonly [V in keyof A]?: ConditionsBelow<A[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
+    : [keyof N[typeof CHILDREN]] extends [never]
+      ? never
+      : N[typeof CHILDREN] extends infer K extends Fields
+        ? ConditionsOn<K, B, D>
+        : never;
 
 /** Refuses, with a sentence, what names no field of a group. */
 type Known<W, F> = {
   [P in keyof W]: P extends keyof F ? (W[P] extends (...args: never[]) => unknown ? unknown : KnownBelow<W[P], F[P]>) : NoField<P>;
 };
-type KnownBelow<W, N> =
-  N extends List<infer I>
-    ? KnownBelow<W, I>
-    : N extends { readonly cases: infer A }
-      ? { [V in keyof W]: V extends keyof A ? KnownBelow<W[V], A[V]> : NoField<V> }
-      : N extends Node<unknown, unknown, infer K>
-        ? Known<W, K>
-        : never;
+type KnownBelow<W, N> = N extends List<infer I> | Dictionary<infer I>
+  ? KnownBelow<W, I>
+  : N extends { readonly cases: infer A }
+    ? { [V in keyof W]: V extends keyof A ? KnownBelow<W[V], A[V]> : NoField<V> }
+    : N extends Node<unknown, unknown, infer K>
+      ? Known<W, K>
+      : never;
 type NoField<P> = `There is no field "${P & string}" here.`;
 
 /** The conditions of a clause, as the data type of a group takes them. */

@@ -26,7 +26,7 @@ class LiveCondition implements Job {
   constructor(node: LiveNode<Part>) {
     this.node = node;
     const { kit } = node;
-    this.watch = createWatch(kit, () => kit.schedule(this));
+    this.watch = createWatch(node, () => kit.schedule(this));
     kit.schedule(this);
   }
 

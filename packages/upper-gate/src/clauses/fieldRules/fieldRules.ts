@@ -3,9 +3,10 @@
 import { DEV } from '#development';
 import { attachRule } from '../../evaluate/attachRule.ts';
 import { assertFits } from '../../schema/brand.ts';
-import type { Clause, Fields, Group, GroupPart, OneOrMore, Under } from '../../schema/group.ts';
+import type { Clause, EntryOf, Fields, Group, GroupPart, OneOrMore, Under } from '../../schema/group.ts';
 import type { Placed, Part } from '../../schema/part.ts';
 import type { LiveNode } from '../../schema/kit.ts';
+import type { Dictionary } from '../../schema/dictionary/dictionary.ts';
 import type { List } from '../../schema/list/list.ts';
 import type { CHILDREN, DATA, Node, VALUE } from '../../schema/node.ts';
 import type { AnyRule, Mark, Rule } from '../../schema/rule.ts';
@@ -17,21 +18,20 @@ import { viewOfConditions, walkFieldRules } from './walk.ts';
 /** What rules on a field get: its data, or `unknown` where the type is not known. */
 type RuleValue<N extends Node> = N extends { readonly [VALUE]: infer V } ? V : NonNullable<N[typeof DATA]>;
 
-/** Rules on fields, keyed like the data: a list's key stands for each of its rows, a variant's for an object of its cases. */
+/** Rules on fields, keyed like the data: the key of a list, or dictionary, stands for each of its rows, or entries, a variant's for an object of its cases. */
 type RulesIn<F extends Fields, B, L> = {
   readonly [P in keyof F]?:
     OneOrMore<Rule<RuleValue<F[P]>, B, Mark, L>> | RulesBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
 };
-type RulesBelow<N extends Node, B, D> =
-  N extends List<infer I>
-    ? RulesBelow<I, B, D extends readonly (infer R)[] ? R : never>
-    : N extends { readonly key: infer Key extends string; readonly cases: infer C extends Fields }
-      ? { readonly [V in keyof C]?: RulesBelow<C[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
-      : [keyof N[typeof CHILDREN]] extends [never]
-        ? never
-        : N[typeof CHILDREN] extends infer K extends Fields
-          ? RulesIn<K, B, D>
-          : never;
+type RulesBelow<N extends Node, B, D> = N extends List<infer I> | Dictionary<infer I>
+  ? RulesBelow<I, B, EntryOf<D>>
+  : N extends { readonly key: infer Key extends string; readonly cases: infer C extends Fields }
+    ? { readonly [V in keyof C]?: RulesBelow<C[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
+    : [keyof N[typeof CHILDREN]] extends [never]
+      ? never
+      : N[typeof CHILDREN] extends infer K extends Fields
+        ? RulesIn<K, B, D>
+        : never;
 
 /** A rule on another field (`params.other`) learns that field's label here, for its message. */
 function withOtherLabel(rule: AnyRule, group: GroupPart): AnyRule {

@@ -44,7 +44,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   const { debounce, cache } = spec;
   const first = rule.on === undefined ? kit.onRank : rank(rule.on);
   const report = new NodeReport(target, rule, order, true);
-  const watch = createWatch(kit, () => {
+  const watch = createWatch(target, () => {
     cancel();
     kit.updateAsync(target, 0);
   });
@@ -116,6 +116,9 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     return answer;
   };
 
+  const wait = (): void => {
+    timer = clock.setTimeout(() => kit.batch(start), debounce);
+  };
   const start = (): void => {
     clock.clearTimeout(timer);
     const run = latest.begin();
@@ -177,6 +180,11 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     report,
     isAnswered: false,
     cancel,
+    delay() {
+      if (state !== 'waiting' || debounce <= 0) return;
+      clock.clearTimeout(timer);
+      wait();
+    },
     forget() {
       cancel();
       kept = [];
@@ -201,7 +209,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
       if (answer) become('settled', answer.verdicts, true);
       else if (atOnce) start();
       else {
-        timer = clock.setTimeout(() => kit.batch(start), debounce);
+        wait();
         become('waiting', NOTHING, false);
       }
     },

@@ -8,6 +8,7 @@ import { runAsyncRule, type Reply } from '../../evaluate/asyncRule.ts';
 import { NO_SCOPES, runRule } from '../../evaluate/rule.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
+import { lackingIn } from '../../schema/lacking.ts';
 import type { Job, LiveNode, LiveRule } from '../../schema/kit.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
 import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
@@ -35,6 +36,8 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
   let isPending = false;
 
   const become = (options: AnyRule | undefined, failed: readonly Verdict[]): void => {
+    const isLacking = latest.current !== undefined;
+    if (isLacking !== isPending) lackingIn(kit).add(target, isLacking ? 1 : -1);
     const by = (latest.current ? 1 : 0) - (isPending ? 1 : 0);
     isPending = latest.current !== undefined;
     failure = failed;
@@ -48,7 +51,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     if (latest.abort() || now || failure.length > 0) become(undefined, NOTHING);
     report.set(NOTHING);
   };
-  const watch = createWatch(kit, () => {
+  const watch = createWatch(target, () => {
     stop();
     live.schedule();
   });

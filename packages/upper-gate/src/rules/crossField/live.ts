@@ -25,7 +25,7 @@ export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNod
   };
   const verdicts = (): readonly Verdict[] => verdictsIn(runRule(rule, target, scopesOf(target, scope), target, setState));
   const schedule = (): void => kit.schedule(live);
-  const watch = createWatch(kit, schedule);
+  const watch = createWatch(target, schedule);
   const live: Mutable<LiveRule> & Job = {
     rule,
     now: rule.moving ? undefined : rule,

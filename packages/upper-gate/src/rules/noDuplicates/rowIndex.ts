@@ -62,7 +62,7 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
   const add = (node: LiveNode): void => {
     const row: IndexedRow = {
       node,
-      watch: createWatch(kit, () => {
+      watch: createWatch(node, () => {
         invalid.add(row);
         schedule();
       }),
@@ -94,7 +94,7 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
   };
 
   const schedule = (): void => kit.schedule(live);
-  const watch = createWatch(kit, () => {
+  const watch = createWatch(list, () => {
     isRearranged = true;
     schedule();
   });

@@ -1,6 +1,7 @@
 // The facts from outside of one form: what tokens are worth there, and which callbacks read them.
 
 import { unanswered } from '../../messages/english.ts';
+import { lackingIn } from '../lacking.ts';
 import type { Kit, LiveFacts, LiveNode, Readable, Recorder, Token, Watch } from '../kit.ts';
 import { WAITING } from '../noValue.ts';
 import type { Order } from '../verdict.ts';
@@ -19,6 +20,8 @@ export class LiveContext implements LiveFacts {
   readonly #facts = new Map<Token, Fact>();
   /** The tokens that callbacks wait for, as they were found last. */
   #awaited = '';
+  /** What these callbacks are about. */
+  #lacking: ReadonlySet<LiveNode> = new Set();
 
   constructor(kit: Kit) {
     this.#kit = kit;
@@ -40,7 +43,9 @@ export class LiveContext implements LiveFacts {
   }
 
   settle(root: LiveNode): boolean {
-    const awaited = [...this.#facts].filter(([, { isKnown, readers }]) => !isKnown && readers!.size > 0).map(([{ name }]) => name);
+    const unknown = [...this.#facts].filter(([, { isKnown, readers }]) => !isKnown && readers!.size > 0);
+    this.#noteLacking(new Set(unknown.flatMap(([, { readers }]) => [...readers!].map(({ node }) => node))));
+    const awaited = unknown.map(([{ name }]) => name);
     if (awaited.join() === this.#awaited) return false;
     this.#awaited = awaited.join();
     root.setVerdicts(
@@ -52,6 +57,14 @@ export class LiveContext implements LiveFacts {
       })),
     );
     return true;
+  }
+
+  #noteLacking(now: ReadonlySet<LiveNode>): void {
+    if (now.size + this.#lacking.size === 0) return;
+    const lacking = lackingIn(this.#kit);
+    for (const node of this.#lacking) if (!now.has(node)) lacking.add(node, -1);
+    for (const node of now) if (!this.#lacking.has(node)) lacking.add(node, 1);
+    this.#lacking = now;
   }
 
   #factOf(token: Token): Fact {

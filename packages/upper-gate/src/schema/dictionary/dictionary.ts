@@ -5,7 +5,7 @@ import { attachOwnRules } from '../../evaluate/attachRule.ts';
 import { walkOwnRules } from '../../evaluate/walkRule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
-import { nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
+import { insideOf, nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
 import type { AnyRule, Mark, Rule } from '../rule.ts';
 import { isName, jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
 import { makeView } from '../view.ts';
@@ -67,7 +67,7 @@ export class DictionaryPart extends Part {
       values &&
       ownKeys(values)
         .filter(isName)
-        .map((key) => ({ part: this.part.row?.() ?? this.part, raw: ownRaw(values, key), key, name: key }))
+        .map((key) => ({ part: this.part.row?.() ?? this.part, raw: ownRaw(values, key), key }))
     );
   }
 
@@ -76,8 +76,13 @@ export class DictionaryPart extends Part {
     return makeView([...byKey.keys()], (key) => byKey.get(key)?.read());
   }
 
-  override inside(): Inside {
-    return { part: this.part, isBetween: false };
+  /** Its name stands for each of its entries. */
+  override inside(name: string): Inside | undefined {
+    return insideOf(this.part, name);
+  }
+
+  override insideNames(): readonly string[] | undefined {
+    return this.part.insideNames?.();
   }
 
   override locate(): Location {

@@ -22,7 +22,7 @@ export const seenVariant = (key: string, value: unknown, names: readonly string[
 
 /** Makes a node apply only while a function holds. */
 function applyWhile(node: Child, kit: NodeKit<Part>, holds: () => boolean): void {
-  const watch = createWatch(kit, () => kit.schedule(condition));
+  const watch = createWatch(node, () => kit.schedule(condition));
   const condition: Job = {
     isCondition: true,
     isQueued: false,
