@@ -3,6 +3,7 @@
 //   node drill/run.mjs            those that take seconds
 //   node drill/run.mjs --long     all, also a minute of hostile clients against the demo
 //   node drill/run.mjs patterns   those whose name holds a word
+import { attacks as callbacks } from './callbacks.mjs';
 import { attacks as documents } from './documents.mjs';
 import { attacks as demo } from './demo.mjs';
 import { attacks as pages } from './pages.mjs';
@@ -11,7 +12,7 @@ import { attacks as values } from './values.mjs';
 
 const words = process.argv.slice(2).filter((word) => !word.startsWith('--'));
 const isLong = process.argv.includes('--long');
-const chosen = [...requests, ...pages, ...values, ...documents, ...demo].filter(({ name, long }) =>
+const chosen = [...requests, ...pages, ...values, ...callbacks, ...documents, ...demo].filter(({ name, long }) =>
   words.length > 0 ? words.some((word) => name.includes(word)) : isLong || !long,
 );
 
@@ -28,7 +29,7 @@ for (const { name, run } of chosen) {
   };
   const started = performance.now();
   try {
-    await run({ holds, note: (fact) => facts.push(fact) });
+    await run({ holds, note: (fact) => facts.push(fact), isLong });
   } catch (error) {
     holds(false, `the attack ended with ${error.stack}`);
   }

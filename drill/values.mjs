@@ -1,5 +1,21 @@
 // Values, answers, drafts and texts that fight back.
-import { createGate, group, keepDraft, length, list, number, required, text, validate, validateAsync } from 'upper-gate';
+import fc from 'fast-check';
+import {
+  check,
+  createGate,
+  group,
+  groupRules,
+  keepDraft,
+  length,
+  list,
+  number,
+  required,
+  text,
+  validate,
+  validateAsync,
+  variant,
+} from 'upper-gate';
+import { readForm } from 'upper-gate/server';
 
 const passage = group({
   vessel: text('Vessel', required(), length({ max: 40, count: 'characters' })),
@@ -62,6 +78,61 @@ export const attacks = [
             holds(!(await validateAsync(passage, raw, { source })).ok, `${typeof value} was let in`);
           }
       holds({}.vessel === undefined, 'the prototype of objects was changed');
+    },
+  },
+  {
+    name: 'names that reach for more than values',
+    async run({ holds, isLong }) {
+      const key = fc.oneof(
+        fc.constantFrom('__proto__', 'constructor', 'prototype', 'toString', 'a', 'b', '0', '1', '', 'length'),
+        fc.string({ maxLength: 3 }),
+      );
+      const name = fc.array(key, { minLength: 1, maxLength: 4 }).map((keys) => keys.join('.'));
+      const headers = new Headers({ 'content-type': 'application/x-www-form-urlencoded' });
+      for (const pairs of fc.sample(fc.array(fc.tuple(name, fc.string({ maxLength: 3 })), { maxLength: 8 }), isLong ? 1000 : 200)) {
+        const read = await readForm(new Request('http://harbour.test', { method: 'POST', body: new URLSearchParams(pairs), headers }));
+        holds(Object.keys(Object.prototype).length === 0, `${JSON.stringify(pairs)} changed the prototype of objects`);
+        const isPlain = (value) => [Object.prototype, Array.prototype].includes(Object.getPrototypeOf(value));
+        const isSent = (value) =>
+          value === undefined ||
+          (typeof value === 'object' ? isPlain(value) && Object.values(value).every(isSent) : pairs.some(([, sent]) => sent === value));
+        holds(!read.ok || isSent(read.raw), `${JSON.stringify(pairs)} became more than was sent`);
+      }
+    },
+  },
+  {
+    name: 'parts in parts, deeper than the engine goes',
+    async run({ holds, note }) {
+      const ways = {
+        groups: [(g) => group({ g }), (g) => ({ g })],
+        lists: [(g) => group({ g: list('G', g) }), (g) => ({ g: [g] })],
+        'either-ors': [(g) => group({ g: variant('G', 'k', { x: group({ g }) }) }), (g) => ({ g: { k: 'x', g } })],
+      };
+      const started = performance.now();
+      for (const [name, [schemaOf, valueOf]] of Object.entries(ways)) {
+        let schema = group({ a: text('A', required()) });
+        let value = { a: 'x' };
+        for (let depth = 0; depth < 20_000; depth += 1) [schema, value] = [schemaOf(schema), valueOf(value)];
+        const faults = [];
+        const { ok, findings } = validate(schema, value, { onFault: ({ error }) => faults.push(error) });
+        holds(!ok && findings.length === 1 && findings[0].code === 'crashed', `${name} were let in`);
+        holds(faults[0] instanceof RangeError, `${name}: nobody was told`);
+      }
+      // (Each level was walked twice once.)
+      holds(performance.now() - started < 20_000, 'it took longer than 20 s');
+      note(`${(performance.now() - started).toFixed(0)} ms`);
+    },
+  },
+  {
+    name: 'findings by the hundred thousand',
+    async run({ holds }) {
+      const all = check(({ rows }) => rows.map((_, i) => ({ path: `rows.${i}.a`, message: 'No' })));
+      const gate = createGate(group({ rows: list('Rows', group({ a: text('A') })) }).with(groupRules(all)), {
+        initial: { rows: Array.from({ length: 100_000 }, () => ({ a: 'x' })) },
+      });
+      holds(gate.state.errorCount === 100_000, `there were ${gate.state.errorCount} errors`);
+      gate.addFindings(Array.from({ length: 20_000 }, (_, i) => ({ path: `rows.${i % 10}.b`, code: `c${i}`, message: 'No' })));
+      holds(gate.findings.length === 120_000, `there were ${gate.findings.length} findings`);
     },
   },
   {

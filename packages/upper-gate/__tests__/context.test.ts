@@ -18,12 +18,9 @@ const t = (...rules: readonly Rule<string>[]) => text('Text', ...rules);
 const n = (...rules: readonly Rule<number>[]) => number('Number', ...rules);
 
 /** A fact is read by a field's own rule, by one on siblings, by a condition, by what requires, by an async rule, by one on the whole. */
+const narrow = check((beam: number) => beam <= maxBeam.get(), { code: 'tooWide' });
 const passage = group({
-  beam: number(
-    'Beam',
-    required(),
-    check((beam) => beam <= maxBeam.get(), { code: 'tooWide' }),
-  ),
+  beam: number('Beam', required(), narrow),
   lock: t(check((lock) => !closed.get().includes(lock), { code: 'closed' })),
   permit: text('Permit'),
   tug: text('Tug', required()),

@@ -3,9 +3,10 @@ import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globa
 import { inspect } from 'node:util';
 import * as library from 'upper-gate';
 import type { AnyGate, DraftOptions, GateOptions, Node } from 'upper-gate';
-import { connect, setDisabled } from 'upper-gate/binding';
+import { setDisabled } from 'upper-gate/binding';
 import { asyncStandardSchemaRule } from 'upper-gate/interop';
 import { de } from 'upper-gate/messages/de';
+import { storageOf } from './storageOf.ts';
 
 const { validateAsync, fieldRules, appliesWhen, groupRules, asyncCheck, check, choices, createGate, date, email, group, interval, keepDraft } = library;
 const { length, list, noDuplicates, number, range, required, requiredWhen, text, validate, variant } = library;
@@ -166,31 +167,6 @@ describe('callbacks that throw', () => {
     const gate = createGate(schema, { onFault: ({ rule }: { rule: string }) => void faults.push(rule), ...options });
     return { gate, faults };
   };
-  test.each<[string, (gate: ReturnType<typeof make>['gate']) => unknown, string]>([
-    ['a listener of a field', (gate) => gate.field('a').subscribe(boom), 'listener'],
-    ['a listener of the form', (gate) => gate.subscribe(boom), 'listener'],
-    ['a watch', (gate) => gate.watch(({ state }) => state.errorCount, boom), 'listener'],
-    ...(['submit', 'accepted', 'refused', 'pass', 'fail'] as const).map(
-      (event) => [`on('${event}')`, (gate: ReturnType<typeof make>['gate']) => gate.on(event, boom), `on('${event}')`] as [string, () => unknown, string],
-    ),
-    ['focus() of a connection', (gate) => connect(gate.field('a'), { focus: boom }), 'focus'],
-  ])('%s', async (_, listen, rule) => {
-    const { gate, faults } = make();
-    listen(gate);
-    const focused = jest.fn();
-    const heard = jest.fn();
-    connect(gate.field('b'), { focus: focused });
-    gate.subscribe(heard);
-    gate.field('a').leave();
-    expect((await gate.submit()).status).toBe('refused');
-    expect(focused).toHaveBeenCalledTimes(1);
-    gate.set({ a: 'x', b: 'y' });
-    expect(gate.root.raw).toEqual({ a: 'x', b: 'y' });
-    expect((await gate.submit()).status).toBe('accepted');
-    expect(heard).toHaveBeenCalled();
-    expect(faults).toContain(rule);
-  });
-
   test("on('failed') keeps the real error", async () => {
     const { gate, faults } = make({ initial: { a: 'x', b: 'y' }, submit: () => Promise.reject(new Error('real')) });
     gate.on('failed', boom);
@@ -475,15 +451,6 @@ describe("a server's answer", () => {
     gate.clearFindings('slot');
     expect(codes(gate)).toEqual(['tooShort']);
   });
-
-  test('twenty thousand findings of a server, and a hundred thousand of a rule, are no matter of minutes', () => {
-    const rows = group({ rows: list('Rows', group({ a: text('A') })) }).with(groupRules(check((all) => all.rows.map((_, i) => ({ path: `rows.${i}.a`, message: 'No' })))));
-    const gate = createGate(rows, { initial: { rows: Array.from({ length: 20_000 }, () => ({ a: 'x' })) } });
-    expect(gate.state.errorCount).toBe(20_000);
-    gate.addFindings(Array.from({ length: 20_000 }, (_, i) => ({ path: `rows.${i % 10}.b`, code: `c${i}`, message: 'No' })));
-    expect(gate.state.errorCount).toBe(40_000);
-    expect(gate.findings).toHaveLength(40_000);
-  });
 });
 
 describe('drafts', () => {
@@ -497,11 +464,7 @@ describe('drafts', () => {
   });
   const kept = new Map<string, string>();
   beforeEach(() => kept.clear());
-  const storage = {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
-  };
+  const storage = storageOf(kept);
   const open = (options: Partial<DraftOptions> = {}, submit?: () => unknown) => {
     const gate = createGate(schema, { onFault: () => undefined, ...(submit && { submit }) });
     return { gate, draft: keepDraft(gate, { storage: () => storage, key: 'k', wait: 10, ...options }) };

@@ -13,13 +13,9 @@ const codes = (handle: { findings: readonly { code: string }[] }) => handle.find
 const messages = (handle: { shown: readonly { message: string }[] }) => handle.shown.map(({ message }) => message);
 
 describe('timing and reveal', () => {
+  const lateRule = check((name: string) => name !== 'Titanic', { on: 'blur', message: 'Not that name' });
   const schema = group({
-    vessel: text(
-      'Vessel',
-      required(),
-      length({ min: 2 }),
-      check((name) => name !== 'Titanic', { on: 'blur', message: 'Not that name' }),
-    ),
+    vessel: text('Vessel', required(), length({ min: 2 }), lateRule),
     beam: number('Beam', range({ max: 5 }, { on: 'submit' })),
     note: text({ label: 'Note', reveal: 'change' }, length({ max: 3 }, { severity: 'warning' })),
   });
@@ -353,18 +349,8 @@ describe('submission', () => {
   test('every event that there is has its occasion, and is in the docs', async () => {
     const told: Record<keyof library.GateEvents<unknown>, number> = { submit: 0, accepted: 0, refused: 0, failed: 0, pass: 0, fail: 0, fault: 0 };
     let isDown = true;
-    const gate = createGate(
-      group({
-        vessel: text('Vessel', required()),
-        bad: text(
-          'Bad',
-          check(() => JSON.parse('{') as boolean),
-        ),
-      }),
-      {
-        submit: () => isDown && Promise.reject(new Error('down')),
-      },
-    );
+    const broken = check(() => JSON.parse('{') as boolean);
+    const gate = createGate(group({ vessel: text('Vessel', required()), bad: text('Bad', broken) }), { submit: () => isDown && Promise.reject(new Error('down')) });
     for (const event of Object.keys(told) as (keyof typeof told)[]) gate.on(event, () => (told[event] += 1));
     await gate.submit(); // refused, and the field fails
     gate.field('bad').set('x'); // its rule throws

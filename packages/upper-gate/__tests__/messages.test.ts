@@ -11,6 +11,7 @@ import { es } from 'upper-gate/messages/es';
 import { fr } from 'upper-gate/messages/fr';
 import { ja } from 'upper-gate/messages/ja';
 import { fileOf } from './fileOf.ts';
+import { storageOf } from './storageOf.ts';
 
 const { fieldRules } = library;
 const { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, number, range, required, sameAs, text, validate } = library;
@@ -182,11 +183,7 @@ test('numbers and dates in the language of the form: read and written by it, and
   const gate = createGate(schema, { initial: { toll: 1.5, crates: [{ weight: 2.5 }], plain: 1.5, day: '2027-05-12' } });
   const raws = () => [gate.field('toll').raw, gate.field('crates.0.weight').raw, gate.field('plain').raw, gate.field('day').raw];
   const kept = new Map<string, string>();
-  const storage = {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
-  };
+  const storage = storageOf(kept);
   expect(raws()).toEqual(['1.5', '2.5', '1.5', '05/12/2027']);
   gate.setLocale(de);
   expect([raws(), gate.state.dirty]).toEqual([['1,5', '2,5', '1.5', '12.05.2027'], false]);

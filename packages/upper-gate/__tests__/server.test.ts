@@ -4,7 +4,6 @@ import { createServer } from 'node:http';
 import { connect, type AddressInfo } from 'node:net';
 import { Readable } from 'node:stream';
 import { expect, jest, test } from '@jest/globals';
-import fc from 'fast-check';
 import fastify, { type FastifyInstance } from 'fastify';
 import { asyncCheck, choice, choices, createGate, file, fileSize, group, length, list, number, range, required, text } from 'upper-gate';
 import { fastifyForms, fromNode, nodeHandler, readForm, validateRequest, type Limits, type NodeRequest } from 'upper-gate/server';
@@ -184,31 +183,6 @@ test.each<[string, () => Request, unknown]>([
   expect(await readForm(request())).toMatchObject({ ok: true, acceptsHtml: false });
   expect(((await readForm(request())) as { raw: unknown }).raw).toEqual(raw);
   expect(({} as { x?: unknown }).x).toBeUndefined();
-});
-
-test('whatever the names are, nothing but values comes of them', async () => {
-  const key = fc.oneof(fc.constantFrom('__proto__', 'constructor', 'prototype', 'toString', 'a', 'b', '0', '1', '', 'length'), fc.string({ maxLength: 3 }));
-  const entries = fc.array(
-    fc.tuple(
-      fc.array(key, { minLength: 1, maxLength: 4 }).map((keys) => keys.join('.')),
-      fc.string({ maxLength: 3 }),
-    ),
-    { maxLength: 8 },
-  );
-  await fc.assert(
-    fc.asyncProperty(entries, async (pairs) => {
-      const read = await readForm(form(new URLSearchParams(pairs).toString()));
-      expect(Object.keys(Object.prototype)).toEqual([]);
-      if (!read.ok) return;
-      const leaves = (value: unknown): unknown[] => {
-        if (typeof value !== 'object' || value === null) return value === undefined ? [] : [value];
-        expect([Object.prototype, Array.prototype]).toContain(Object.getPrototypeOf(value));
-        return Object.values(value).flatMap(leaves);
-      };
-      const sent = pairs.map(([, value]) => value);
-      expect(leaves(read.raw).filter((leaf) => !sent.includes(leaf as string))).toEqual([]);
-    }),
-  );
 });
 
 test('under Node and Fastify: what is let in, what is refused, what a client breaks off, and what the handler throws', async () => {

@@ -83,22 +83,15 @@ test('a review: labels and written values, in the language of the form; the same
 
 test('a step is complete once all that is in it is right; asking shows nothing', async () => {
   let answer: (isFree: boolean) => void = () => undefined;
+  const notX = check((value: string) => value !== 'x', { on: 'submit' });
+  const inSeason = check((value: string) => value === season.get());
+  const asks = asyncCheck(() => new Promise<boolean>((resolve) => (answer = resolve)), { debounce: 0 });
   const gate = createGate(
     group({
-      name: text(
-        'Name',
-        required(),
-        check((value) => value !== 'x', { on: 'submit' }),
-      ),
+      name: text('Name', required(), notX),
       again: text('Again'),
-      season: text(
-        'Season',
-        check((value) => value === season.get()),
-      ),
-      code: text(
-        'Code',
-        asyncCheck(() => new Promise<boolean>((resolve) => (answer = resolve)), { debounce: 0 }),
-      ),
+      season: text('Season', inSeason),
+      code: text('Code', asks),
       crew: list('Crew', group({ name: text('Name', required()) })),
       tug: text('Tug', required()),
     })

@@ -53,6 +53,7 @@ export type { Depending } from './rules/limits.ts';
 export { after, before, differsFrom, type OrSame, sameAs } from './rules/crossField/siblings.ts';
 export { noDuplicates } from './rules/noDuplicates/noDuplicates.ts';
 export { fileSize, fileType } from './rules/files.ts';
+export { askTogether, type TogetherRun } from './rules/asyncCheck/askTogether.ts';
 export { asyncCheck, type AsyncCheckOptions, type Checks } from './rules/asyncCheck/asyncCheck.ts';
 export { check, type CheckFinding, type CheckResult } from './rules/crossField/check.ts';
 export { defineAsyncRule, type AsyncRuleRow } from './rules/defineAsyncRule.ts';

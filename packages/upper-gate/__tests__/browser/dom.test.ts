@@ -974,15 +974,22 @@ test('the focus stays on a link of the summary as it is drawn again, and goes to
 
 test('a group of radios by its role is required; of boxes the wrong one takes the focus', async () => {
   await scene(
-    `<form><div role="radiogroup" aria-label="A"><input type="radio" name="a" value="x" aria-label="x"></div>
+    `<form><div role="radiogroup" aria-label="A"><input type="radio" name="a" value="x" aria-label="x"><input type="radio" name="a" value="y" aria-label="y"></div>
       ${['horn', 'whistle'].map((value) => `<input type="checkbox" name="kit" value="${value}" aria-label="${value}" checked>`).join('')}<button id="go">go</button></form>`,
     ({ group, choice, choices, required, createGate, bindForm }, form) => {
-      const gate = createGate(group({ a: choice('A', ['x'], required()), kit: choices('Kit', ['horn']) }));
+      const gate = createGate(group({ a: choice('A', ['x', 'y'], required()), kit: choices('Kit', ['horn']) }));
       return { gate, undo: bindForm(form, gate) };
     },
   );
   expect(await page.locator('[aria-required=true]').getAttribute('role')).toBe('radiogroup');
-  await page.check('[name=a]');
+  // From radio to radio is not leaving; away from them is.
+  const left = [];
+  for (const next of ['x', 'y', 'horn']) {
+    await page.focus(`[value=${next}]`);
+    left.push(await page.evaluate(() => (window as unknown as { gate: { field(path: string): { touched: boolean } } }).gate.field('a').touched));
+  }
+  expect(left).toEqual([false, false, true]);
+  await page.check('[value=x]');
   await page.click('#go');
   expect(await page.evaluate(() => document.activeElement!.getAttribute('value'))).toBe('whistle');
 });

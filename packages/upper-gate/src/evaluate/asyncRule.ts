@@ -3,7 +3,7 @@
 import { unanswered } from '../messages/english.ts';
 import type { ContextToken } from '../schema/context/context.ts';
 import { swapSource } from '../schema/context/running.ts';
-import type { AnyRule, AsyncCheckRun, RunnableAsync } from '../schema/rule.ts';
+import { FORM, type AnyRule, type AsyncCheckRun, type RunnableAsync } from '../schema/rule.ts';
 import type { RuleResult, Verdict } from '../schema/verdict.ts';
 import type { Scopes } from '../schema/kit.ts';
 import { LONGEST_TIMER } from './timers.ts';
@@ -54,7 +54,7 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
  * @param rule the rule
  * @param value the value of its field
  * @param scopes what it may read
- * @param of where the value stands, and what it is called
+ * @param of where the value stands, what it is called, and the form that it is in
  * @param read what a token of context is worth
  * @param blocks whether the value counts as wrong if no answer comes and the rule does not say
  * @param controller aborting it ends the run, which then counts as unanswered; it is aborted when the time is up
@@ -64,7 +64,7 @@ export async function runAsyncRule(
   rule: AnyRule,
   value: unknown,
   [siblings, beside]: Scopes,
-  of: Pick<AsyncCheckRun<unknown>, 'path' | 'label'>,
+  of: Pick<AsyncCheckRun<unknown>, 'path' | 'label'> & { readonly kit: object },
   read: (token: ContextToken) => unknown,
   blocks: boolean,
   controller: AbortController,
@@ -79,7 +79,15 @@ export async function runAsyncRule(
     // Later on, its reads could not be distinguished from those of others: so it reads facts with `read` from the start.
     const outer = swapSource(undefined);
     try {
-      return run(value, { path: of.path, label: of.label, signal, siblings, beside, read: read as AsyncCheckRun<unknown>['read'] });
+      return run(value, {
+        [FORM]: of.kit,
+        path: of.path,
+        label: of.label,
+        signal,
+        siblings,
+        beside,
+        read: read as AsyncCheckRun<unknown>['read'],
+      });
     } finally {
       swapSource(outer);
     }

@@ -77,7 +77,7 @@ export function slotsOf(part: Part, params: Params, catalogue: Catalogue | undef
  *
  * @param limits which of the params are limits of the value
  */
-export function wordsOf(part: Part, params: Params, catalogue: Catalogue | undefined, limits: Reporter['limits']): MessageParams {
+function wordsOf(part: Part, params: Params, catalogue: Catalogue | undefined, limits: Reporter['limits']): MessageParams {
   const locale = catalogue?.locale ?? 'en';
   // (Node 20 takes forty times as long for a spread that other keys follow.)
   const words: Record<string, unknown> & MessageParams = {

@@ -249,10 +249,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     if (isSame) {
       halt();
       for (const node of wrongBefore) if (!left.has(node)) wrongBefore.delete(node);
-      // (A field of which it is not known whether it applies is not among what is left.)
-      const isLeft =
-        [...left].some((node) => node.dirty > 0 || (isWrong(node) && !wrongBefore.has(node))) ||
-        (root.dirty > 0 && store.lackingNodes?.isBelow(root));
+      const isLeft = [...left].some((node) => node.dirty > 0 || (isWrong(node) && !wrongBefore.has(node)));
       return isLeft ? wait('invalid') : become(SAVED);
     }
     if (!isAsked) {

@@ -65,7 +65,8 @@ export const isWhole = ({ rows, part }: BaseNode): boolean => rows !== undefined
 
 /** Whether a node is taken as it is, or what is in it is looked at: a list, and an either-or with another choice, is whole or not at all. */
 function isFit(node: BaseNode, fits: Fits): boolean {
-  if (!node.ownApplies) return true;
+  // (What is lacking may be whether it applies.)
+  if (!node.ownApplies) return !node.kit.lackingNodes?.isAt(node);
   if (!fits(node)) return false;
   const isOne = node.rows !== undefined || (isVariant(node.part) && node.children[0]!.dirty > 0);
   return !isOne || node.children.every((child) => isFitWhole(child, fits));

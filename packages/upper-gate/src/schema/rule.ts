@@ -19,8 +19,14 @@ declare const MARK: unique symbol;
 /** What a rule makes of the type of its field: `'required'` leaves no `undefined` in its data. */
 export type Mark = 'plain' | 'required';
 
+/** What a run belongs to: the form, or the validation. */
+export const FORM: unique symbol = Symbol('form');
+/** Marks a function that asks about the values of many fields at once. */
+export const TOGETHER: unique symbol = Symbol('together');
+
 /** The second argument of an async rule. */
 export interface AsyncCheckRun<B, L = unknown> {
+  readonly [FORM]?: object;
   /** Aborted when the answer is no longer needed. Pass it to `fetch`. */
   readonly signal: AbortSignal;
   /** The path of what is validated, so that one function serves several fields: `'crew.0.licence'`. */

@@ -4,10 +4,9 @@ import { runAsyncRule } from '../evaluate/asyncRule.ts';
 import { LONGEST_TIMER } from '../evaluate/timers.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { inLanguage } from '../messages/text.ts';
-import type { Checks } from '../rules/asyncCheck/asyncCheck.ts';
-import { toResult } from '../rules/crossField/check.ts';
+import { runOf, type Checks } from '../rules/asyncCheck/asyncCheck.ts';
 import { assertNumber } from '../schema/assertUse.ts';
-import type { AnyRule } from '../schema/rule.ts';
+import { TOGETHER, type AnyRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
 import { isFinding, isPendingCheck, type Entry, type PendingCheck } from './entries.ts';
 import type { Walk } from './walk.ts';
@@ -24,7 +23,7 @@ function replaced(rule: AnyRule, checks: Checks): AnyRule {
   const { name } = rule.async!;
   if (name === undefined || !Object.hasOwn(checks, name)) return rule;
   const check = checks[name]!;
-  return { ...rule, async: { ...rule.async!, run: async (value, run) => toResult(await check(value, run)) } };
+  return { ...rule, async: { ...rule.async!, run: runOf(check) } };
 }
 
 /** Runs the async rules, and puts what each finds where it stood. */
@@ -56,7 +55,7 @@ export async function runPendingChecks(
       replaced(rule, checks),
       value,
       scopes!,
-      { path, label: inLanguage(part.label, catalogue) },
+      { kit: walk, path, label: inLanguage(part.label, catalogue) },
       (token) => token.readFrom(walk),
       true,
       controller,
@@ -67,10 +66,18 @@ export async function runPendingChecks(
   };
   const results: (readonly Entry[])[] = entries.map((entry) => [entry]);
   const due = entries.entries();
-  const work = async (): Promise<void> => {
-    for (const [i, entry] of due) if (isPendingCheck(entry)) results[i] = hasError(entry.path) ? [] : await run(entry);
+  const judge = async (i: number, entry: PendingCheck): Promise<void> => {
+    results[i] = hasError(entry.path) ? [] : await run(entry);
   };
-  await Promise.all(Array.from({ length: Math.min(concurrency, entries.length) }, work));
+  // What is asked about together is one request, however many values there are.
+  const isTogether = (entry: PendingCheck): boolean => TOGETHER in entry.rule.async!.run;
+  const work = async (): Promise<void> => {
+    for (const [i, entry] of due) if (isPendingCheck(entry) && !isTogether(entry)) await judge(i, entry);
+  };
+  await Promise.all([
+    ...entries.map((entry, i) => (isPendingCheck(entry) && isTogether(entry) ? judge(i, entry) : undefined)),
+    ...Array.from({ length: Math.min(concurrency, entries.length) }, work),
+  ]);
   clearTimeout(timer);
   signal?.removeEventListener('abort', stop);
   walk.assertContext();

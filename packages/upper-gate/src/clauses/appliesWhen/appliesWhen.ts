@@ -18,27 +18,33 @@ type ConditionsOn<F extends Fields, B, L> = {
   readonly [P in keyof F]?:
     ((siblings: B, beside: L) => boolean | undefined) | ConditionsBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
 };
-type ConditionsBelow<N extends Node, B, D> = N extends List<infer I> | Dictionary<infer I>
-  ? ConditionsBelow<I, B, EntryOf<D>>
-  : N extends { readonly key: infer Key extends string; readonly cases: infer A extends Fields }
-    ? { readonly [V in keyof A]?: ConditionsBelow<A[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
-    : [keyof N[typeof CHILDREN]] extends [never]
-      ? never
-      : N[typeof CHILDREN] extends infer K extends Fields
-        ? ConditionsOn<K, B, D>
-        : never;
+type ConditionsBelow<N extends Node, B, D> =
+  N extends List<infer I>
+    ? ConditionsBelow<I, B, EntryOf<D>>
+    : N extends Dictionary<infer I>
+      ? ConditionsBelow<I, B, EntryOf<D>>
+      : N extends { readonly key: infer Key extends string; readonly cases: infer A extends Fields }
+        ? { readonly [V in keyof A]?: ConditionsBelow<A[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
+        : [keyof N[typeof CHILDREN]] extends [never]
+          ? never
+          : N[typeof CHILDREN] extends infer K extends Fields
+            ? ConditionsOn<K, B, D>
+            : never;
 
 /** Refuses, with a sentence, what names no field of a group. */
 type Known<W, F> = {
   [P in keyof W]: P extends keyof F ? (W[P] extends (...args: never[]) => unknown ? unknown : KnownBelow<W[P], F[P]>) : NoField<P>;
 };
-type KnownBelow<W, N> = N extends List<infer I> | Dictionary<infer I>
-  ? KnownBelow<W, I>
-  : N extends { readonly cases: infer A }
-    ? { [V in keyof W]: V extends keyof A ? KnownBelow<W[V], A[V]> : NoField<V> }
-    : N extends Node<unknown, unknown, infer K>
-      ? Known<W, K>
-      : never;
+type KnownBelow<W, N> =
+  N extends List<infer I>
+    ? KnownBelow<W, I>
+    : N extends Dictionary<infer I>
+      ? KnownBelow<W, I>
+      : N extends { readonly cases: infer A }
+        ? { [V in keyof W]: V extends keyof A ? KnownBelow<W[V], A[V]> : NoField<V> }
+        : N extends Node<unknown, unknown, infer K>
+          ? Known<W, K>
+          : never;
 type NoField<P> = `There is no field "${P & string}" here.`;
 
 /** The conditions of a clause, as the data type of a group takes them. */

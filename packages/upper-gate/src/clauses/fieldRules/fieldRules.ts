@@ -23,15 +23,18 @@ type RulesIn<F extends Fields, B, L> = {
   readonly [P in keyof F]?:
     OneOrMore<Rule<RuleValue<F[P]>, B, Mark, L>> | RulesBelow<F[P], B, P extends keyof L ? NonNullable<L[P]> : never>;
 };
-type RulesBelow<N extends Node, B, D> = N extends List<infer I> | Dictionary<infer I>
-  ? RulesBelow<I, B, EntryOf<D>>
-  : N extends { readonly key: infer Key extends string; readonly cases: infer C extends Fields }
-    ? { readonly [V in keyof C]?: RulesBelow<C[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
-    : [keyof N[typeof CHILDREN]] extends [never]
-      ? never
-      : N[typeof CHILDREN] extends infer K extends Fields
-        ? RulesIn<K, B, D>
-        : never;
+type RulesBelow<N extends Node, B, D> =
+  N extends List<infer I>
+    ? RulesBelow<I, B, EntryOf<D>>
+    : N extends Dictionary<infer I>
+      ? RulesBelow<I, B, EntryOf<D>>
+      : N extends { readonly key: infer Key extends string; readonly cases: infer C extends Fields }
+        ? { readonly [V in keyof C]?: RulesBelow<C[V], B, Omit<Extract<D, { readonly [X in Key]: V }>, Key>> }
+        : [keyof N[typeof CHILDREN]] extends [never]
+          ? never
+          : N[typeof CHILDREN] extends infer K extends Fields
+            ? RulesIn<K, B, D>
+            : never;
 
 /** A rule on another field (`params.other`) learns that field's label here, for its message. */
 function withOtherLabel(rule: AnyRule, group: GroupPart): AnyRule {

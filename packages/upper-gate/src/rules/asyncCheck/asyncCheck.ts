@@ -1,8 +1,8 @@
 // A custom rule that waits for an answer.
 
 import { walkRule } from '../../evaluate/walkRule.ts';
-import { makeRule, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
-import type { RuleOptions, Stage } from '../../schema/verdict.ts';
+import { makeRule, TOGETHER, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
+import type { RuleOptions, RuleResult, Stage } from '../../schema/verdict.ts';
 import { attachAsync } from './runner.ts';
 import { toResult, type CheckResult } from '../crossField/check.ts';
 
@@ -29,6 +29,10 @@ export interface AsyncCheckOptions extends RuleOptions {
    */
   readonly unanswered?: 'warn' | 'block';
 }
+
+/** What an async rule runs: the function of its author, and what its answer means. */
+export const runOf = <V, R>(test: (value: V, run: R) => unknown): ((value: V, run: R) => Promise<RuleResult>) =>
+  Object.assign(async (value: V, run: R) => toResult(await test(value, run)), TOGETHER in test && { [TOGETHER]: true });
 
 export const ASYNC_DEFAULTS = { debounce: 300, timeout: 10_000, cache: 50, unanswered: undefined } as const;
 
@@ -60,11 +64,10 @@ export function asyncCheck<V, B = unknown, L = unknown>(
     name: undefined,
     ...(typeof options === 'string' ? { message: options } : options),
   };
-  const run = async (value: V, context: AsyncCheckRun<B, L>) => toResult(await test(value, context));
   return makeRule(
     'asyncCheck',
     {},
-    { async: { name, run, debounce, timeout, cache, unanswered }, author: test, attach: attachAsync, walk: walkRule },
+    { async: { name, run: runOf(test), debounce, timeout, cache, unanswered }, author: test, attach: attachAsync, walk: walkRule },
     rest,
   );
 }
