@@ -65,11 +65,9 @@ export function slotsOf(part: Part, params: Params, catalogue: Catalogue | undef
     catalogue,
     rules.flatMap(({ limits = [] }) => limits),
   );
-  if (part.writeLimits) return words;
-  const written = rules.flatMap(({ limits = [], writes }) =>
-    limits.flatMap((name) => (writes && params[name] !== undefined ? [[name, writes(words.locale ?? 'en', params[name])] as const] : [])),
-  );
-  return written.length === 0 ? words : { ...words, ...Object.fromEntries(written) };
+  return part.writeLimits
+    ? words
+    : (Object.assign({}, words, ...rules.map(({ writes }) => writes?.(params, words.locale ?? 'en'))) as MessageParams);
 }
 
 /**

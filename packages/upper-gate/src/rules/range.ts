@@ -18,6 +18,9 @@ const OFF: Verdict = { code: 'stepMismatch', text: stepMismatch };
 
 /** The params of `range` and `step`. */
 const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base'];
+/** The limits as people read them. */
+const writeLimits = (params: Params, locale: string): Params =>
+  Object.fromEntries(LIMITS.filter((name) => params[name] !== undefined).map((name) => [name, shown(locale, params[name])]));
 
 /** The number line of a kind's values, and the length of a step of 1 on it. */
 interface Line {
@@ -114,7 +117,11 @@ export function range<T extends Limit, B = unknown, L = unknown>(
 ): Rule<(T extends number ? number : Moment) | undefined, B, 'plain', L>;
 export function range(limits: RangeLimits<Limit> | Depending<never, never, RangeLimits<Limit>>, options?: RuleOptions | string): AnyRule {
   return isDepending(limits)
-    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, { attributes: limitAttributes, limits: LIMITS, writes: shown })
+    ? limits.toRule('range', (now) => rangeOf(now, undefined), options, {
+        attributes: limitAttributes,
+        limits: LIMITS,
+        writes: writeLimits,
+      })
     : rangeOf(limits, options);
 }
 
@@ -152,7 +159,7 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
     if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
     return verdicts.length > 0 ? verdicts : undefined;
   };
-  return makeRule<Limit | undefined>('range', { ...limits }, { test, limits: LIMITS, writes: shown }, options);
+  return makeRule<Limit | undefined>('range', { ...limits }, { test, limits: LIMITS, writes: writeLimits }, options);
 }
 
 /**
@@ -174,7 +181,11 @@ export function step<T extends Limit = number, B = unknown, L = unknown>(
 ): Rule<(T extends number ? number : Moment) | undefined, B, 'plain', L>;
 export function step(size: number | Depending<never, never, number>, base?: Limit, options?: RuleOptions | string): AnyRule {
   return isDepending(size)
-    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, { attributes: limitAttributes, limits: LIMITS, writes: shown })
+    ? size.toRule('step', (now) => stepOf(now, base, undefined), options, {
+        attributes: limitAttributes,
+        limits: LIMITS,
+        writes: writeLimits,
+      })
     : stepOf(size, base, options);
 }
 
@@ -190,7 +201,7 @@ function stepOf(size: number, base: Limit | undefined, options: RuleOptions | st
   return makeRule<Limit | undefined>(
     'step',
     base === undefined ? { step: size } : { step: size, base },
-    { test, limits: LIMITS, writes: shown },
+    { test, limits: LIMITS, writes: writeLimits },
     options,
   );
 }

@@ -51,8 +51,8 @@ export interface Reporter extends RuleOptions {
   readonly params: Params;
   /** The params that are limits of the value, which messages write as its kind does. */
   readonly limits?: readonly string[];
-  /** Writes one of them in a language, for texts with slots. */
-  readonly writes?: (locale: string, limit: unknown) => string;
+  /** Writes them in a language, for texts with slots. */
+  readonly writes?: (params: Params, locale: string) => Params;
   /** The params that messages quote, of a rule of the author. */
   readonly quoted?: readonly string[];
 }

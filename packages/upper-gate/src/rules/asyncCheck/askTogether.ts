@@ -13,10 +13,9 @@ export interface TogetherRun {
 
 /** Values of one form that are asked about together. */
 interface Batch<V> {
-  readonly values: V[];
-  /** The answers, by the position of the value. */
-  readonly answers: Promise<readonly CheckResult[]>;
-  readonly join: (signal: AbortSignal) => void;
+  readonly answers: Promise<ReadonlyMap<V, CheckResult>>;
+  /** Adds a value, unless it is there. @param signal aborted when its answer is not needed any longer */
+  readonly join: (value: V, signal: AbortSignal) => void;
 }
 
 /**
@@ -40,42 +39,43 @@ export function askTogether<V>(
   const batches = new WeakMap<object, Batch<V>>();
 
   const begin = (form: object): Batch<V> => {
-    const values: V[] = [];
+    /** How many wait for the answer to each value. */
+    const waiting = new Map<V, number>();
+    const wanted = (): readonly V[] => [...waiting].flatMap(([value, many]) => (many > 0 ? [value] : []));
     const controller = new AbortController();
-    let waiting = 0;
+    let isStarted = false;
     // Whatever starts at this moment joins: rules of many rows are started by as many timers.
-    const start = async (): Promise<readonly CheckResult[]> => {
+    const start = async (): Promise<ReadonlyMap<V, CheckResult>> => {
       await new Promise<void>((resolve) => setTimeout(() => resolve()));
       batches.delete(form);
-      controller.signal.throwIfAborted();
-      const answers: unknown = await ask(values, { signal: controller.signal });
-      if (Array.isArray(answers) && answers.length === values.length) return answers as readonly CheckResult[];
+      isStarted = true;
+      const values = wanted();
+      const answers: unknown = values.length > 0 ? await ask(values, { signal: controller.signal }) : [];
+      if (Array.isArray(answers) && answers.length === values.length)
+        return new Map(values.map((value, i) => [value, answers[i] as CheckResult]));
       throw new TypeError(DEV ? explained(`askTogether() asked about ${values.length} values, and wants an answer for each.`) : WRONG_USE);
     };
-    const batch: Batch<V> = {
-      values,
-      answers: start(),
-      join(signal) {
-        waiting += 1;
+    const answers = start();
+    // (Whoever waits for an answer hears what went wrong; perhaps nobody does any more.)
+    answers.catch(() => undefined);
+    return {
+      answers,
+      join(value, signal) {
+        waiting.set(value, (waiting.get(value) ?? 0) + 1);
         signal.addEventListener('abort', () => {
-          waiting -= 1;
-          if (waiting === 0) controller.abort(signal.reason);
+          waiting.set(value, waiting.get(value)! - 1);
+          if (isStarted && wanted().length === 0) controller.abort(signal.reason);
         });
       },
     };
-    // (Whoever waits for an answer hears what went wrong; perhaps nobody does any more.)
-    batch.answers.catch(() => undefined);
-    return batch;
   };
 
   const together = async (value: V, run: AsyncCheckRun<unknown>): Promise<CheckResult> => {
     const form = run[FORM] ?? together;
     const batch = batches.get(form) ?? begin(form);
     batches.set(form, batch);
-    const known = batch.values.indexOf(value);
-    const at = known < 0 ? batch.values.push(value) - 1 : known;
-    batch.join(run.signal);
-    return (await batch.answers)[at];
+    batch.join(value, run.signal);
+    return (await batch.answers).get(value);
   };
   return Object.assign(together, { [TOGETHER]: true });
 }
