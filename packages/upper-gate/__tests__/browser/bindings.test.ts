@@ -385,9 +385,9 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await byName('berth').selectOption('A1');
     await page.getByLabel('starboard').check();
     await page.getByLabel('horn').check();
-    expect(await facts()).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights', '2027-05-31', 'Until 2027-05-31']);
+    expect(await facts()).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights', '2027-05-31', 'Until May 31, 2027']);
     await byName('harbour').selectOption('Wester');
-    expect(await facts()).toEqual(['*,A2,B1', 'port', 'Portside', 'lights,rope', '2027-06-30', 'Until 2027-06-30']);
+    expect(await facts()).toEqual(['*,A2,B1', 'port', 'Portside', 'lights,rope', '2027-06-30', 'Until Jun 30, 2027']);
     const held = await page.evaluate(() => ['berth', 'side', 'kit'].map((path) => gate.field(path).raw));
     await page.getByRole('button', { name: 'Go' }).click();
     const refused = await page.evaluate(() => [...document.querySelectorAll('[aria-invalid=true]')].map((element) => element.getAttribute('name')));
