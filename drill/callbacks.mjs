@@ -1,4 +1,5 @@
-// Functions of an author that throw or return anything, whatever the types say: afterwards a form says what a fresh one says.
+// An author's functions may throw or return anything, whatever the types say. Afterwards the form must equal a fresh one with the same
+// values.
 import fc from 'fast-check';
 import {
   appliesWhen,
@@ -224,7 +225,7 @@ export const attacks = [
       const rejections = [];
       const hear = (reason) => rejections.push(reason);
       const { error, warn } = console;
-      // (The console says what was put up with.)
+      // (Every fault is reported there.)
       console.error = console.warn = () => undefined;
       process.on('unhandledRejection', hear);
       const { numRuns, failed, counterexample, seed } = await fc.check(misbehaviour, { numRuns: isLong ? 600 : 100, endOnFailure: true });

@@ -1,4 +1,4 @@
-// Where a verdict, a state or a value could slip by: what lacks a fact, what outlives its edits, what is said in another language.
+// Lacking facts, drafts and saving, languages, limits; and tests of what mutations of the code once survived.
 import { expect, jest, test } from '@jest/globals';
 import * as library from 'upper-gate';
 import type { Node } from 'upper-gate';

@@ -28,7 +28,7 @@ function isCrash(error: unknown): boolean {
   try {
     return error instanceof ReferenceError || (error instanceof TypeError && !/fetch|network|load failed/i.test(error.message));
   } catch {
-    // What cannot even be asked is no news of a connection.
+    // An error that cannot be read does not come from a connection.
     return true;
   }
 }

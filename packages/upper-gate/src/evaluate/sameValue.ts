@@ -13,7 +13,7 @@ export function sameValue(a: unknown, b: unknown): boolean {
   try {
     return sameInside(a, b);
   } catch {
-    // What cannot be read, or lies in itself.
+    // One of them cannot be read, or contains itself.
     return false;
   }
 }

@@ -65,7 +65,7 @@ const inWalk = (part: Part, view: WalkView | undefined): Seen => ({
   },
 });
 
-/** What a callback reads; nothing where there is no value. */
+/** What reading yields; `undefined` if there is no value. */
 function orNothing<T>(read: () => T): T | undefined {
   try {
     return read();
@@ -139,7 +139,7 @@ export function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown
   );
 }
 
-/** What a schema says of a value, on the parts that it speaks of. Without a part, all is about the value itself. */
+/** The issues of a result, each with the path of the part that it is about. Without a part, all are about the value itself. */
 export const issuesIn = ({ issues = [] }: StandardResult<unknown>, about?: About): readonly CheckFinding[] =>
   issues.map((issue) => ({ message: issue.message, path: about ? pathOf(issue, about) : '' }));
 
@@ -274,8 +274,8 @@ export type FieldsFor<In> = { readonly [K in keyof In]: Node<DataFor<In[K]>> };
  * Makes a group whose rules are those of a schema of another library: its fields say how they are labelled and which kind they are, no
  * more. Names and types are those of the schema's input, else it does not compile. Empty fields for text are handed over as `''`.
  *
- * Give `required()` to the fields that the schema requires: it cannot be asked, and users look for the mark. Where rules of a field
- * find an error, the schema's issues on it are dropped.
+ * Give `required()` to the fields that the schema requires: a schema cannot be asked for them, and users need the mark. If a rule of a
+ * field finds an error, the schema's issues on that field are dropped.
  *
  * @param schema the schema, which must answer at once
  * @param fields the fields, by the names of its input

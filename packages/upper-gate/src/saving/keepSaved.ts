@@ -240,7 +240,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       snapshot = takeValid(store);
       isSame = sameData(snapshot.saved, snapshot.now);
     } catch (error) {
-      // A value that cannot be read, or lies in itself: the next edit may make it another.
+      // A value cannot be read, or contains itself. The next edit may replace it.
       halt();
       store.fault(error, root, 'save');
       return wait('failed', error);

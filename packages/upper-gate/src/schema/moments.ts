@@ -69,7 +69,7 @@ export interface DateSettings extends FieldSettings<string> {
   /**
    * A language by its tag, as whose dates are typed, in a control for text: `'de'`: 12.05.2027, `'en-US'`: 05/12/2027. `'auto'`: the
    * language of the form, or of the messages of a validation; a form writes its dates again when the language changes. `2027-05-12` is
-   * read in every language. Default: as HTML's control for dates holds them.
+   * read in every language. (`'en'` alone is American: month first. Give `'en-GB'` for day first.) Default: as HTML's control for dates holds them.
    */
   readonly locale?: string | undefined;
 }
