@@ -20,7 +20,9 @@ const UNREADABLE_CRASH = new Unreadable(CRASHED);
 export function readValue(part: FieldPart, raw: unknown, evaluation: Pick<Evaluation, 'fault' | 'isJson' | 'locale'>): unknown {
   if (typeof raw === 'object' && isHollow(raw)) return UNREADABLE;
   try {
-    return atOnce(evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw, evaluation.locale ?? 'en'));
+    const value = evaluation.isJson && part.spec.readJson ? part.spec.readJson(raw) : part.read(raw, evaluation.locale ?? 'en');
+    // (Most values are no objects: bench, P1.)
+    return typeof value === 'object' ? atOnce(value) : value;
   } catch (error) {
     evaluation.fault(error, 'read');
     return UNREADABLE_CRASH;
