@@ -110,16 +110,17 @@ test('a draft is over once its edits are saved, reset, or what is saved anyway',
 });
 
 test('saved is not said while an edit that was saved has made another field wrong; what was wrong before does not count', async () => {
-  const schema = group({ a: text('A'), b: text('B', required()), c: text('C') }).with(fieldRules({ c: check((c, { a }) => c !== a || 'Like A') }));
+  const unlike = (value: string, { a }: { a: string | undefined }) => value !== a || 'Like A';
+  const schema = group({ a: text('A'), b: text('B', required()), c: text('C') }).with(fieldRules({ b: check(unlike), c: check(unlike) }));
   const gate = createGate(schema, { initial: { a: '1', c: '2' } });
   const saving = keepSaved(gate, { save: () => undefined, pause: 1 });
   const states = [];
-  for (const values of [{ a: 'x' }, { a: '2' }, { c: '3' }]) {
+  for (const values of [{ a: 'x' }, { a: '2' }, { c: '3' }, { b: 'y' }, { a: 'y' }]) {
     gate.set(values);
     await pass(15);
     states.push(saving.state.status);
   }
-  expect(states).toEqual(['saved', 'unsaved', 'saved']);
+  expect(states).toEqual(['saved', 'unsaved', 'saved', 'saved', 'unsaved']);
   saving.stop();
 });
 

@@ -68,8 +68,9 @@ interface Kept {
 
 /** A draft may be of an older schema, or somebody has changed it. */
 const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
-  // (Of what is written by a language, the data are kept.)
-  spec.translate !== undefined || (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw));
+  // (Of what is written by a language, the data are kept: a number, or what an own kind has.)
+  (spec.translate !== undefined && (typeof raw === 'number' || spec.definition !== undefined)) ||
+  (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw));
 
 /** What controls hold; or data, where that is written by a language. */
 function portable(node: BaseNode): unknown {

@@ -55,7 +55,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     if (part.write === undefined) return value;
     try {
       const raw = atOnce(part.write(value, this.locale ?? 'en'));
-      return raw === undefined ? part.emptyRaw : raw;
+      return raw ?? part.emptyRaw;
     } catch (error) {
       // The value is kept as it is: reading it reports what is wrong.
       this.fault(error, 'write');

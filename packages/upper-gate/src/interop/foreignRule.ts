@@ -14,7 +14,7 @@ import type { LabelOr, Node } from '../schema/node.ts';
 import { WAITING } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
 import type { Rule, RuleBody } from '../schema/rule.ts';
-import { ownValue } from '../schema/safeAccess.ts';
+import { atOnce, ownValue } from '../schema/safeAccess.ts';
 import { blocks, type Severity } from '../schema/severity.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import type { Walker, WalkView } from '../schema/walker.ts';
@@ -129,14 +129,11 @@ function pathOf({ path = [] }: StandardIssue, { schema, seen, value }: About): s
 }
 
 /** Validates at once. @throws TypeError for a schema that answers later */
-export function atOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): StandardResult<Out> {
-  const result = schema['~standard'].validate(value);
-  if (!(result instanceof Promise)) return result;
-  // (It is never waited for; so what it rejects with ends no process.)
-  result.catch(() => undefined);
-  throw new TypeError(
-    `The schema of "${schema['~standard'].vendor}" validates asynchronously, so it cannot be a field or a standardSchemaRule(). Use asyncStandardSchemaRule() instead.`,
-  );
+export function validateAtOnce<Out>(schema: StandardSchema<unknown, Out>, value: unknown): StandardResult<Out> {
+  const standard = schema['~standard'];
+  const problem = `The schema of "${standard.vendor}" validates asynchronously, so it cannot be a field or a standardSchemaRule(). Use asyncStandardSchemaRule() instead.`;
+  // (What is a promise was thrown.)
+  return atOnce(standard.validate(value), problem) as StandardResult<Out>;
 }
 
 /** The issues of a result, each with the path of the part that it is about. Without a part, all are about the value itself. */
@@ -222,7 +219,7 @@ export function standardSchemaRule<In>(
   const validate = (value: unknown, see?: () => Seen): readonly CheckFinding[] => {
     const seen = see?.();
     const given = readableIn(value, seen, emptyText);
-    return issuesIn(atOnce(schema, given), seen && { schema, seen, value: given });
+    return issuesIn(validateAtOnce(schema, given), seen && { schema, seen, value: given });
   };
   return seeing(
     check((value: unknown) => validate(value), rest),

@@ -5,7 +5,7 @@ import { check } from '../rules/crossField/check.ts';
 import { type Field, FieldPart } from '../schema/field.ts';
 import { hasAsyncRules } from '../schema/part.ts';
 import type { DATA, LabelOr, Node, RAW, Settings } from '../schema/node.ts';
-import { atOnce, issuesIn } from './foreignRule.ts';
+import { validateAtOnce, issuesIn } from './foreignRule.ts';
 import type { StandardResult, StandardSchema } from './standardSchemaTypes.ts';
 import { validate, validateAsync, type ValidateBaseOptions, type ValidationResult } from '../validate/validate.ts';
 
@@ -24,7 +24,7 @@ export function fromStandardSchema<In, Out>(schema: StandardSchema<In, Out>, set
   const read = (raw: unknown): unknown => {
     // An empty control holds nothing.
     const value = raw === '' ? undefined : raw;
-    const result = atOnce(schema as StandardSchema<unknown, Out>, value);
+    const result = validateAtOnce(schema as StandardSchema<unknown, Out>, value);
     return result.issues ? new Refused(result) : result.value;
   };
   const issues = check((value: unknown) => (value instanceof Refused ? issuesIn(value.result) : true));

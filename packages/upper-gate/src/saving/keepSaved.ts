@@ -248,7 +248,7 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
     const { left } = snapshot;
     if (isSame) {
       halt();
-      for (const node of wrongBefore) if (!left.has(node)) wrongBefore.delete(node);
+      for (const node of wrongBefore) if (!isWrong(node)) wrongBefore.delete(node);
       const isLeft = [...left].some((node) => node.dirty > 0 || (isWrong(node) && !wrongBefore.has(node)));
       return isLeft ? wait('invalid') : become(SAVED);
     }
@@ -261,7 +261,8 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
   };
 
   /** What had an error before anything was saved, such as what is still to be filled in. What an edit has made wrong since is not saved. */
-  const wrongBefore = new Set([...takeValid(store).left].filter(isWrong));
+  const wrongBefore = new Set<BaseNode>();
+  root.forEach((node) => isWrong(node) && wrongBefore.add(node));
   /** Whether what held it back may be over: an answer that was awaited, a submission, an error. */
   const mayHaveChanged = (): boolean =>
     state.status === 'saved' ? root.dirty > 0 : state.status === 'unsaved' && (state.why === 'invalid' || state.why === 'edited');

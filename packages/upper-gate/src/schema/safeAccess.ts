@@ -57,13 +57,15 @@ export function ownValue(of: unknown, key: string): unknown {
 /**
  * What a function of the author returned that must answer at once.
  *
+ * @param problem what the error says
  * @throws TypeError for a promise. (It is never waited for; so what it rejects with ends no process.)
  */
-export function atOnce<T>(value: T): T {
+export function atOnce<T>(value: T, problem?: string): T {
   if (typeof value !== 'object' || value === null || typeof (value as { readonly then?: unknown }).then !== 'function') return value;
   Promise.resolve(value).catch(() => undefined);
   throw new TypeError(
-    DEV ? explained('A function that must answer at once returned a promise. Await nothing in it, or use an async rule.') : WRONG_USE,
+    problem ??
+      (DEV ? explained('A function that must answer at once returned a promise. Await nothing in it, or use an async rule.') : WRONG_USE),
   );
 }
 
