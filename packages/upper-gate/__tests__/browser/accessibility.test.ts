@@ -32,7 +32,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
 
   const button = (name: string) => page.getByRole('button', { name, exact: true });
   const byName = (name: string) => page.locator(`[name="${name}"]`);
-  const focused = () => page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent);
+  const focused = async () => (await drawn(page), page.evaluate(() => document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent));
   /** Holds requests back until they are released. */
   const hold = () => page.evaluate(() => Object.assign(globalThis, { held: new Promise((resolve) => Object.assign(globalThis, { letGo: resolve })) }));
   const letGo = () => page.evaluate(() => (globalThis as unknown as { letGo: () => void }).letGo());
@@ -150,7 +150,6 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     const step = async (act: () => Promise<unknown>, announced: string, focus: string) => {
       await act();
       await said.until(1);
-      await page.waitForFunction((expected) => (document.activeElement!.getAttribute('name') ?? document.activeElement!.textContent) === expected, focus).catch(() => undefined);
       expect({ said: await said.take(), focused: await focused() }).toEqual({ said: [announced], focused: focus });
     };
     for (const row of [1, 2, 3]) {
@@ -185,8 +184,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
       ['gate.set({ crew: [] })', [], 'Add'],
     ] as const) {
       await page.evaluate(act);
-      await drawn(page);
-      expect({ act, said: await said.take(), focused: await focused(), touched: await page.evaluate('gate.state.touched') }).toEqual({
+      expect({ act, focused: await focused(), said: await said.take(), touched: await page.evaluate('gate.state.touched') }).toEqual({
         act,
         said: announced,
         focused: focus,
@@ -198,7 +196,6 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
   test('whoever goes on before an added row is drawn keeps the focus; of two rows, the later one takes it', async () => {
     const focusedAfter = async (act: (add: HTMLElement) => unknown) => {
       await button('Add').evaluate(act);
-      await drawn(page);
       return focused();
     };
     const goesOn = await focusedAfter(async (add) => {

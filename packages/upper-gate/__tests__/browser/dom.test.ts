@@ -32,7 +32,7 @@ async function bind(html: string, names: readonly string[]): Promise<void> {
   }, names);
 }
 const html = () => page.evaluate(() => document.body.innerHTML);
-const focused = () => page.evaluate(() => document.activeElement?.id);
+const focused = async () => (await drawn(page), page.evaluate(() => document.activeElement?.id));
 
 test('undoing leaves the page as it was, and the form to itself', async () => {
   const before =
@@ -58,8 +58,7 @@ test('what happened before the page was bound is no news: a row and a reset are 
   });
   await page.locator('#a').click();
   await page.keyboard.type('x');
-  await drawn(page);
-  expect({ said: await page.locator('[role=status]').textContent(), focused: await focused() }).toEqual({ said: '', focused: 'a' });
+  expect({ focused: await focused(), said: await page.locator('[role=status]').textContent() }).toEqual({ said: '', focused: 'a' });
 });
 
 test('text is never HTML, labels and values included', async () => {
@@ -511,7 +510,6 @@ test('custom elements of the form are known by what they offer, also when they a
   await page.evaluate(() => document.forms[0]!.requestSubmit());
   expect(await focused()).toBe('name');
   // The element that takes the focus, in a shadow root, has description and states.
-  await drawn(page);
   const told = (id: string) =>
     page.evaluate((of) => {
       const inner = document.getElementById(of)!.shadowRoot!.firstElementChild! as HTMLElement;
