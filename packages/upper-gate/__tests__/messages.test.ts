@@ -11,10 +11,12 @@ import { es } from 'upper-gate/messages/es';
 import { fr } from 'upper-gate/messages/fr';
 import { ja } from 'upper-gate/messages/ja';
 import { fileOf } from './fileOf.ts';
+import { reviewOf } from 'upper-gate/wizard';
+import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { storageOf } from './storageOf.ts';
 
 const { fieldRules } = library;
-const { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, number, range, required, sameAs, text, validate } = library;
+const { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, integer, number, range, required, sameAs, text, validate } = library;
 
 /** Every code that is reported, by anything; the types hold English to have them all. */
 const CODES = Object.keys(en).filter((code) => code !== 'locale') as Exclude<keyof typeof en, 'locale'>[];
@@ -110,6 +112,16 @@ test.each([
 test.each(CATALOGUES)('a number is shown as the field reads it, whatever the language: %#', (messages) => {
   expect(message(number('N'), 'x', messages)).toMatch(/3\.5/);
   expect(message(number({ label: 'N', locale: 'de' }), 'x', messages)).toMatch(/3,5/);
+});
+
+test.each(CATALOGUES)('a year has no groups of digits, in messages, hints and reviews, and keeps that in documents: %#', (messages) => {
+  const year = integer({ label: 'Built', hint: 'From {min}', useGrouping: false }, range({ min: 1850 }));
+  for (const built of [year, fromJsonSchema(toJsonSchema(year))]) {
+    const gate = createGate(group({ built }), { messages, initial: { built: 1204 } });
+    const { format } = new Intl.NumberFormat(messages.locale, { useGrouping: false });
+    const words = [gate.findings[0]!.message, gate.field('built').hint, reviewOf(gate)[0]!.text];
+    expect(words).toEqual([expect.stringContaining(format(1850)), `From ${format(1850)}`, format(1204)]);
+  }
 });
 
 test('labels in several languages, and a language that changes while messages are shown', () => {

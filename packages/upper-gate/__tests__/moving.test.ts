@@ -4,11 +4,12 @@ import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globa
 import fc from 'fast-check';
 import * as library from 'upper-gate';
 import type { Handle } from 'upper-gate';
+import { describeSchema } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
 import { de } from 'upper-gate/messages/de';
 
 const { fieldRules, appliesWhen, asyncChoicesFrom, boolean, choice, choices, choicesFrom, context, createGate, date, depending, group } = library;
-const { integer, length, list, number, oneOf, range, required, step, text, validate, validateAsync } = library;
+const { integer, length, list, number, oneOf, range, required, step, text, validate, validateAsync, variant } = library;
 const lines = (findings: readonly { path: string; code: string }[]): string[] => findings.map(({ path, code }) => `${path} ${code}`);
 
 type Kind = 'barge' | 'canoe';
@@ -219,6 +220,42 @@ describe('options that are fetched', () => {
     await jest.advanceTimersByTimeAsync(5000);
     expect(berth.findings).toMatchObject([{ code: 'unanswered', params: { reason: 'timeout' } }]);
   });
+});
+
+test('labels of options: by language; those of the field, of a case, where a rule or an either-or gives bare values', () => {
+  const labels = { en: 'Port', de: 'Backbord' };
+  const side = choice('Side', [{ value: 'p', label: labels }, 's']);
+  const cargo = variant('Cargo', 'cargo', { none: group({}), goods: group({}, { label: { en: 'Goods', de: 'Fracht' } }) });
+  const broken = choicesFrom((() => [{ value: 'x', label: 5 }]) as never);
+  const schema = group({ side, again: side, cargo, x: text('X') }).with(fieldRules({ again: choicesFrom(() => ['s', 'p']), x: broken }));
+  const gate = createGate(schema);
+  const shown = () =>
+    ['side', 'again', 'cargo.cargo', 'x'].map(
+      (path) =>
+        gate.has(path) &&
+        gate
+          .field(path)
+          .options?.map(({ label }) => label)
+          .join(),
+    );
+  const { options } = gate.field('side');
+  expect(shown()).toEqual(['Port,s', 's,Port', 'none,Goods', 'x']);
+  gate.set({ side: 's' });
+  expect(gate.field('side').options).toBe(options);
+  gate.setLocale(de);
+  expect(shown()).toEqual(['Backbord,s', 's,Backbord', 'none,Fracht', 'x']);
+  expect(describeSchema(side, { messages: de }).options).toEqual([
+    { value: 'p', label: 'Backbord' },
+    { value: 's', label: 's' },
+  ]);
+  const document = toJsonSchema(side);
+  expect(document).toMatchObject({
+    oneOf: [
+      { const: 'p', title: 'Port', gate: { label: labels } },
+      { const: 's', title: 's' },
+    ],
+  });
+  expect(toJsonSchema(fromJsonSchema(document))).toEqual(document);
 });
 
 test('a message may name the values to choose from, fetched or not, in a form and in a validation', async () => {

@@ -69,7 +69,7 @@ export {
   type ValidateOptions,
 } from './validate/validate.ts';
 export { createGate } from './gate/createGate.ts';
-export type { AnyGate, Failed, Gate, GateEvents, GateOptions, GateState, Passed, ValidateGateOptions } from './gate/gate.ts';
+export type { AnyGate, Failed, Gate, GateEvents, GateOptions, GateState, ListOf, Passed, ValidateGateOptions } from './gate/gate.ts';
 export { type Draft, type DraftOptions, type DraftStorage, keepDraft } from './gate/draft.ts';
 export type { DataSoFar, FieldState } from './gate/fieldState.ts';
 export type { Handle, ListHandle, Row } from './gate/handle.ts';

@@ -3,12 +3,12 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createGate, group, list, required, text } from 'upper-gate';
+import { check, context, createGate, group, list, required, text, type AnyGate } from 'upper-gate';
 import { attach, partsOf, rawIn, toggled, wireForm, drawLine } from 'upper-gate/binding';
 import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
-import { createApp, defineComponent, h, nextTick } from 'vue';
+import { createApp, defineComponent, h, nextTick, shallowRef } from 'vue';
 
 const schema = group({ vessel: text('Vessel', required()), crew: list('Crew', group({ name: text('Name', required()) })) });
 
@@ -120,6 +120,37 @@ export function testForms(): void {
     expect(input.validationMessage).toBe('');
     // What has the focus in a shadow root is its host to the document.
     expect([document.activeElement === host, focused]).toEqual([true, 1]);
+  });
+
+  test('facts from outside that a component gives: values that are others follow, equal ones that are made anew are no news', async () => {
+    const quays = context<{ free: readonly string[] }>('quays');
+    let runs = 0;
+    const berth = text(
+      'Berth',
+      check((value: string) => (runs += 1) > 0 && quays.get().free.includes(value)),
+    );
+    const initial = { berth: 'B' };
+    const given = shallowRef(['A']);
+    const gates: AnyGate[] = [];
+    const facts = () => [quays.of({ free: [...given.value] })];
+    const root = createRoot(document.body.appendChild(document.createElement('div')));
+    const Form = () => (gates.push(useReactGate(group({ berth }), { initial, context: facts() }).gate), null);
+    const app = createApp(defineComponent(() => (gates.push(useGate(group({ berth }), { initial, context: facts }).gate), () => null)));
+    app.mount(document.createElement('div'));
+    for (const [free, ran] of [
+      [['A'], true],
+      [['A'], false],
+      [['A', 'B'], true],
+    ] as const) {
+      runs = 0;
+      given.value = [...free];
+      act(() => root.render(createElement(Form)));
+      await settle();
+      const valid = [gates[0]!, gates.at(-1)!].map(({ state }) => state.valid);
+      expect({ free, valid, ran: runs > 0 }).toEqual({ free, valid: valid.map(() => free.length > 1), ran });
+    }
+    app.unmount();
+    act(() => root.unmount());
   });
 
   test('the line above the form is its author’s as long as it is drawn, and is made without that', () => {

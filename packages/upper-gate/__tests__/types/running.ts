@@ -1,5 +1,5 @@
 // Compiled, never run: the gate's types.
-import { boolean, createGate, group, list, number, required, text, variant, type AnyGate, type Catalogue, type Handle, type ListHandle } from 'upper-gate';
+import { boolean, createGate, group, list, number, required, text, variant, type AnyGate, type Catalogue, type Handle, type ListHandle, type ListOf } from 'upper-gate';
 import { defaultsOf, fromJsonSchema } from 'upper-gate/json-schema';
 import { same } from './same.ts';
 
@@ -36,6 +36,14 @@ void gate.submit().then((outcome) => {
   else void outcome.data;
 });
 void stop;
+
+const market = group({ stalls: list('Stalls', group({ goods: list('Goods', text('Ware')) })), rest: text('Rest') });
+const goodsOf = (goods: ListOf<typeof market, 'stalls.goods'>): string => goods.rows.map(({ handle }) => handle.raw).join();
+goodsOf(createGate(market).list('stalls.0.goods'));
+same<ListOf<typeof market, 'stalls.0.goods'>, ListOf<typeof market, 'stalls.goods'>>(true);
+same<[ListOf<typeof market, 'rest'>, ListOf<typeof market, 'stalls.nothing'>], [never, never]>(true);
+// @ts-expect-error another list
+goodsOf(createGate(market).list('stalls'));
 
 // @ts-expect-error no such field
 gate.field('nmae');

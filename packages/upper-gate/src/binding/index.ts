@@ -37,6 +37,7 @@ export { UNREADABLE_INPUT } from '../showing/controls.ts';
 export { elementOf } from '../showing/page.ts';
 export type { Connection } from '../gate/connection.ts';
 export { followErrors, type ShownError } from '../showing/errors.ts';
+export { followContext } from '../gate/followContext.ts';
 export { takePosted } from '../gate/posted.ts';
 export { drawLine, drawSummary, lineMessages } from '../showing/ownPlaces.ts';
 export type { LineMessage } from '../showing/plan/line.ts';

@@ -6,7 +6,7 @@ import { formatText, inLanguage, type Catalogue, type Label } from '../messages/
 import { lengthOf } from '../rules/length.ts';
 import type { Finding, Params } from '../schema/finding.ts';
 import type { List } from '../schema/list/list.ts';
-import type { TextOptions } from '../schema/option.ts';
+import { inWords, type TextOptions } from '../schema/option.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { CHILDREN, DATA, Node } from '../schema/node.ts';
 import { gravest, showsEarly } from '../schema/severity.ts';
@@ -121,7 +121,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     required: node.required,
     counter: counterOf(node, params['length'], store),
     params,
-    options: node.liveRules === undefined ? part.options : optionsOf(node),
+    options: optionsOf(node, catalogue),
     attributes: node.liveRules === undefined ? NO_ATTRIBUTES : attributesOf(node, params),
   };
   const snapshot: Snapshot = { facts, state: undefined };
@@ -179,8 +179,9 @@ function paramsOf({ part, liveRules }: BaseNode): Readonly<Record<string, Params
 
 const NO_ATTRIBUTES: Readonly<Record<string, string>> = Object.freeze({});
 
-function optionsOf({ part, liveRules }: BaseNode): TextOptions | undefined {
-  return liveRules!.find(({ now }) => now?.options)?.now!.options ?? part.options;
+function optionsOf({ part, liveRules }: BaseNode, catalogue: Catalogue | undefined): TextOptions | undefined {
+  const options = liveRules?.find(({ now }) => now?.options)?.now!.options ?? part.options;
+  return options && inWords(options, part.options, catalogue);
 }
 
 function attributesOf({ part, liveRules }: BaseNode, params: Readonly<Record<string, Params>>): Readonly<Record<string, string>> {

@@ -5,7 +5,7 @@ import type { Context, ContextValue } from '../schema/context/context.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { FormClock } from '../schema/kit.ts';
 import type { List } from '../schema/list/list.ts';
-import type { DATA, Node } from '../schema/node.ts';
+import type { CHILDREN, DATA, Node } from '../schema/node.ts';
 import type { At, KnownPath, PathOf, PathsOf } from '../schema/paths.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Fault } from '../schema/walker.ts';
@@ -106,7 +106,7 @@ export interface Gate<N extends Node, R = unknown> {
    * @returns the rows, and what edits them
    * @throws TypeError for what is no list
    */
-  list<L extends string | Handle>(list: ListOf<N, L>): ListHandle<ItemOf<N, L>>;
+  list<L extends string | Handle>(list: GivenList<N, L>): ListHandle<ItemOf<N, L>>;
   /**
    * Whether the form has a field or group at a path that is known only at run time.
    *
@@ -233,8 +233,31 @@ export type ListPathOf<N extends Node, P extends string> = P extends KnownPath ?
 export type ItemAt<N extends Node, P extends string> = ItemIn<At<N, P>>;
 /** What each row of a list is. */
 export type ItemIn<N> = N extends List<infer I> ? I : Node;
+/**
+ * The handle of a list, for those who pass it on, such as a component's props. Rows are passed over, since they are alike; `never`
+ * for what is no list.
+ *
+ * @example
+ * const market = group({ stalls: list('Stalls', group({ goods: list('Goods', text('Ware')) })) });
+ * function showGoods(goods: ListOf<typeof market, 'stalls.goods'>) {
+ *   return goods.rows.length;
+ * }
+ */
+export type ListOf<N extends Node, P extends string> = RowsOf<PartIn<N, P>>;
+type RowsOf<L> = L extends List<infer I> ? ListHandle<I> : never;
+type PartIn<N, P extends string> = P extends `${infer Name}.${infer Rest}` ? PartIn<Named<N, Name>, Rest> : Named<N, P>;
+type Named<N, Name extends string> =
+  N extends List<infer I>
+    ? Name extends `${number}`
+      ? I
+      : Named<I, Name>
+    : N extends Node
+      ? Name extends keyof N[typeof CHILDREN]
+        ? N[typeof CHILDREN][Name]
+        : never
+      : never;
 /** A list of a schema, by its path or its handle. */
-type ListOf<N extends Node, L> = L extends string
+type GivenList<N extends Node, L> = L extends string
   ? ListPathOf<N, L>
   : L extends Handle<infer F>
     ? F extends List<Node>

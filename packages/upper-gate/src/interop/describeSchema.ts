@@ -11,7 +11,7 @@ import { isGroup, type Predicate, type ReachOf } from '../schema/group.ts';
 import { nodeOf, partOf, type Placed, type Part } from '../schema/part.ts';
 import { isList } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
-import type { Option } from '../schema/option.ts';
+import type { Option, OptionValue } from '../schema/option.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Severity } from '../schema/severity.ts';
@@ -58,7 +58,7 @@ export interface SchemaDescription {
   /** Of a group: the names of the functions that decide which fields apply, by field; `''` for a function without a name. */
   readonly appliesWhen?: Readonly<Record<string, readonly string[]>>;
   /** The values of a choice. */
-  readonly options?: readonly Option[];
+  readonly options?: readonly Option<OptionValue, string>[];
   /** HTML's constraint attributes of a field. */
   readonly attributes?: Attributes;
   /** The fields of a group, by name. */
@@ -148,7 +148,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
     else if (isField(part)) {
       description.always = part.mandatory || part.spec.emptyData !== undefined;
       description.attributes = toAttributes(nodeOf(part));
-      if (part.spec.options) description.options = part.spec.options;
+      if (part.spec.options) description.options = part.spec.options.map(({ value, label }) => ({ value, label: inWords(label) }));
       if (part.spec.definition) description.type = part.spec.definition.type;
       // What the data becomes, functions alone know.
       if (part.spec.isMapped) description.type = 'unknown';

@@ -32,6 +32,7 @@ export interface Annotation {
   readonly case?: unknown;
   readonly decimal?: unknown;
   readonly locale?: unknown;
+  readonly useGrouping?: unknown;
   readonly absent?: 'accepted' | 'refused';
   /** Of an object: whether any property may be left out, with all its rules. */
   readonly partial?: unknown;
@@ -58,6 +59,7 @@ const TYPES: Readonly<Record<keyof Annotation, Type>> = {
   case: oneOfThese('upper', 'lower'),
   decimal: TEXT,
   locale: TEXT,
+  useGrouping: FLAG,
   absent: oneOfThese('accepted', 'refused'),
   partial: FLAG,
   // Read with the rules, and with the fields.

@@ -8,13 +8,14 @@ import type { KindDefinition } from '../schema/definition.ts';
 import type { FieldPart } from '../schema/field.ts';
 import { file, files } from '../schema/files.ts';
 import { date, dateTime, month, time, week } from '../schema/moments.ts';
+import { inLanguage, type Label } from '../messages/text.ts';
 import type { Settings } from '../schema/node.ts';
 import type { Option, Options, OptionValue } from '../schema/option.ts';
 import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
-import { isObject, JsonSchemaError, Keywords, sameJson, under, type JsonObject } from './document.ts';
+import { isObject, JsonSchemaError, Keywords, LABEL, sameJson, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
 interface Writing {
@@ -69,10 +70,16 @@ const WRITINGS: Readonly<Record<KindName, Writing | undefined>> = {
 /** How a kind is written, by whatever name; nothing if it cannot be, or there is none. */
 export const writingOf = (kind: string): Writing | undefined => (isKindName(kind) ? WRITINGS[kind] : undefined);
 
+const writeOption = ({ value, label }: Option): JsonObject => ({
+  const: value,
+  title: inLanguage(label, undefined),
+  ...(typeof label !== 'string' && { gate: { label } }),
+});
+
 /** Values to choose from: `enum`, or constants with titles where labels say more than the values. */
 const writeOptions = (options: readonly Option[], nullable: boolean): JsonObject =>
   options.some(({ value, label }) => value !== label)
-    ? { oneOf: [...options.map(({ value, label }) => ({ const: value, title: label })), ...(nullable ? [{ const: null }] : [])] }
+    ? { oneOf: [...options.map(writeOption), ...(nullable ? [{ const: null }] : [])] }
     : { enum: [...options.map(({ value }) => value), ...(nullable ? [null] : [])] };
 
 const isValue = (value: unknown): value is OptionValue => ['string', 'number', 'boolean'].includes(typeof value);
@@ -97,9 +104,14 @@ function optionsOf(
   const isOption = (each: unknown): each is JsonObject =>
     isObject(each) &&
     fits(each['const']) &&
-    Object.keys(each).every((key) => ['const', 'title', 'type', 'description', 'deprecated'].includes(key));
+    Object.keys(each).every((key) => ['const', 'title', 'type', 'description', 'deprecated', 'gate'].includes(key)) &&
+    (each['gate'] === undefined ||
+      (isObject(each['gate']) && Object.keys(each['gate']).join() === 'label' && LABEL.fits(each['gate']['label'])));
   if (chosen.length === 0 || !chosen.every(isOption)) return undefined;
-  return chosen.map(({ const: each, title }) => ({ value: each as OptionValue, label: isText(title) ? title : String(each) }));
+  return chosen.map(({ const: each, title, gate }) => {
+    const { label = isText(title) ? title : String(each) } = (gate ?? {}) as { readonly label?: Label };
+    return { value: each as OptionValue, label };
+  });
 }
 
 /** The keywords of a field's kind; a type of null is written with its settings. */
@@ -175,7 +187,7 @@ export function kindOf(schema: JsonObject): string | undefined {
 
 /** What only some kinds have under `gate`. */
 const OF_GROUPS = ['partial', 'appliesWhen', 'fieldRules', 'groupRules'];
-const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', ...OF_GROUPS];
+const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'useGrouping', ...OF_GROUPS];
 
 /** Throws if the annotation has something without a meaning for the kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string, defined?: KindDefinition): void {

@@ -4,6 +4,7 @@ import { list } from '../schema/list/list.ts';
 import { dictionary } from '../schema/dictionary/dictionary.ts';
 import { length } from '../rules/length.ts';
 import type { KindDefinition } from '../schema/definition.ts';
+import { UNNAMED } from '../schema/group.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
@@ -72,7 +73,7 @@ export class Reader implements DocumentReader {
 
   #at(pointer: string): Part {
     const place = { schema: resolve(this.#document, pointer), at: pointer };
-    return this.#inside([pointer], () => this.build([place], { name: pointer.split('/').at(-1) || 'Form' }));
+    return this.#inside([pointer], () => this.build([place], { name: pointer.split('/').at(-1) || UNNAMED }));
   }
 
   #target(pointer: string): Part {
@@ -279,7 +280,7 @@ export class Reader implements DocumentReader {
     for (const { value, place } of branches) {
       const inner = this.gather([place]);
       takeType(inner, 'group');
-      cases[value] = readObject(this, inner, 'Form', { without: key, outer: nestedIn(outer?.[value]) })([], {});
+      cases[value] = readObject(this, inner, UNNAMED, { without: key, outer: nestedIn(outer?.[value]) })([], {});
       for (const bag of inner) bag.end('case');
     }
     const rules = this.rules('choice', bags, needed);

@@ -4,7 +4,7 @@ import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { definitionOf, isField, type FieldPart } from '../schema/field.ts';
-import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema/group.ts';
+import { isGroup, type GroupPart, type Predicate, type ReachOf, UNNAMED } from '../schema/group.ts';
 import { partOf, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
@@ -158,7 +158,8 @@ class Writer {
     const gate: JsonDraft = {};
     const { kind } = part;
     const details = (isField(part) && part.spec.details) || {};
-    for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== false) gate[name] = value;
+    // What a document need not say: digits are grouped, and nothing else is done.
+    for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== (name === 'useGrouping')) gate[name] = value;
     const entries = this.#rules(part.ruleList, definitionOf(part)?.traits.json ?? typeOf(kind), draft, at);
     // Behind the rules: they may bring keywords that make it look like another kind.
     if (kindOf(draft) !== kind || definitionOf(part)) gate['kind'] = kind;
@@ -186,7 +187,7 @@ class Writer {
       } = this.#write(group, under(at, 'oneOf', i), undefined, below(outer, value)) as JsonDraft & { required?: string[] };
       return {
         ...rest,
-        ...(title !== 'Form' && { title }),
+        ...(title !== UNNAMED && { title }),
         properties: { [part.key]: { const: value }, ...(properties as object) },
         required: [part.key, ...required],
       };

@@ -13,6 +13,7 @@ function once<T>(make: (locale: string) => T): (locale: string) => T {
   };
 }
 const numbers = /* @__PURE__ */ once((locale) => new Intl.NumberFormat(locale, { maximumFractionDigits: 15 }));
+const plain = /* @__PURE__ */ once((locale) => new Intl.NumberFormat(locale, { maximumFractionDigits: 15, useGrouping: false }));
 const plurals = /* @__PURE__ */ once((locale) => new Intl.PluralRules(locale));
 
 /** A number as people write it. Small whole ones, of which counters and limits are full, need no Intl in English. */
@@ -20,6 +21,10 @@ const inDigits = (locale: string, value: number): string =>
   locale === 'en' && Number.isInteger(value) && value >= 0 && value < 1000 && !Object.is(value, -0)
     ? String(value)
     : numbers(locale).format(value);
+
+/** A limit as people write it, a number without groups of digits. */
+export const ungrouped = (limit: unknown, locale: string): string =>
+  typeof limit === 'number' ? plain(locale).format(limit) : shown(locale, limit);
 
 /** A number with its noun: `plural('en', 2, { one: '# row', other: '# rows' })` is `'2 rows'`. */
 export function plural(locale: string, count: unknown, forms: Forms): string {

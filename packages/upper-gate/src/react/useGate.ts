@@ -2,7 +2,7 @@
 
 import { explain, warnOnce } from '#development';
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
-import { interrupt, setIdPrefix, wireForm } from '../binding/index.ts';
+import { followContext, interrupt, setIdPrefix, wireForm } from '../binding/index.ts';
 import { createGate } from '../gate/createGate.ts';
 import { sameValue } from '../evaluate/sameValue.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
@@ -30,7 +30,7 @@ export interface FormBundle {
  *
  * @param schema the schema
  * @param options as of `createGate`; `submit` and `onFault` may be other functions at each render, the latest is called;
- *   `messages` may change; the others, and whether there is a `submit`, count at the first render
+ *   `messages` and the values in `context` may change; the others, and whether there is a `submit`, count at the first render
  * @returns the gate, and what to spread on the `<form>`
  *
  * @example
@@ -70,6 +70,12 @@ export function useGate<N extends Node, R = unknown>(
     if (shown.current !== messages) gate.setLocale(messages);
     shown.current = messages;
   }, [gate, messages]);
+  const { context } = options;
+  const given = useRef(context);
+  useEffect(() => {
+    followContext(gate, context, given.current);
+    given.current = context;
+  }, [gate, context]);
   // What is under way ends with the component; a gate that is mounted again goes on.
   useEffect(() => () => interrupt(gate), [gate]);
   return made;

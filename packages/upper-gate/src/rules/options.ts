@@ -24,7 +24,7 @@ export function amongst(name: RuleName, of: Options<OptionValue>, isShown: boole
   const values = new Set<unknown>(all.map(({ value }) => value));
   const isAmong = (value: unknown): boolean => (Array.isArray(value) ? value.every((each) => values.has(each)) : values.has(value));
   const test = (value: unknown): Verdict | undefined => (isAmong(value) ? undefined : OTHER);
-  return { ...makeRule<unknown>(name, { options: [...values] }, isShown ? { options: asText(all) } : {}, options), test };
+  return { ...makeRule<unknown>(name, { options: [...values] }, isShown ? { options: asText(of) } : {}, options), test };
 }
 
 /**

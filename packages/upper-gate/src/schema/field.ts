@@ -4,7 +4,7 @@ import { badValue } from '../messages/englishEnter.ts';
 import { valueMissing } from '../messages/english.ts';
 import type { Text } from '../messages/text.ts';
 import { Branded, isBranded } from './brand.ts';
-import type { Option, TextOptions } from './option.ts';
+import type { Option, RawOptions } from './option.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
@@ -113,7 +113,7 @@ interface KindBody {
   readonly writeLimits?: Part['writeLimits'];
   /** Values it may take, where they are given one by one; and the same as controls hold them. */
   readonly options?: readonly Option[];
-  readonly textOptions?: TextOptions;
+  readonly textOptions?: RawOptions;
 }
 
 /** Whether rules have nothing to report on a value. */
@@ -142,7 +142,7 @@ export class FieldPart extends Part {
   readonly sync: readonly AnyRule[];
   /** Those that need more: an answer from elsewhere, params that depend on facts from outside. */
   readonly attached: readonly AnyRule[];
-  override readonly options: TextOptions | undefined;
+  override readonly options: RawOptions | undefined;
   override readonly writeLimits: Kind['writeLimits'];
   /**
    * Whether a value passes all its sync rules, as most do (bench: P1, P14). Only where they run at the same moment, and none of

@@ -23,6 +23,9 @@ export interface GroupSettings extends Settings {
   readonly unknown?: 'refuse' | undefined;
 }
 
+/** The label of a group that was given none. */
+export const UNNAMED = 'Form';
+
 /** One rule, or several in the order in which they report. */
 export type OneOrMore<T> = T | readonly T[];
 
@@ -239,5 +242,5 @@ export const isGroup = (part: Part): part is GroupPart => part.traits.holds === 
  * const berth = group({ name: text('Name', required()), lengthM: number('Length (m)') });
  * type Berth = DataOf<typeof berth>; // { name: string; lengthM: number | undefined }
  */
-export const group = <F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = 'Form'): Group<F> =>
+export const group = <F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = UNNAMED): Group<F> =>
   nodeOf(new GroupPart(toSettings(settings), { ...fields }));

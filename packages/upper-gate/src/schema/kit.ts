@@ -4,7 +4,7 @@
 import type { Announcement } from '../messages/codes.ts';
 import type { Catalogue, Text } from '../messages/text.ts';
 import type { Params } from './finding.ts';
-import type { TextOptions } from './option.ts';
+import type { RawOptions } from './option.ts';
 import type { Found, Order, Reporter, Verdict } from './verdict.ts';
 import type { Traits } from './traits.ts';
 
@@ -60,7 +60,7 @@ export interface Job {
 /** A rule of which the params, the values to choose from and what HTML can say of them are known in a live form. */
 interface ShownRule extends Reporter {
   readonly attributes?: ((params: Params, traits: Traits) => Readonly<Record<string, string>>) | undefined;
-  readonly options?: TextOptions | undefined;
+  readonly options?: RawOptions | undefined;
   readonly givesOptions?: boolean | undefined;
 }
 

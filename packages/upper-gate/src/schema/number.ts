@@ -1,11 +1,13 @@
 // Numbers.
 
 import { badInteger, badNumber } from '../messages/englishEnter.ts';
+import { ungrouped } from '../messages/formats.ts';
 import type { Text } from '../messages/text.ts';
 import { makeField, type FieldTraits, Unreadable, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import { translate, withPlainDigits, type Notation } from './localNotation.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
+import { writtenLimits } from './writtenLimits.ts';
 
 /** The settings of `number` and `integer`. */
 export interface NumberSettings extends FieldSettings<number> {
@@ -16,6 +18,8 @@ export interface NumberSettings extends FieldSettings<number> {
    * of the messages of a validation; a form writes its numbers again when the language changes.
    */
   readonly locale?: string;
+  /** Whether messages, hints and reviews group the digits: 1,204 or 1204. Default true; false for years, gauges and numbers of things. */
+  readonly useGrouping?: boolean;
 }
 
 // HTML's "valid floating-point number": no plus sign, no white space, no dot without a digit after it.
@@ -66,13 +70,15 @@ function notation({
 /** Numbers in local notation are text to HTML. */
 const LOCAL: FieldTraits = { holds: 'value', json: 'number', measures: 'number' };
 
+const WITHOUT_GROUPS = /* @__PURE__ */ writtenLimits(ungrouped);
+
 const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, enter: Text) => {
   const plain: FieldTraits = { ...LOCAL, isStepped: name === 'integer', control: 'number' };
   return function <M extends Marks = []>(
     settings: LabelOr<NumberSettings>,
     ...rules: RulesFor<number, M>
   ): Field<Optional<number, M>, string | number> {
-    const { decimal, locale } = toSettings(settings);
+    const { decimal, locale, useGrouping = true } = toSettings(settings);
     const followsLanguage = locale === 'auto';
     const make = (language: string | undefined) => {
       const local = notation({ decimal, locale: language });
@@ -117,7 +123,8 @@ const numeric = (name: 'number' | 'integer', fits: (value: number) => boolean, e
         traits: decimal === undefined && locale === undefined ? plain : LOCAL,
         read,
         write,
-        details: { decimal, locale },
+        details: { decimal, locale, useGrouping },
+        ...(!useGrouping && { writeLimits: WITHOUT_GROUPS }),
         ...(followsLanguage && { translate }),
       },
       settings,
@@ -143,5 +150,6 @@ export const number = /* @__PURE__ */ numeric('number', Number.isFinite, badNumb
  *
  * @example
  * integer('Crew', range({ min: 1, max: 12 }))
+ * integer({ label: 'Built in', useGrouping: false }, range({ min: 1850 })) // Built in must be at least 1850
  */
 export const integer = /* @__PURE__ */ numeric('integer', Number.isSafeInteger, badInteger);

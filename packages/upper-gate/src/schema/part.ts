@@ -6,7 +6,7 @@ import { assertFits, Branded, isBranded } from './brand.ts';
 import type { Params } from './finding.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
 import type { FieldSettings, LabelOr, Node, Settings } from './node.ts';
-import type { TextOptions } from './option.ts';
+import type { RawOptions } from './option.ts';
 import type { AnyRule } from './rule.ts';
 import type { Traits } from './traits.ts';
 import type { Walker } from './walker.ts';
@@ -101,7 +101,7 @@ export abstract class Part extends Branded {
   readonly writeLimits?: ((params: Params, names: readonly string[], locale: string) => Params) | undefined;
 
   /** The values that it takes, as controls hold them, where they are given one by one. */
-  readonly options?: TextOptions | undefined;
+  readonly options?: RawOptions | undefined;
 
   /** Whether what is in it comes and goes. */
   readonly isOpen?: boolean;

@@ -7,7 +7,7 @@ import type { Context } from './context/context.ts';
 import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';
 import type { AttachRule, FollowingNode, Scopes } from './kit.ts';
-import type { TextOptions } from './option.ts';
+import type { RawOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
 import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
 import type { WalkedPart, Walker } from './walker.ts';
@@ -83,7 +83,7 @@ export interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'li
   /** What HTML can say of its params: attributes by name. Only of a rule that moves: those of others stand in the markup. */
   readonly attributes?: (params: Params, traits: Traits) => Readonly<Record<string, string>>;
   /** The values that it takes, as controls hold them. */
-  readonly options?: TextOptions;
+  readonly options?: RawOptions;
   /** Whether it gives the options: the elements of the page follow. */
   readonly givesOptions?: boolean;
   /** Whether it does not run on a value, given all rules of the field. */

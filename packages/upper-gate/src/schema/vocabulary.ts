@@ -15,8 +15,8 @@ interface KindFacts {
 /** The kinds of fields by name: its JSON type, and what fits it. */
 export const KINDS = {
   text: { json: 'string', settings: ['trim', 'wellFormed', 'case'] },
-  number: { json: 'number', settings: ['decimal', 'locale'] },
-  integer: { json: 'number', settings: ['decimal', 'locale'] },
+  number: { json: 'number', settings: ['decimal', 'locale', 'useGrouping'] },
+  integer: { json: 'number', settings: ['decimal', 'locale', 'useGrouping'] },
   boolean: { json: 'boolean', settings: [] },
   date: { json: 'string', settings: ['locale'] },
   time: { json: 'string', settings: [] },

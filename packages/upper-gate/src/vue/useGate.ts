@@ -1,17 +1,20 @@
 // The gate of a form, for as long as its component lives.
 
 import { markRaw, onScopeDispose, toValue, useId, watch, type MaybeRefOrGetter } from 'vue';
-import { setIdPrefix, wireForm } from '../binding/index.ts';
+import { followContext, setIdPrefix, wireForm } from '../binding/index.ts';
 import { createGate } from '../gate/createGate.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Catalogue } from '../messages/text.ts';
+import type { ContextValue } from '../schema/context/context.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef, type Ref } from './element.ts';
 
-/** The options of `useGate`: those of `createGate`, what the ids of the form begin with, and the language as a ref or getter. */
-export interface UseGateOptions<N extends Node, R = unknown> extends Omit<GateOptions<N, R>, 'messages'> {
+/** The options of `useGate`: those of `createGate`, with language and facts as refs or getters, and what the ids of the form begin with. */
+export interface UseGateOptions<N extends Node, R = unknown> extends Omit<GateOptions<N, R>, 'messages' | 'context'> {
   /** The language of the messages: a catalogue, or a ref or getter of one. */
   readonly messages?: MaybeRefOrGetter<Catalogue | undefined>;
+  /** Facts from outside, or a ref or getter of them: `() => [maxBeam.of(props.maxBeam)]`. The form follows their values. */
+  readonly context?: MaybeRefOrGetter<readonly ContextValue[] | undefined>;
   /** What the ids of the form's elements begin with. Default: an id of Vue's own. Several apps on a page need another for each, since they number alike. */
   readonly idPrefix?: string;
 }
@@ -26,7 +29,7 @@ export interface FormBundle {
  * Makes the gate of a form. The component does not update when the form changes: see `useGateField` and `useGateState`.
  *
  * @param schema the schema
- * @param options as of `createGate`; `messages` may be a ref or getter
+ * @param options as of `createGate`; `messages` and `context` may be refs or getters
  * @returns the gate, and what to bind to the `<form>`
  *
  * @example
@@ -35,14 +38,20 @@ export interface FormBundle {
  */
 export function useGate<N extends Node, R = unknown>(
   schema: N,
-  { messages, idPrefix = useId(), ...options }: UseGateOptions<N, R> = {},
+  { messages, context, idPrefix = useId(), ...options }: UseGateOptions<N, R> = {},
 ): { readonly gate: Gate<N, R>; readonly form: FormBundle } {
   // Never made reactive: the gate reports its changes itself.
-  const gate = markRaw(createGate(schema, { ...options, messages: toValue(messages) }) as Gate<N, R> & object);
+  const gate = markRaw(
+    createGate(schema, { ...options, messages: toValue(messages), context: toValue(context) ?? [] }) as Gate<N, R> & object,
+  );
   setIdPrefix(gate, idPrefix);
   watch(
     () => toValue(messages),
     (now) => gate.setLocale(now),
+  );
+  watch(
+    () => toValue(context),
+    (now, before) => followContext(gate, now, before),
   );
   // What is under way ends with the component.
   onScopeDispose(() => gate.dispose());

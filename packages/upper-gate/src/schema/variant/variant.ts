@@ -5,7 +5,7 @@ import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
 import type { Field, Marks, Optional, RulesFor } from '../field.ts';
-import { type Group, type GroupPart, isGroup } from '../group.ts';
+import { type Group, type GroupPart, isGroup, UNNAMED } from '../group.ts';
 import { type Inside, type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, toSettings } from '../part.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
@@ -75,7 +75,9 @@ export class VariantPart extends Part {
         return [value, part];
       }),
     );
-    this.chooser = partOf(choice(settings, Object.keys(cases), ...(rules as readonly Rule<string>[])));
+    // A case without a label of its own is called by its value.
+    const options = Object.entries(this.cases).map(([value, { label }]) => ({ value, label: label === UNNAMED ? value : label }));
+    this.chooser = partOf(choice(settings, options, ...(rules as readonly Rule<string>[])));
   }
 
   override inner(): readonly Part[] {
@@ -144,7 +146,7 @@ export const isVariant = (part: Part): part is VariantPart => part.traits.holds 
  *
  * @param settings label of the field that chooses, or label and settings
  * @param key the name of that field
- * @param cases a group for each of its values
+ * @param cases a group for each of its values; the label of the group is that of the value
  * @param rules on that field: `required()`, else nothing may be chosen and the data is `undefined`
  * @returns the variant
  *
