@@ -108,7 +108,7 @@ async function run(args: readonly string[], state: State): Promise<number> {
     .addOption(
       new Option(
         '--source <types>',
-        'how JSON holds values: json, by its own types; form, as controls do, mostly text (default: json for a JSON Schema document, else form)',
+        'what JSON holds: json, data by their own types; form, what controls hold, mostly text (default: json)',
       ).choices(['form', 'json']),
     )
     .option('--stdin-name <path>', 'what to call standard input; its extension gives the format')

@@ -117,7 +117,7 @@ test('the live form, whole values, a schema written and read again, the server (
   const told = await new Promise<string>((resolve) => {
     execFile(
       process.execPath,
-      [join(root, 'packages/cli/bin/upper-gate.js'), 'check', join(folder, 'schema.mjs'), records, '--context', facts, '--format', 'ndjson'],
+      [join(root, 'packages/cli/bin/upper-gate.js'), 'check', join(folder, 'schema.mjs'), records, '--context', facts, '--format', 'ndjson', '--source', 'form'],
       { maxBuffer: 1e8 },
       (_, out) => resolve(out),
     );
@@ -138,7 +138,7 @@ import { validateRequest } from ${JSON.stringify(join(dist, 'server/index.js'))}
 import schema, { given } from './schema.mjs';
 createServer(async (incoming, outgoing) => {
   const request = new Request('http://localhost/', { method: 'POST', headers: incoming.headers, body: Readable.toWeb(incoming), duplex: 'half' });
-  const result = await validateRequest(schema, request, given);
+  const result = await validateRequest(schema, request, { ...given, source: 'form' });
   outgoing.writeHead(result.ok ? 200 : result.response.status).end(result.ok ? '{"errors": []}' : await result.response.text());
 }).listen(0, function () { console.log(this.address().port); });`,
   );

@@ -50,7 +50,7 @@ test.each<[values: object, given: readonly ContextValue[], expected: string[]]>(
   const result = await validateAsync(passage, values, { context: given });
   expect(codes(result.findings)).toEqual(expected);
   const request = { method: 'POST', url: 'http://x/', headers: { 'content-type': 'application/json' }, body: new Blob([JSON.stringify(values)]).stream() };
-  expect(codes((await validateRequest(passage, request as never, { context: given })).findings)).toEqual(expected);
+  expect(codes((await validateRequest(passage, request as never, { context: given, source: 'form' })).findings)).toEqual(expected);
   const gate = createGate(passage, { initial: values, context: given });
   expect(await gate.validate()).toBe(expected.length === 0);
   expect(codes(gate.findings)).toEqual(expected);

@@ -59,7 +59,6 @@ const money = defineKind<number, string>({
     const [, euros, cents] = (locale === 'de' ? /^(\d+),(\d\d)$/ : /^(\d+)\.(\d\d)$/).exec(typeof raw === 'string' ? raw : '') ?? [];
     return euros === undefined ? unreadable() : Number(euros) * 100 + Number(cents);
   },
-  readJson: (raw) => (raw === undefined ? undefined : Number.isInteger(raw) ? (raw as number) : unreadable()),
   write: (value, locale) => (typeof value === 'number' ? (value / 100).toFixed(2).replace('.', locale === 'de' ? ',' : '.') : value),
   json: 'number',
   type: 'number',

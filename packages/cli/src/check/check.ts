@@ -32,7 +32,7 @@ export async function checkFiles(
   report: Report,
   progress: Progress,
 ): Promise<void> {
-  const { schema, isJson } = loaded;
+  const { schema } = loaded;
   const files = await dataFiles(paths, options);
   progress.start(files.map(({ size }) => size));
   const { workers = hasAsyncRules(schema) ? 1 : Math.min(2, availableParallelism()) } = options;
@@ -40,7 +40,7 @@ export async function checkFiles(
   try {
     for (const file of files) {
       // CSV holds texts alone, as forms do.
-      const source = file.format === 'csv' ? 'form' : (options.source ?? (isJson ? 'json' : 'form'));
+      const source = file.format === 'csv' ? 'form' : (options.source ?? 'json');
       await checkFile(file, source, schema.traits.holds === 'rows', threads, progress);
     }
   } finally {

@@ -1,5 +1,6 @@
 // Values that have JSON's types: what a part takes, and what it may be left out for.
 
+import { jsonTypeIn } from '../schema/field.ts';
 import type { Part } from '../schema/part.ts';
 import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 
@@ -11,5 +12,8 @@ export const isAbsent = ({ settings: { inJson } }: Part, raw: unknown): boolean 
 export const isRefused = ({ settings: { inJson } }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;
 
 /** What a part is read from in JSON: no value for `null` where that is taken, nothing that can be read for another type. */
-export const rawInJson = ({ settings: { inJson }, traits: { json } }: Part, raw: unknown): unknown =>
-  raw === undefined || (raw === null && inJson?.nullable) ? undefined : json === 'any' || json === jsonTypeOf(raw) ? raw : INACCESSIBLE;
+export function rawInJson(part: Part, raw: unknown): unknown {
+  if (raw === undefined || (raw === null && part.settings.inJson?.nullable)) return undefined;
+  const json = jsonTypeIn(part);
+  return json === 'any' || json === jsonTypeOf(raw) ? raw : INACCESSIBLE;
+}

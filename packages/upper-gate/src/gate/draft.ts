@@ -8,6 +8,8 @@ import type { Gate } from './gate.ts';
 import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { atOnce, isObjectLike } from '../schema/safeAccess.ts';
+import { heldIn, travelling } from '../schema/travel.ts';
+import { isPlain } from '../schema/json.ts';
 import { restorable } from './restorable.ts';
 
 /** Where a draft is kept: `localStorage`, `sessionStorage`, or anything of their shape. */
@@ -66,25 +68,31 @@ interface Kept {
   readonly edits: Readonly<Record<string, unknown>>;
 }
 
-/** A draft may be of an older schema, or somebody has changed it. */
-const fits = ({ emptyRaw, spec }: FieldPart, raw: unknown): boolean =>
-  // (Of what is written by a language, the data are kept: a number, or what an own kind has.)
-  (spec.translate !== undefined && (typeof raw === 'number' || spec.definition !== undefined)) ||
-  (typeof raw === typeof emptyRaw && Array.isArray(raw) === Array.isArray(emptyRaw));
+/** What is kept of a field that is written by a language: its data, as JSON. */
+interface KeptData {
+  readonly data: unknown;
+}
+
+/** What a field takes of a draft, which may be of an older schema, or somebody has changed it. */
+function take(part: FieldPart, kept: unknown): unknown {
+  const { emptyRaw, spec, traits } = part;
+  if (spec.translate && isPlain(kept)) return heldIn(part, kept['data']);
+  const fits = typeof kept === typeof emptyRaw && Array.isArray(kept) === Array.isArray(emptyRaw);
+  return fits || (traits.json === 'any' && !spec.writeData) ? kept : undefined;
+}
 
 /** What controls hold; or data, where that is written by a language. */
 function portable(node: BaseNode): unknown {
   const { part, data, raw } = node;
   if (!isField(part)) return node.fold(portable);
-  return part.spec.translate && data !== NO_VALUE && data !== undefined ? data : raw;
+  return part.spec.translate && data !== NO_VALUE && data !== undefined ? ({ data: travelling(part, data) } satisfies KeptData) : raw;
 }
 
 /** Collects what was edited: fields one by one, lists and dictionaries as a whole. */
-function collect(node: BaseNode, edits: Map<string, unknown>): void {
+function collect(node: BaseNode, keep: (path: string, value: () => unknown) => void): void {
   if (node.dirty === 0 || node.part.settings.private) return;
-  if (node.part.traits.hasParts && !node.part.isOpen) return node.children.forEach((child) => collect(child, edits));
-  const raw = restorable(node.part, portable(node), fits);
-  if (raw !== undefined) edits.set(node.path, raw);
+  if (node.part.traits.hasParts && !node.part.isOpen) return node.children.forEach((child) => collect(child, keep));
+  keep(node.path, () => restorable(node.part, portable(node), (_, value) => value));
 }
 
 /**
@@ -119,28 +127,26 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
     }
   };
   const unwritable = new Set<string>();
-  /** Whether JSON can write a value. One that it cannot write is reported, once, and keeps no other from being kept. */
-  const isWritable = (path: string, raw: unknown): boolean => {
+  /** Does something with a value. One that JSON cannot write, or its kind not read, is reported, once, and keeps no other from being kept. */
+  const attempt = <T>(path: string, act: () => T): T | undefined => {
     try {
-      JSON.stringify(raw);
-      return true;
+      return act();
     } catch (error) {
       if (!unwritable.has(path)) store.fault(error, store.find(path) ?? root, 'draft');
       unwritable.add(path);
-      return false;
+      return undefined;
     }
   };
+  const isWritable = (path: string, raw: unknown): boolean => attempt(path, () => JSON.stringify(raw)) !== undefined;
   const isWanted = (path: string): boolean => !fields || fields.some((field) => path === field || path.startsWith(`${field}.`));
   const put = (edits: ReadonlyMap<string, unknown>): void => {
     lastText = edits.size === 0 ? null : JSON.stringify({ at: clock.now().getTime(), edits: Object.fromEntries(edits) } satisfies Kept);
     const text = lastText;
     guarded((storage) => (text === null ? storage.removeItem(key) : storage.setItem(key, text)));
   };
-  /** A kept value with its path, as far as it fits. */
-  const fitting = (path: string, value: unknown): readonly (readonly [path: string, raw: unknown])[] => {
-    const raw = isWanted(path) ? restorable(store.find(path)?.part, value, fits) : undefined;
-    return raw === undefined ? [] : [[path, raw]];
-  };
+  /** What of a kept value the form takes; nothing where it does not fit. */
+  const fitting = (path: string, value: unknown, how: typeof take): unknown =>
+    isWanted(path) ? attempt(path, () => restorable(store.find(path)?.part, value, how)) : undefined;
   const parse = (text: string | null | undefined): Kept | undefined => {
     try {
       const kept: unknown = JSON.parse(text ?? 'null');
@@ -152,20 +158,24 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
   /** What another page has kept since, of fields that are not edited here. */
   const others = (edits: ReadonlyMap<string, unknown>): ReadonlyMap<string, unknown> => {
     const text = guarded((storage) => storage.getItem(key));
-    const theirs = Object.entries(parse(text)?.edits ?? {});
+    const theirs = Object.entries(parse(text)?.edits ?? {}).filter(([path, value]) => isWritable(path, value));
     const isOther = ([path, value]: readonly [string, unknown]): boolean =>
       edits.has(path) && JSON.stringify(edits.get(path)) !== JSON.stringify(value);
     const conflicts = text === lastText ? [] : theirs.filter(isOther);
     if (conflicts.length > 0) store.guard(() => onConflict?.(conflicts.map(([path]) => path)), 'onConflict');
     // What this page has kept and does not edit any more is over.
-    return new Map(theirs.flatMap(([path, value]) => (own.has(path) ? [] : fitting(path, value))));
+    const asKept: typeof take = (part, kept) => (take(part, kept) === undefined ? undefined : kept);
+    const still = theirs.map(([path, value]) => [path, own.has(path) ? undefined : fitting(path, value, asKept)] as const);
+    return new Map(still.filter(([, value]) => value !== undefined));
   };
   const write = (): void => {
     clock.clearTimeout(timer);
     timer = undefined;
     const edits = new Map<string, unknown>();
-    collect(root, edits);
-    for (const [path, raw] of [...edits]) if (!isWanted(path) || !isWritable(path, raw)) edits.delete(path);
+    collect(root, (path, value) => {
+      const raw = isWanted(path) ? attempt(path, value) : undefined;
+      if (raw !== undefined && isWritable(path, raw)) edits.set(path, raw);
+    });
     const all = new Map([...others(edits), ...edits]);
     own = new Set(edits.keys());
     put(all);
@@ -189,12 +199,12 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
     return store.batch(() => {
       let restored = false;
       // The field that chooses a variant stands before those of its cases, so that these are found.
-      for (const [at, value] of Object.entries(kept.edits)) {
-        for (const [path, raw] of fitting(at, value)) {
-          store.find(path)!.edit(raw);
-          own.add(path);
-          restored = true;
-        }
+      for (const [path, value] of Object.entries(kept.edits)) {
+        const raw = fitting(path, value, take);
+        if (raw === undefined) continue;
+        store.find(path)!.edit(raw);
+        own.add(path);
+        restored = true;
       }
       return restored;
     });

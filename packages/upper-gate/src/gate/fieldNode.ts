@@ -1,7 +1,7 @@
 // A field in one form: what its control holds, and what that reads as.
 
 import { dataRead, evaluateField, readValue, skipsRules } from '../evaluate/field.ts';
-import { sameValue } from '../evaluate/sameValue.ts';
+import { sameValue } from '../schema/sameValue.ts';
 import { isUnreadable, type FieldPart } from '../schema/field.ts';
 import type { FollowingNode, LiveNode, NodeKit, Watch } from '../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
@@ -45,16 +45,21 @@ export class FieldNode extends BaseNode implements FollowingNode {
 
   /** What it holds to begin with. */
   begin(initial: unknown): unknown {
-    return this.write(initial === undefined ? this.defaultValue : initial);
+    return initial === undefined ? this.writeData(this.defaultValue) : this.write(initial);
+  }
+
+  /** From what is known to be data to what a control can hold. */
+  writeData(data: unknown): unknown {
+    return this.write(data, this.part.spec.writeData);
   }
 
   /** From data or raw to what a control can hold. */
-  write(value: unknown): unknown {
+  write(value: unknown, how = this.part.write): unknown {
     const { part } = this;
     if (value === undefined || value === null) return part.emptyRaw;
-    if (part.write === undefined) return value;
+    if (how === undefined) return value;
     try {
-      const raw = atOnce(part.write(value, this.locale ?? 'en'));
+      const raw = atOnce(how(value, this.locale ?? 'en'));
       return raw ?? part.emptyRaw;
     } catch (error) {
       // The value is kept as it is: reading it reports what is wrong.

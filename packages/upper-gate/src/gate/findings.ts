@@ -3,7 +3,7 @@
 import { rank } from '../evaluate/stage.ts';
 import { toFinding } from '../evaluate/finding.ts';
 import { compareOrder } from '../evaluate/order.ts';
-import { sameValue } from '../evaluate/sameValue.ts';
+import { sameValue } from '../schema/sameValue.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Count } from '../schema/kit.ts';

@@ -1,6 +1,6 @@
 // A component gives its form the facts from outside at each render.
 
-import { sameValue } from '../evaluate/sameValue.ts';
+import { sameValue } from '../schema/sameValue.ts';
 import { checkContext } from '../schema/context/checkContext.ts';
 import type { ContextValue } from '../schema/context/context.ts';
 import type { AnyGate } from './gate.ts';

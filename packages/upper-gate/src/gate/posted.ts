@@ -21,7 +21,9 @@ export function takePosted(gate: object, answer: unknown): void {
   const { root } = store;
   store.change(() => {
     const raw = root.dirty === 0 && isObjectLike(answer) ? answer['raw'] : undefined;
-    const posted = restorable(root.part, raw, (_, value) => !isObjectLike(value) || (Array.isArray(value) && value.every(isText)));
+    const posted = restorable(root.part, raw, ({ traits }, value) =>
+      traits.json === 'any' || !isObjectLike(value) || (Array.isArray(value) && value.every(isText)) ? value : undefined,
+    );
     if (posted !== undefined) root.edit(posted);
   });
   store.forgetAnswers();

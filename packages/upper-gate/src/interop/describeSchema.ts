@@ -151,7 +151,8 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       if (part.spec.options) description.options = part.spec.options.map(({ value, label }) => ({ value, label: inWords(label) }));
       if (part.spec.definition) description.type = part.spec.definition.type;
       // What the data becomes, functions alone know.
-      if (part.spec.isMapped) description.type = 'unknown';
+      if (part.spec.mapped)
+        Object.assign(description, { type: part.spec.mapped.type, traits: { ...part.traits, json: part.spec.mapped.json } });
     } else if (isGroup(part)) {
       const { conditions, fieldRules } = part.clauses;
       const fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])));

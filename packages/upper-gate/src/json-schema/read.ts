@@ -10,6 +10,7 @@ import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
+import { dataIn, heldIn } from '../schema/travel.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
@@ -210,7 +211,11 @@ export class Reader implements DocumentReader {
     const settings = { ...readSettings(bags, where.name), ...readDefault(bags) };
     if (defined) {
       const rules = this.rules(kind, bags, where.needed, { defined });
-      return (first, json) => partOf(defined.make({ ...settings, inJson: json }, [...first, ...rules]) as Node);
+      const standard = dataIn(partOf(defined.make(settings, []) as Node), settings.default);
+      return (first, json) =>
+        partOf(
+          defined.make({ ...settings, ...(standard !== undefined && { default: standard }), inJson: json }, [...first, ...rules]) as Node,
+        );
     }
     if (kind === 'group') {
       const cases = casesOf(this, bags);
@@ -220,14 +225,18 @@ export class Reader implements DocumentReader {
     if (kind === 'list') {
       const { item, rules: places } = this.#items(bags, where.outer);
       const rules = this.rules('list', bags, where.needed);
-      return (first, json) => partOf(list({ ...settings, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
+      const standard = heldIn(partOf(list('Rows', nodeOf(item))), settings.default) as never;
+      return (first, json) =>
+        partOf(list({ ...settings, default: standard, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
     }
     if (kind === 'dictionary') {
       const bag = bags.find((each) => isObject(each.schema['additionalProperties']));
       const place = { schema: bag?.take('additionalProperties'), at: under(bag?.at ?? '', 'additionalProperties') };
       const item = nodeOf(this.build([place], { name: 'Entry', needed: 'item' }));
       const rules = this.rules('dictionary', bags, where.needed);
-      return (first, json) => partOf(dictionary({ ...settings, inJson: json }, item, ...([...first, ...rules] as never[])));
+      const standard = heldIn(partOf(dictionary('Entries', item)), settings.default) as never;
+      return (first, json) =>
+        partOf(dictionary({ ...settings, default: standard, inJson: json }, item, ...([...first, ...rules] as never[])));
     }
     const details = takeKind(kind, bags);
     const rules = this.rules(kind, bags, where.needed);

@@ -82,6 +82,9 @@ export function readEntry(entry: unknown, type: string, bags: readonly Keywords[
   return making(at, row, params, options, functions);
 }
 
+/** Of values that a keyword lists, null is no value of the field: whether it is taken, the type says. */
+const withoutNull = (given: unknown): unknown => (Array.isArray(given) ? given.filter((each) => each !== null) : given);
+
 /** The built-in kind that an own one is like, by what is known of it. */
 const LIKE_MEASURE = { text: 'text', number: 'number', moment: 'date' } as const;
 const LIKE_HOLDING: Readonly<Partial<Record<Holding, string>>> = {
@@ -148,8 +151,9 @@ function takeCarried(
   );
   for (const [keyword] of stated) bag?.take(keyword);
   for (const [param, keyword] of carried) {
-    const value = bag?.takeOf(keyword, typeOfParam(types[param]!));
-    if (value !== undefined) params[param] = value;
+    const { fits, words } = typeOfParam(types[param]!);
+    const value = bag?.takeOf(keyword, { fits: (given) => fits(withoutNull(given)), words });
+    if (value !== undefined) params[param] = withoutNull(value);
   }
   // Without its keyword a rule is dropped, whatever else the annotation has.
   return bag !== undefined || (stated.length === 0 && Object.keys(params).length > 0);

@@ -9,6 +9,8 @@ import { partOf, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
+import { isJson } from '../schema/json.ts';
+import { readAs, travelling } from '../schema/travel.ts';
 import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
@@ -26,11 +28,21 @@ type JsonDraft = Record<string, unknown>;
 /** The conditions that groups further out put on a part, and on what is in it. */
 type ConditionsBelow = ReachOf<Predicate>;
 
+/** Keywords that list values refuse null, unless it is among them. */
+function acceptNull(draft: JsonDraft): void {
+  const { enum: values } = draft;
+  if (Array.isArray(values) && !values.includes(null)) draft['enum'] = [...(values as unknown[]), null];
+}
+
 /** What a part holds to begin with, as JSON has it; nothing where only a function knows. */
-function defaultIn(part: Part): unknown {
+function defaultIn(part: Part, at: string): unknown {
   const { default: standard } = part.settings;
-  if (typeof standard === 'function' || (isField(part) && part.spec.isMapped)) return undefined;
-  return isVariant(part) && standard !== undefined ? { [part.key]: standard } : standard;
+  if (typeof standard === 'function' || standard === undefined) return undefined;
+  // (Rows and entries may be given raw.)
+  const data = isVariant(part) ? { [part.key]: standard } : part.isOpen ? readAs(part, standard) : standard;
+  const json = travelling(part, data);
+  if (isJson(json)) return json;
+  throw new JsonSchemaError(at, 'the default is a value that JSON cannot hold. Give its kind toJson and fromJson.');
 }
 
 /**
@@ -95,7 +107,7 @@ class Writer {
       : isVariant(part)
         ? this.#variant(part, at, outer)
         : this.#leaf(part as FieldPart | ListPart | DictionaryPart, at, outer);
-    const first = initial === undefined ? defaultIn(part) : initial;
+    const first = initial === undefined ? defaultIn(part, at) : initial;
     if (first !== undefined && !isGroup(part)) draft['default'] = first;
     return this.#finish(part, draft, at, isItem);
   }
@@ -124,6 +136,7 @@ class Writer {
     Object.assign(gate, own);
     const { type, ...rest } = draft;
     const nullable = inJson?.nullable === true && typeof type === 'string';
+    if (nullable) for (const each of [rest, ...((rest['allOf'] ?? []) as JsonDraft[])]) acceptNull(each);
     return {
       type: nullable ? [type, 'null'] : type,
       title: inLanguage(part.label, undefined),
@@ -150,6 +163,8 @@ class Writer {
   }
 
   #leaf(part: FieldPart | ListPart | DictionaryPart, at: string, outer: readonly ConditionsBelow[]): JsonDraft {
+    // What travels is another value, which functions make: of it, the type is known.
+    if (isField(part) && part.spec.mapped) return part.spec.mapped.json === 'any' ? {} : { type: part.spec.mapped.json };
     const draft: JsonDraft = isList(part)
       ? { type: 'array', items: this.#write(part.part, under(at, 'items'), undefined, outer, true) }
       : isDictionary(part)

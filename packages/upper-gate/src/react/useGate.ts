@@ -4,7 +4,7 @@ import { explain, warnOnce } from '#development';
 import { useEffect, useId, useInsertionEffect, useRef, useState, type RefCallback } from 'react';
 import { followContext, interrupt, setIdPrefix, wireForm } from '../binding/index.ts';
 import { createGate } from '../gate/createGate.ts';
-import { sameValue } from '../evaluate/sameValue.ts';
+import { sameValue } from '../schema/sameValue.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
 import { tieRef } from './tieRef.ts';

@@ -5,13 +5,14 @@ import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { Values } from '../gate/values.ts';
 import { isGroup, type Fields } from '../schema/group.ts';
-import type { Json } from '../schema/anyJson.ts';
+import type { Json } from '../schema/json.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import type { DATA, Node } from '../schema/node.ts';
 import type { Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { sameData, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
-import { isWhole, takeSnapshot } from './snapshot.ts';
+import { travelling } from '../schema/travel.ts';
+import { isWhole, takeSnapshot, type Snapshot } from './snapshot.ts';
 
 /**
  * The changed values: of a group, its changed fields; of anything else, the new value. `undefined` means that there is no
@@ -30,6 +31,14 @@ export function changesIn(part: Part, before: unknown, now: unknown): unknown {
   const changed = part.keys.filter((key) => !sameData(ownValue(before, key), ownValue(now, key)));
   return Object.fromEntries(changed.map((key) => [key, changesIn(part.locate(key)!.part, ownValue(before, key), ownValue(now, key))]));
 }
+
+/** The changes as a merge patch, of data as they travel. */
+export const mergePatchIn = (part: Part, { saved, now }: Snapshot): MergePatch =>
+  (mergePatchOf(travelling(part, saved), travelling(part, now)) ?? {}) as MergePatch;
+
+/** The same as a JSON Patch. */
+export const jsonPatchIn = (part: Part, { saved, now }: Snapshot): readonly PatchOperation[] =>
+  jsonPatchOf(travelling(part, saved), travelling(part, now));
 
 /**
  * Returns what has changed since the form was saved: since the initial values, `rebase()`, the last acceptance, or
@@ -60,8 +69,8 @@ export function changesOf<N extends Node>(gate: Gate<N>): ChangesOf<N> {
  * await fetch('/bookings/7', { method: 'PATCH', headers: { 'content-type': 'application/merge-patch+json' }, body: JSON.stringify(toMergePatch(gate)) });
  */
 export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
-  const { saved, now } = takeSnapshot(internalsOf(gate).store);
-  return (mergePatchOf(saved, now) ?? {}) as MergePatch;
+  const { store } = internalsOf(gate);
+  return mergePatchIn(store.root.part, takeSnapshot(store));
 }
 
 /**
@@ -75,8 +84,8 @@ export function toMergePatch<N extends Node>(gate: Gate<N>): MergePatch {
  * toJsonPatch(gate); // [{ op: 'replace', path: '/beam', value: 4.1 }]
  */
 export function toJsonPatch<N extends Node>(gate: Gate<N>): readonly PatchOperation[] {
-  const { saved, now } = takeSnapshot(internalsOf(gate).store);
-  return jsonPatchOf(saved, now);
+  const { store } = internalsOf(gate);
+  return jsonPatchIn(store.root.part, takeSnapshot(store));
 }
 
 /**

@@ -1,50 +1,33 @@
 // The difference of two values of data, as JSON writes it: a merge patch (RFC 7396) or a JSON Patch (RFC 6902). A key
 // without a value is a key that is not there.
 
-import type { Json } from '../schema/anyJson.ts';
+import { isPlain, type Json } from '../schema/json.ts';
+import { ownValue } from '../schema/safeAccess.ts';
+import { asJson } from '../schema/travel.ts';
 
 /** A step of a JSON Patch (RFC 6902). */
 export type PatchOperation =
   { readonly op: 'add' | 'replace'; readonly path: string; readonly value: Json } | { readonly op: 'remove'; readonly path: string };
 
 type Fields = Readonly<Record<string, unknown>>;
-const isPlain = (value: unknown): value is Fields =>
-  typeof value === 'object' && value !== null && Object.getPrototypeOf(value) === Object.prototype;
 const keysOf = (a: Fields, b: Fields): readonly string[] => [...new Set([...Object.keys(a), ...Object.keys(b)])];
 
 /** The keys on the way to a value. (Those of data from outside may have dots.) */
 type Keys = readonly string[];
 const pointerOf = (keys: Keys): string => keys.map((key) => `/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`).join('');
 
-/** What stands for an object in JSON, if it says so itself, as dates do. */
-function asJson(value: unknown): unknown {
+/** What an object is compared by, if it says so itself, as dates do. */
+function comparable(value: unknown): unknown {
   const { toJSON } = (typeof value === 'object' && value !== null ? value : {}) as { toJSON?: unknown };
   return typeof toJSON === 'function' ? (toJSON.call(value) as unknown) : value;
 }
 
 /** Whether two values are the same data: files by identity. */
 export function sameData(before: unknown, after: unknown): boolean {
-  const [a, b] = [asJson(before), asJson(after)];
+  const [a, b] = [comparable(before), comparable(after)];
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((each, i) => sameData(each, b[i]));
-  if (isPlain(a) && isPlain(b)) return keysOf(a, b).every((key) => sameData(a[key], b[key]));
+  if (isPlain(a) && isPlain(b)) return keysOf(a, b).every((key) => sameData(ownValue(a, key), ownValue(b, key)));
   return Object.is(a, b);
-}
-
-/** A value as JSON holds it. @throws TypeError for what it cannot hold */
-function toJson(given: unknown, keys: Keys): Json {
-  const value = asJson(given);
-  if (value === null || typeof value === 'string' || typeof value === 'boolean') return value;
-  if (typeof value === 'number' && Number.isFinite(value)) return value;
-  if (Array.isArray(value)) return value.map((each, i) => (each === undefined ? null : toJson(each, [...keys, String(i)])));
-  if (isPlain(value))
-    return Object.fromEntries(
-      Object.entries(value).flatMap(([key, each]) => (each === undefined ? [] : [[key, toJson(each, [...keys, key])]])),
-    );
-  const what = typeof value === 'object' ? `a ${value.constructor.name}` : typeof value === 'number' ? String(value) : `a ${typeof value}`;
-  // Whether there is such a value the user decides: production builds say it, too.
-  throw new TypeError(
-    `"${keys.join('.')}" holds ${what}, which JSON cannot hold. Send it by itself, or make the patch from a form without that field.`,
-  );
 }
 
 /**
@@ -54,15 +37,14 @@ function toJson(given: unknown, keys: Keys): Json {
  */
 export function mergePatchOf(before: unknown, after: unknown, keys: Keys = []): Json | undefined {
   if (sameData(before, after)) return undefined;
-  const value = asJson(after);
-  if (value === undefined) return null;
-  if (value === null)
+  if (after === undefined) return null;
+  if (after === null)
     throw new TypeError(`"${keys.join('.')}" holds null, which removes a value in a merge patch (RFC 7396). Use toJsonPatch().`);
-  if (!isPlain(value)) return toJson(value, keys);
+  if (!isPlain(after)) return asJson(after, keys);
   const old = isPlain(before) ? before : {};
   return Object.fromEntries(
-    keysOf(old, value).flatMap((key) => {
-      const inner = mergePatchOf(old[key], value[key], [...keys, key]);
+    keysOf(old, after).flatMap((key) => {
+      const inner = mergePatchOf(ownValue(old, key), ownValue(after, key), [...keys, key]);
       return inner === undefined ? [] : [[key, inner]];
     }),
   );
@@ -75,9 +57,9 @@ export function mergePatchOf(before: unknown, after: unknown, keys: Keys = []): 
  */
 export function jsonPatchOf(before: unknown, after: unknown, keys: Keys = []): readonly PatchOperation[] {
   if (sameData(before, after)) return [];
-  const [old, now] = [asJson(before), asJson(after)];
   const path = pointerOf(keys);
-  if (now === undefined) return [{ op: 'remove', path }];
-  if (isPlain(old) && isPlain(now)) return keysOf(old, now).flatMap((key) => jsonPatchOf(old[key], now[key], [...keys, key]));
-  return [{ op: old === undefined ? 'add' : 'replace', path, value: toJson(now, keys) }];
+  if (after === undefined) return [{ op: 'remove', path }];
+  if (isPlain(before) && isPlain(after))
+    return keysOf(before, after).flatMap((key) => jsonPatchOf(ownValue(before, key), ownValue(after, key), [...keys, key]));
+  return [{ op: before === undefined ? 'add' : 'replace', path, value: asJson(after, keys) }];
 }

@@ -8,8 +8,8 @@ import { internalsOf } from '../gate/internals.ts';
 import { isAnswer, isResponse, refusalIn, refusalStatus } from '../gate/serverAnswer.ts';
 import type { Node } from '../schema/node.ts';
 import { assertNumber } from '../schema/assertUse.ts';
-import { changesIn, type ChangesOf, type MergePatch } from './changes.ts';
-import { sameData, jsonPatchOf, mergePatchOf, type PatchOperation } from './diff.ts';
+import { changesIn, jsonPatchIn, mergePatchIn, type ChangesOf, type MergePatch } from './changes.ts';
+import { sameData, type PatchOperation } from './diff.ts';
 import { isWhole, type Snapshot } from './snapshot.ts';
 import { takeValid } from './validSnapshot.ts';
 import { LatestRun } from '../evaluate/latestRun.ts';
@@ -203,10 +203,10 @@ export function keepSaved<N extends Node>(gate: Gate<N>, { save, pause = 1000, e
       const what: SavingRun<N> = {
         changes: changesIn(part, saved, now) as ChangesOf<N>,
         get mergePatch() {
-          return written(() => mergePatchOf(saved, now) as MergePatch);
+          return written(() => mergePatchIn(part, snapshot));
         },
         get jsonPatch() {
-          return written(() => jsonPatchOf(saved, now));
+          return written(() => jsonPatchIn(part, snapshot));
         },
         etag,
         signal,

@@ -1,7 +1,7 @@
 // Kinds of an author that work like built-in ones.
 
 import { writtenLimits } from './writtenLimits.ts';
-import { withoutContext, type CustomKind } from './custom.ts';
+import { ownReading, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
 import { translate } from './localNotation.ts';
 import { isUnreadable, makeField, Unreadable, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
@@ -15,8 +15,6 @@ export interface KindRow<T, R> extends Omit<CustomKind<T, R>, 'read' | 'write'>,
   readonly name: string;
   /** Reads data from what the control holds, in a language: `undefined` if it is empty, `unreadable()` if it cannot be read. */
   readonly read: (raw: unknown, locale: string) => T | Unreadable | undefined;
-  /** Reads JSON values, if that differs. Default `read`. */
-  readonly readJson?: (raw: unknown) => T | Unreadable | undefined;
   /** Converts data, or what the control holds already, to what the control can hold, in a language. Default: unchanged. */
   readonly write?: (value: T | R, locale: string) => R;
   /** What it holds. Default `'value'`. */
@@ -40,7 +38,7 @@ export interface DefinedKind<T = unknown, R = unknown> {
 /**
  * Defines a kind of field that works like a built-in one: a notation in HTML and JSON Schema, messages in several languages.
  *
- * @param row what the kind is: name, reading, writing, notations, texts
+ * @param row what the kind is: name, reading, writing, notations, texts; `toJson` and `fromJson` where data are no JSON
  * @returns makes a field: takes its label, or label and settings, then rules
  *
  * @example
@@ -55,19 +53,21 @@ export interface DefinedKind<T = unknown, R = unknown> {
  * money('Toll', required(), range({ min: 500 })) // Toll must be at least 5.00
  */
 export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
-  const { name, read, readJson, write, empty, same, type, texts, format, writeLimit } = row;
+  const { name, read, write, empty, same, type, texts, format, writeLimit } = row;
   const { holds = 'value', json, measures = json === 'number' ? 'number' : undefined, isStepped, control } = row;
   const traits: FieldTraits = { holds, json, ...(measures && { measures }), ...(isStepped && { isStepped }), ...(control && { control }) };
   const bad = new Unreadable({ code: 'badInput', text: textIn(texts), wordedAs: name });
   /** An unreadable value asks for the right one by the texts of the kind, unless `read` gives a text. */
   const worded = (value: unknown): unknown => (isUnreadable(value) && value.verdict.message === undefined ? bad : value);
+  const { read: readOwn, readJson, ...travelling } = ownReading<T, R>(row, bad);
   const makePart = (settings: LabelOr<Settings>, rules: readonly unknown[]): Field<never, R> =>
     makeField(
       {
         name,
         traits,
-        read: (raw, locale) => worded(withoutContext(() => read(raw, locale))),
-        ...(readJson && { readJson: (raw: unknown) => worded(withoutContext(() => readJson(raw))) }),
+        read: (raw, locale) => worded(readOwn(raw, locale)),
+        ...travelling,
+        readJson: (json) => worded(readJson!(json)),
         ...(write && { write: write as (value: unknown, locale: string) => unknown }),
         ...(empty !== undefined && { emptyRaw: empty }),
         // (One that reads by the language, writes by it, too.)

@@ -8,7 +8,7 @@ import type { Option, RawOptions } from './option.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from './node.ts';
 import { nodeOf, Part, toSettings } from './part.ts';
 import type { KindDefinition } from './definition.ts';
-import type { FieldHolding, Traits } from './traits.ts';
+import type { FieldHolding, JsonType, Traits } from './traits.ts';
 import type { KindName } from './vocabulary.ts';
 import { type AnyRule, isBlocking, type Mark, type Rule, type RunnableRule } from './rule.ts';
 import type { Clock, Verdict } from './verdict.ts';
@@ -75,7 +75,7 @@ export interface TranslatedField {
   /** The value that a raw value has in a language; undefined if there is none. */
   readIn(raw: unknown, locale: string | undefined): unknown;
   /** From data to what a control can hold. */
-  write(value: unknown): unknown;
+  writeData(data: unknown): unknown;
   readRaw(): void;
   runRules(): void;
 }
@@ -92,10 +92,14 @@ export type Kind = KindBody &
 interface KindBody {
   /** From what a control (or JSON) holds to data, in a language: `emptyData` if it is empty. What it throws is a finding, and a fault. */
   readonly read: (raw: unknown, locale: string) => unknown;
-  /** The same for values of JSON's types, where it is another way. Default `read`. */
-  readonly readJson?: (raw: unknown) => unknown;
-  /** From data, or raw, to what a control can hold. */
+  /** The same for data as JSON, where it is another way. Default `read`. */
+  readonly readJson?: (json: unknown) => unknown;
+  /** From data to JSON. Default: they are JSON as they are. */
+  readonly writeJson?: (data: unknown) => unknown;
+  /** From data, or raw, told apart by type, to what a control can hold. */
   readonly write?: (value: unknown, locale: string) => unknown;
+  /** The same for what is known to be data. Default `write`. */
+  readonly writeData?: (data: unknown, locale: string) => unknown;
   /** Writes a field of a form again, in another language, if that is how the kind reads and writes. @param before the language until now */
   readonly translate?: (field: TranslatedField, before: string | undefined) => void;
   /** The data of an empty control. Default `undefined`. */
@@ -107,8 +111,8 @@ interface KindBody {
   readonly traits: FieldTraits;
   /** The settings of the kind itself, as data. */
   readonly details?: Readonly<Record<string, unknown>>;
-  /** Whether its data is made from that of the kind. */
-  readonly isMapped?: boolean;
+  /** Where its data are made from those of the kind: their type in JSON, and in TypeScript. */
+  readonly mapped?: { readonly json: JsonType; readonly type: string };
   /** How messages write limits, where these are not written as their type is. */
   readonly writeLimits?: Part['writeLimits'];
   /** Values it may take, where they are given one by one; and the same as controls hold them. */
@@ -182,6 +186,9 @@ export const makeField = <D, R>(spec: Kind, settings: LabelOr<FieldSettings<unkn
   nodeOf(new FieldPart(spec, settings, rules));
 
 export const isField = (part: Part): part is FieldPart => part.traits.hasParts !== true;
+
+/** The type of the data of a part in JSON. */
+export const jsonTypeIn = (part: Part): JsonType => (isField(part) && part.spec.mapped ? part.spec.mapped.json : part.traits.json);
 
 /** What its author has defined, of a field of an own kind. */
 export const definitionOf = (part: Part): KindDefinition | undefined => (isField(part) ? part.spec.definition : undefined);

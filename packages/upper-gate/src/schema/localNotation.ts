@@ -17,7 +17,7 @@ export function withPlainDigits(locale: string): (typed: string) => string {
 export function translate(field: TranslatedField, before: string | undefined): void {
   const again = (raw: unknown): unknown => {
     const value = field.readIn(raw, before);
-    return value === undefined ? raw : field.write(value);
+    return value === undefined ? raw : field.writeData(value);
   };
   field.initial = again(field.initial);
   field.saved = again(field.saved);

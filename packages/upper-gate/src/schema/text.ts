@@ -1,6 +1,7 @@
 // Text: what most controls hold.
 
 import { makeField, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
+import { isWellFormed } from './wellFormed.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
 import { toSettings } from './part.ts';
 
@@ -18,12 +19,6 @@ export interface TextSettings extends FieldSettings<string> {
 }
 
 const TRAITS = { holds: 'value', json: 'string', measures: 'text' } as const;
-
-const SURROGATE = /\p{Surrogate}/u;
-
-/** Whether a text has no NUL and no half of a surrogate pair. (An expression takes ten times as long as what newer engines offer.) */
-export const isWellFormed = (text: string): boolean =>
-  !text.includes('\0') && (text.isWellFormed ? text.isWellFormed() : !SURROGATE.test(text));
 
 /**
  * Whether a text is short, printable ASCII without a blank at its ends, as most texts are. Such a text needs no further

@@ -1,16 +1,17 @@
 // A merge patch of a client (RFC 7396), applied to what is stored.
 
 import { inspect } from './inspect.ts';
+import { LimitError } from '../interop/names.ts';
 import { limitsOf, type Limits } from './limits.ts';
 
 type Fields = Readonly<Record<string, unknown>>;
 const isObject = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
- * Applies a merge patch (RFC 7396) to a stored value, and returns a new one. Names such as `__proto__` are dropped. The result
+ * Applies a merge patch (RFC 7396) to a stored value, and returns a new one. The result
  * may be invalid: validate it with the whole schema.
  *
- * @param stored the data as JSON has it
+ * @param stored the data as `jsonOf` has written them
  * @param patch what a client sent, as `readForm` reads it
  * @param limits as of `readForm`
  * @returns the new whole; of a patch that is no object, the patch itself
@@ -19,8 +20,13 @@ const isObject = (value: unknown): value is Fields => typeof value === 'object' 
  * @example
  * applyMergePatch({ vessel: 'Otter', tug: 'Heron' }, { vessel: 'Ibis', tug: null }) // { vessel: 'Ibis' }
  */
-export const applyMergePatch = (stored: unknown, patch: unknown, limits: Limits = {}): unknown =>
-  merge(stored, inspect(patch, limitsOf(limits)));
+export function applyMergePatch(stored: unknown, patch: unknown, limits: Limits = {}): unknown {
+  const all = limitsOf(limits);
+  const copy = inspect(patch, all);
+  if (new TextEncoder().encode(JSON.stringify(copy)).length > all.bytes)
+    throw new LimitError(`A patch can have at most ${all.bytes} bytes.`);
+  return merge(stored, copy);
+}
 
 function merge(stored: unknown, patch: unknown): unknown {
   if (!isObject(patch)) return patch;

@@ -13,7 +13,7 @@ import type { RequestLike } from './request.ts';
 
 /** The options of `validateRequest`. */
 export interface ValidateRequestOptions extends Omit<ValidateAsyncOptions, 'signal'> {
-  /** With `'json'`, values in a JSON body are read by their JSON types; those of forms never are. Default `'form'`. */
+  /** What a JSON body holds: `'json'`, data as `jsonOf` writes them (default), or `'form'`, what controls hold. Other bodies hold the latter. */
   readonly source?: ValueSource;
   readonly limits?: Limits;
 }
@@ -55,7 +55,7 @@ export type RequestResult<D> =
 export async function validateRequest<N extends Node>(
   schema: N,
   request: RequestLike | FormData,
-  { limits = {}, source = 'form', maxFindings = 1000, ...rest }: ValidateRequestOptions = {},
+  { limits = {}, source = 'json', maxFindings = 1000, ...rest }: ValidateRequestOptions = {},
 ): Promise<RequestResult<N[typeof DATA]>> {
   const part = partOf(schema);
   const read = await readNested(request, limitsOf(limits), (list) => fieldsIn(partAt(part, `${list}.0`)));

@@ -39,7 +39,7 @@ function textOfValue(store: FormStore, node: BaseNode): string {
   // A language has its own way to write numbers and moments.
   const { measures } = part.traits;
   const isWritten = measures === 'number' || measures === 'moment';
-  if (isWritten && isField(part) && !part.spec.isMapped && data !== NO_VALUE && data !== undefined)
+  if (isWritten && isField(part) && !part.spec.mapped && data !== NO_VALUE && data !== undefined)
     return Object.values(part.writeLimits?.({ data }, ['data'], locale) ?? [shown(locale, data)]).join();
   const texts = values.map((value) => {
     const option = options?.find((each) => each.value === value);

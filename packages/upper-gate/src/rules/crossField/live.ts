@@ -3,7 +3,7 @@
 import { NodeReport } from '../../evaluate/report.ts';
 import { createWatch } from '../../evaluate/tracking.ts';
 import { runRule } from '../../evaluate/rule.ts';
-import { sameValue } from '../../evaluate/sameValue.ts';
+import { sameValue } from '../../schema/sameValue.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
 import type { Job, LiveNode, LiveRule } from '../../schema/kit.ts';

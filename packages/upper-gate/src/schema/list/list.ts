@@ -1,5 +1,6 @@
 // Lists: any number of fields, groups or lists of one kind.
 
+import { FieldPart, isField, jsonTypeIn } from '../field.ts';
 import { nodeClass } from '../nodeClass.ts';
 import { attachOwnRules } from '../../evaluate/attachRule.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW, Settings } from '../node.ts';
@@ -26,6 +27,13 @@ const TRAITS: Traits = { holds: 'rows', hasParts: true, json: 'array' };
 /** The class of its nodes. */
 const classFor = /* @__PURE__ */ nodeClass(listNode);
 
+/** The part of a row. In JSON, `null` is a row without a value: there is no other way to say that it is there. */
+function rowOf(part: Part): Part {
+  const { settings } = part;
+  if (!isField(part) || part.mandatory || !part.isEmpty(undefined) || settings.inJson || jsonTypeIn(part) === 'any') return part;
+  return new FieldPart(part.spec, { ...settings, inJson: { nullable: true } }, part.ruleList, part.walk);
+}
+
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {
   readonly kind = 'list';
@@ -36,7 +44,7 @@ export class ListPart extends Part {
   constructor(settings: Settings, item: Node, rules: readonly AnyRule[]) {
     super(settings, rules, (raw, walker) => walkList(this, raw, walker));
     this.item = item;
-    this.part = partOf(item);
+    this.part = rowOf(partOf(item));
   }
 
   override readonly isOpen = true;
