@@ -8,11 +8,12 @@ import { attacks as documents } from './documents.mjs';
 import { attacks as demo } from './demo.mjs';
 import { attacks as pages } from './pages.mjs';
 import { attacks as requests } from './requests.mjs';
+import { attacks as travel } from './travel.mjs';
 import { attacks as values } from './values.mjs';
 
 const words = process.argv.slice(2).filter((word) => !word.startsWith('--'));
 const isLong = process.argv.includes('--long');
-const chosen = [...requests, ...pages, ...values, ...callbacks, ...documents, ...demo].filter(({ name, long }) =>
+const chosen = [...requests, ...pages, ...values, ...travel, ...callbacks, ...documents, ...demo].filter(({ name, long }) =>
   words.length > 0 ? words.some((word) => name.includes(word)) : isLong || !long,
 );
 

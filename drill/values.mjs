@@ -1,6 +1,7 @@
 // Values, answers, drafts and texts that fight back.
 import fc from 'fast-check';
 import {
+  anyJson,
   check,
   createGate,
   group,
@@ -20,6 +21,7 @@ import { readForm } from 'upper-gate/server';
 const passage = group({
   vessel: text('Vessel', required(), length({ max: 40, count: 'characters' })),
   beam: number('Beam'),
+  any: anyJson('Anything'),
   crew: list('Crew', group({ name: text('Name', required()) }), length({ max: 12 })),
 });
 
@@ -212,6 +214,7 @@ export const attacks = [
       TEXTS.push(
         `{"at": ${at}, "edits": {"vessel": {"a": 1}, "crew": [[1], null, {"name": ["x"]}], "beam": {}, "nope": "x"}}`,
         '['.repeat(100_000),
+        `{"at": ${at}, "edits": {"any": ${'['.repeat(50_000)}${']'.repeat(50_000)}, "crew": ${'[{"crew":'.repeat(5000)}1${'}]'.repeat(5000)}}}`,
       );
       for (const kept of TEXTS) {
         const gate = createGate(passage, { initial: { vessel: 'Otter' } });

@@ -28,7 +28,7 @@ test('types are those of the data, as the library itself infers them; from a mod
   file('boat-data.mts', out);
   const same = file(
     'same.mts',
-    `import type { Boat } from './boat-data.mts';\nimport type { Declared } from './boat.mts';\n({}) as Boat satisfies Declared;\n({}) as Declared satisfies Boat;\n({}) as Boat['beam'] satisfies number | undefined;\n// @ts-expect-error\n({}) as Boat['tug'] satisfies string;\n`,
+    `import type { Boat, BoatJson } from './boat-data.mts';\nimport type { Declared } from './boat.mts';\n({}) as Boat satisfies Declared;\n({}) as Declared satisfies Boat;\n({}) as Boat['beam'] satisfies number | undefined;\n({ beam: 3 }) satisfies Partial<BoatJson>;\n// @ts-expect-error\n({}) as Boat['tug'] satisfies string;\n`,
   );
   const options = '--ignoreConfig --strict --exactOptionalPropertyTypes --noEmit --allowImportingTsExtensions --module NodeNext --target ES2022 --types'.split(' ');
   expect(spawnSync(process.execPath, [tsc, ...options, '', same], { encoding: 'utf8' })).toMatchObject({ stdout: '', status: 0 });
@@ -51,7 +51,7 @@ test('JSON Schema comes back as itself; what lies within itself has a type by na
   const lock = { type: 'object', properties: { name: { type: 'string' }, side: { type: 'array', items: { $ref: '#' } } }, required: ['name'] };
   const { out } = await run('convert', file('side-lock.json', JSON.stringify(lock)), '--to', 'types');
   expect(out).toMatch(
-    /^export type SideLock = \{[^]*side: \(SideLockPart1 \| undefined\)\[\];\n\};\n\nexport type SideLockPart1 = \{[^]*side: \(SideLockPart1 \| undefined\)\[\];\n\};\n$/,
+    /^export type SideLock = \{[^]*side: \(SideLockPart1 \| undefined\)\[\];\n\};\n\nexport type SideLockPart1 = \{[^]*side: \(SideLockPart1 \| undefined\)\[\];\n\};\n\nexport type SideLockJson = /,
   );
 });
 
@@ -118,6 +118,17 @@ test('rows within rows are written once, as the page draws them', async () => {
     '<template data-gate-rows="sides"></template>',
     '<!--',
   ]);
+});
+
+test('types of own kinds: a union in a list, a name that is taken, and beside the data what travels', async () => {
+  const schema = `import { date, defineKind, group, list, mapped, required, text } from ${library};
+    const odd = defineKind({ name: 'odd', read: (raw) => raw || undefined, json: 'object', type: '{ a: 1 } | { b: 2 }', texts: { en: 'x' } });
+    const day = mapped(date('Day'), { to: (day) => new Date(day), from: (when) => when.toISOString().slice(0, 10), json: 'string', type: 'Date' });
+    export const record = group({ odds: list('Odds', odd('Odd', required())), day, tags: list('Tags', text('Tag')) });`;
+  const { out } = await run('convert', file('record.mjs', schema), '--to', 'types');
+  const lines = out.split('\n').filter((line) => !line.includes('/**'));
+  const json = ['export type RecordDataJson = {', '  odds: ({ readonly [key: string]: unknown })[];', '  day?: string;', '  tags: (string | null)[];', '};', ''];
+  expect(lines).toEqual(['export type RecordData = {', '  odds: ({ a: 1 } | { b: 2 })[];', '  day: Date | undefined;', '  tags: (string | undefined)[];', '};', '', ...json]);
 });
 
 test('the HTML of a form begins with the defaults', async () => {

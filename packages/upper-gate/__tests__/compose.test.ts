@@ -3,7 +3,7 @@
 import { expect, test } from '@jest/globals';
 import * as library from 'upper-gate';
 import type { DataOf, Node } from 'upper-gate';
-import { describeSchema } from 'upper-gate/interop';
+import { describeSchema, targetOf, type SchemaDescription } from 'upper-gate/interop';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { same } from './types/same.ts';
 
@@ -162,6 +162,12 @@ test('recursive: rows within rows, as deep as the data is', async () => {
     }),
   );
   same<DataOf<typeof lock>['sides'], Lock[]>(true);
+  for (const schema of [lock, group({ quay: group({ lock: itself }), other: itself })]) {
+    const described = JSON.parse(JSON.stringify(describeSchema(schema))) as SchemaDescription;
+    const { quay, other, sides } = described.fields!;
+    const item = sides?.item ?? other!;
+    expect(targetOf(described, item)).toBe(sides ? described : quay!.fields!['lock']!.target);
+  }
   const raw = {
     name: 'A',
     tug: 'T',
@@ -241,6 +247,7 @@ test('dictionary: entries of one kind under any keys, in forms, documents and ty
     [{ tolls: { barge: { euros: 'x' }, canoe: {} } }, ['tolls.barge.euros badInput', 'tolls.canoe.euros valueMissing']],
     [{ tolls: { 'a.b': {}, '': {}, constructor: {} } }, ['tolls unknown', 'tolls unknown', 'tolls unknown']],
     [JSON.parse('{"tolls": {"__proto__": {"euros": 1}}}'), ['tolls unknown']],
+    [{ tolls: { 'a\0': { euros: 1 }, '\ud83d': { euros: 1 } } }, ['tolls badInput', 'tolls badInput']],
     [{ tolls: Object.fromEntries('abcd'.split('').map((key) => [key, { euros: 1 }])) }, ['tolls customError']],
     [{ tolls: [1] }, ['tolls badInput']],
   ] as const) {

@@ -239,6 +239,10 @@ test('a file of JSON is what is known of it, without a path in its name or anyth
   const schema = group({ one: file('One'), several: files('Several') });
   const known = (name: string) => ({ name, size: 1, type: 'x' });
   const raw = { one: { ...known('../../a.pdf'), path: '/etc' }, several: [known('C:\\b.pdf'), known('c')] };
+  for (const name of ['a\0.pdf', '\ud83d'])
+    expect(
+      [validate(schema, { one: known(name) }, { source: 'json' }), validate(schema, { one: { ...known(name), slice: () => undefined } as never })].map(({ ok }) => ok),
+    ).toEqual([false, false]);
   expect(validate(schema, raw, { source: 'json' })).toMatchObject({ ok: true, data: { one: known('a.pdf'), several: [known('b.pdf'), known('c')] } });
   const judged = validate(schema, raw, { source: 'json' });
   expect(judged.ok && Object.keys(judged.data.one!)).toEqual(['name', 'size', 'type']);

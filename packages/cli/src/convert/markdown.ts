@@ -3,7 +3,7 @@
 import type { PhrasingContent, Root, TableRow } from 'mdast';
 import { gfmTableToMarkdown } from 'mdast-util-gfm-table';
 import { toMarkdown as write } from 'mdast-util-to-markdown';
-import type { RuleDescription, SchemaDescription } from 'upper-gate/interop';
+import { targetOf, type RuleDescription, type SchemaDescription } from 'upper-gate/interop';
 
 type Cell = readonly PhrasingContent[];
 
@@ -37,6 +37,7 @@ const nameOf = (path: string): Cell => (path === '' ? text('(whole form)') : cod
 /** What stands around a part. */
 interface Around {
   readonly path: string;
+  readonly whole: SchemaDescription;
   /** Where parts stand that lie within themselves. */
   readonly known: Map<SchemaDescription, string>;
   /** The rules that the groups around declare for it. */
@@ -69,8 +70,9 @@ function declaredFor(name: string, all: readonly Further[]): Pick<Around, 'rules
 }
 
 function* rowsOf(of: SchemaDescription, around: Around): Generator<TableRow, void> {
-  const { path, known, rules, when, further } = around;
-  const { kind, label, hint = '', options, fields, item, cases, chooser, key, target } = of;
+  const { path, whole, known, rules, when, further } = around;
+  const { kind, label, hint = '', options, fields, item, cases, chooser, key } = of;
+  const target = targetOf(whole, of);
   const before = target && known.get(target);
   if (target && before === undefined) return yield* rowsOf(target, around);
   known.set(of, path);
@@ -85,15 +87,15 @@ function* rowsOf(of: SchemaDescription, around: Around): Generator<TableRow, voi
     yield row([nameOf(path), text(path === '' ? '' : label), sort, separated(all, '; '), text(hint)]);
   const inner = (name: string): string => (path === '' ? name : `${path}.${name}`);
   for (const [name, field] of Object.entries(fields ?? {}))
-    yield* rowsOf(field, { path: inner(name), known, ...declaredFor(name, [of, further]) });
-  if (item) yield* rowsOf(item, { path: inner('*'), known, rules: [], when: [], further });
+    yield* rowsOf(field, { path: inner(name), whole, known, ...declaredFor(name, [of, further]) });
+  if (item) yield* rowsOf(item, { path: inner('*'), whole, known, rules: [], when: [], further });
   if (!cases) return;
-  yield* rowsOf(chooser!, { path: inner(key!), known, rules: [], when: [], further: {} });
+  yield* rowsOf(chooser!, { path: inner(key!), whole, known, rules: [], when: [], further: {} });
   for (const [value, group] of Object.entries(cases)) {
     const chosen = [...text('if '), ...code(key!), ...text(' is '), ...code(value)];
     for (const [name, field] of Object.entries(group.fields ?? {})) {
       const declared = declaredFor(name, [group, declaredFor(value, [further]).further]);
-      yield* rowsOf(field, { path: inner(name), known, ...declared, when: [chosen, ...declared.when] });
+      yield* rowsOf(field, { path: inner(name), whole, known, ...declared, when: [chosen, ...declared.when] });
     }
   }
 }
@@ -112,7 +114,7 @@ export function toMarkdown(description: SchemaDescription, name: string): string
         type: 'table',
         children: [
           row(['Field', 'Label', 'Kind', 'Rules', 'Hint'].map(text)),
-          ...rowsOf(description, { path: '', known: new Map(), rules: [], when: [], further: {} }),
+          ...rowsOf(description, { path: '', whole: description, known: new Map(), rules: [], when: [], further: {} }),
         ],
       },
     ],

@@ -4,7 +4,7 @@ import type { Element, ElementContent } from 'hast';
 import { format } from 'hast-util-format';
 import { toHtml } from 'hast-util-to-html';
 import { h } from 'hastscript';
-import type { SchemaDescription } from 'upper-gate/interop';
+import { targetOf, type SchemaDescription } from 'upper-gate/interop';
 
 /** Texts that may be longer than this get a control of several lines. */
 const LONG = 120;
@@ -44,6 +44,7 @@ const boxes = (of: SchemaDescription, path: string): Element[] =>
 
 /** What stands around a part. */
 interface Around {
+  readonly whole: SchemaDescription;
   /** Whether it applies only under a condition. */
   readonly conditional?: boolean;
   /** What the rows are that it is in, the innermost last. */
@@ -58,14 +59,14 @@ function fieldsOf(fields: Readonly<Record<string, SchemaDescription>>, path: str
 
 function part(of: SchemaDescription, path: string, outer: Around): ElementContent {
   const { conditional = false } = outer;
-  if (of.target) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
+  if (targetOf(outer.whole, of)) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
   const { label } = of;
   // What does not apply is hidden.
   const around = conditional ? { dataGateApplies: path } : {};
   const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
   if (of.fields) return frame(...fieldsOf(of.fields, path, { ...outer, conditional: false }), messages(path));
   if (of.traits.holds === 'entries') return frame({ type: 'comment', value: ` name the controls of entries ${path}.key ` }, messages(path));
-  if (of.item) return frame(...rows(of.item, path, label, outer.rows), messages(path));
+  if (of.item) return frame(...rows(of.item, path, label, outer), messages(path));
   if (of.traits.holds === 'options') return frame(...hint(of, path), ...boxes(of, path), messages(path));
   if (of.cases) {
     const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
@@ -81,12 +82,12 @@ function part(of: SchemaDescription, path: string, outer: Around): ElementConten
 }
 
 /** The rows of a list: a template, in which names are relative to the row. One of the rows that it is in itself is empty. */
-function rows(given: SchemaDescription, path: string, label: string, outer: readonly SchemaDescription[] = []): ElementContent[] {
-  const item = given.target ?? given;
+function rows(given: SchemaDescription, path: string, label: string, { whole, rows: outer = [] }: Around): ElementContent[] {
+  const item = targetOf(whole, given) ?? given;
   const add = h('button', { type: 'button', dataGateAdd: path }, 'Add');
   if (outer.at(-1) === item) return [h('template', { dataGateRows: path }), add];
-  if (outer.includes(item)) return [part(given, path, {})];
-  const inner: Around = { rows: [...outer, item] };
+  if (outer.includes(item)) return [part(given, path, { whole })];
+  const inner: Around = { whole, rows: [...outer, item] };
   const content = item.fields ? fieldsOf(item.fields, '', inner) : [part(item, '', inner)];
   const remove = h('button', { type: 'button', dataGateRemove: true }, 'Remove');
   const template = h('template', { dataGateRows: path });
@@ -111,7 +112,7 @@ const hasFiles = ({ traits, fields = {}, cases = {}, item }: SchemaDescription):
 export function toMarkup(description: SchemaDescription): string {
   const form = h('form', { method: 'post', encType: hasFiles(description) ? 'multipart/form-data' : undefined }, [
     h('div', { dataGateSummary: true }),
-    ...fieldsOf(description.fields ?? {}, '', {}),
+    ...fieldsOf(description.fields ?? {}, '', { whole: description }),
     messages(''),
     h('button', { type: 'submit' }, 'Send'),
   ]);

@@ -1,6 +1,7 @@
 // A schema as TypeScript types.
 
-import type { KindName, SchemaDescription } from 'upper-gate/interop';
+import type { JsonType } from 'upper-gate';
+import { targetOf, type KindName, type SchemaDescription } from 'upper-gate/interop';
 
 const FILE = '{ readonly name: string; readonly size: number; readonly type: string }';
 /** The types of the kinds that no options, fields or rows describe. */
@@ -34,31 +35,52 @@ const comment = (text: string): string => text.replace(/\*\//g, '* /').replace(/
 function typeName(name: string): string {
   const words = name.split(/[^\p{ID_Continue}$]+/u).filter(Boolean);
   const joined = words.map((word) => word[0]!.toUpperCase() + word.slice(1)).join('');
-  return /^[\p{ID_Start}_$]/u.test(joined) ? joined : `Data${joined}`;
+  return isGlobal(joined) ? `${joined}Data` : /^[\p{ID_Start}_$]/u.test(joined) ? joined : `Data${joined}`;
 }
+
+/** Types that a file has without importing them: one of its own would take their place, also where a kind of an author names them. */
+const isGlobal = (name: string): boolean =>
+  name in globalThis || /^(Record|Partial|Required|Readonly|Pick|Omit|ReadonlyMap|ReadonlySet)$/.test(name);
+
+/** What own and mapped data travel as. */
+const TRAVELLING: Readonly<Record<JsonType, string>> = {
+  string: 'string',
+  number: 'number',
+  boolean: 'boolean',
+  array: 'readonly unknown[]',
+  object: '{ readonly [key: string]: unknown }',
+  any: 'unknown',
+};
 
 /** A type after its sign; a union starts on a new line. */
 const spaced = (type: string): string => (type.startsWith('\n') ? type : ` ${type}`);
 
-/** Writes types, with a name for each that contains itself. */
+/** Writes types, with a name for each that contains itself: those of data, or of the same as JSON. */
 class Writer {
   readonly #names = new Map<SchemaDescription, string>();
   readonly #root: string;
 
-  constructor(root: string) {
-    this.#root = root;
+  readonly #whole: SchemaDescription;
+
+  readonly #isJson: boolean;
+
+  constructor(root: string, whole: SchemaDescription, isJson: boolean) {
+    this.#root = isJson ? `${root}Json` : root;
+    this.#whole = whole;
+    this.#isJson = isJson;
   }
 
-  write(description: SchemaDescription): string {
+  write(): string {
     const types: string[] = [];
-    this.#names.set(description, this.#root);
+    this.#names.set(this.#whole, this.#root);
     // Writing one may bring up further ones.
     for (const [target, name] of this.#names) types.push(`export type ${name} =${spaced(this.#typeOf(target))};`);
     return types.join('\n\n');
   }
 
   #typeOf(of: SchemaDescription, indent = ''): string {
-    const { kind, traits, options, fields, item, cases, key, target } = of;
+    const { kind, traits, options, fields, item, cases, key } = of;
+    const target = targetOf(this.#whole, of);
     if (target) {
       const name = this.#names.get(target) ?? `${this.#root}Part${this.#names.size}`;
       this.#names.set(target, name);
@@ -66,7 +88,11 @@ class Writer {
     }
     if (fields) return this.#object(Object.entries(fields), indent);
     if (item && traits.holds === 'entries') return `{ [key: string]: ${this.#valueOf(item, indent)} }`;
-    if (item) return `${wrapped(this.#valueOf(item, indent))}[]`;
+    if (item) {
+      const type = this.#valueOf(item, indent, item.cases ? undefined : 'null');
+      const isOne = (item.always && item.fields) || /^[\w$.]+$/.test(type);
+      return `${isOne ? type : `(${type})`}[]`;
+    }
     if (cases) {
       const union = Object.entries(cases).map(([value, group]) => {
         const literal: [string, string] = [keyOf(key!), JSON.stringify(value)];
@@ -76,30 +102,31 @@ class Writer {
     }
     const values = options?.map(({ value }) => JSON.stringify(value)).join(' | ');
     if (values !== undefined) return traits.holds === 'options' ? `readonly (${values})[]` : values;
+    if (of.type !== undefined && this.#isJson) return TRAVELLING[traits.json];
     return of.type ?? (kind in PLAIN ? PLAIN[kind as KindName] : 'unknown');
   }
 
-  /** The type, with `undefined` where there may be no value. */
-  #valueOf(of: SchemaDescription, indent: string): string {
-    return `${this.#typeOf(of, indent)}${of.always ? '' : ' | undefined'}`;
+  /** The type, with what stands for no value where there may be none. @param none in JSON */
+  #valueOf(of: SchemaDescription, indent: string, none?: 'null'): string {
+    const nothing = of.always ? undefined : this.#isJson ? none : 'undefined';
+    return `${this.#typeOf(of, indent)}${nothing === undefined ? '' : ` | ${nothing}`}`;
   }
 
   #object(fields: readonly (readonly [string, SchemaDescription])[], indent: string, literal?: readonly [string, string]): string {
     const inner = `${indent}  `;
     const lines = fields.map(
       ([key, of]) =>
-        `${inner}/** ${comment(of.label)} */\n${inner}${keyOf(key)}${of.optional ? '?' : ''}:${spaced(this.#valueOf(of, inner))};`,
+        `${inner}/** ${comment(of.label)} */\n${inner}${keyOf(key)}${of.optional || (this.#isJson && !of.always) ? '?' : ''}:${spaced(this.#valueOf(of, inner))};`,
     );
     if (literal) lines.unshift(`${inner}${literal.join(': ')};`);
-    return lines.length > 0 ? `{\n${lines.join('\n')}\n${indent}}` : 'Record<never, never>';
+    return lines.length > 0 ? `{\n${lines.join('\n')}\n${indent}}` : '{ [key: string]: never }';
   }
 }
 
-const wrapped = (type: string): string => (/[ |]/.test(type) && !/^\{[^]*\}$/.test(type) ? `(${type})` : type);
-
 /**
- * The type of the data that valid values yield.
+ * The type of the data that valid values yield, and that of the same as JSON.
  *
- * @param name of the schema; the type is called by it
+ * @param name of the schema; the types are called by it
  */
-export const toTypes = (description: SchemaDescription, name: string): string => `${new Writer(typeName(name)).write(description)}\n`;
+export const toTypes = (description: SchemaDescription, name: string): string =>
+  [false, true].map((isJson) => `${new Writer(typeName(name), description, isJson).write()}\n`).join('\n');

@@ -3,9 +3,9 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
-import { check, context, createGate, group, list, required, text, type AnyGate } from 'upper-gate';
+import { check, context, createGate, group, list, required, text, validate, type AnyGate } from 'upper-gate';
 import { attach, partsOf, rawIn, toggled, wireForm, drawLine } from 'upper-gate/binding';
-import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
+import { bindForm, errorSummary, schemaFromForm, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
 import { createApp, defineComponent, h, nextTick, shallowRef } from 'vue';
@@ -151,6 +151,14 @@ export function testForms(): void {
     }
     app.unmount();
     act(() => root.unmount());
+  });
+
+  test('a schema of a page: each box that is required is to be ticked, by whoever validates', () => {
+    document.body.innerHTML =
+      '<form>' + ['a', 'b'].map((value) => `<input type="checkbox" name="kit" value="${value}" required>`).join('') + '<input type="checkbox" name="kit" value="c"></form>';
+    const schema = schemaFromForm(document.querySelector('form')!);
+    const codes = (kit: unknown) => validate(schema, { kit }).findings.map(({ code }) => code);
+    expect([codes(['a']), codes('a'), codes(['a', 'b']), codes(['b', 'a', 'c'])]).toEqual([['valueMissing'], ['valueMissing'], [], []]);
   });
 
   test('the line above the form is its author’s as long as it is drawn, and is made without that', () => {

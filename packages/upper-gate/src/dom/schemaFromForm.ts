@@ -77,8 +77,12 @@ function fieldOf(controls: readonly Control[], options: SchemaFromFormOptions): 
     const [min, max] = [Number(control.min || 0), Number(control.max || 100)];
     return number(label, ...(min <= max && !isReadOnly(control) ? [range({ min, max })] : []));
   }
-  // The page's own markup is trusted as its script is; the browser runs its patterns anyway.
-  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input', { ...options, trustPatterns: true });
+  // The page's own markup is trusted as its script is; the browser runs its patterns anyway, or ignores them.
+  return fieldFromAttributes(attributes, control.localName === 'textarea' ? 'textarea' : 'input', {
+    ...options,
+    trustPatterns: true,
+    invalidPatterns: 'ignore',
+  });
 }
 
 /** Fields by name, put into one another by the dots in their names. */

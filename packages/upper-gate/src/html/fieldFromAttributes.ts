@@ -2,6 +2,7 @@
 
 import { assertDistinct } from '../schema/definition.ts';
 import type { DefinedRule } from '../rules/defineRule.ts';
+import { check } from '../rules/crossField/check.ts';
 import { patternRisk } from '../rules/patternRisk.ts';
 import { email, pattern, url } from '../rules/text.ts';
 import { length } from '../rules/length.ts';
@@ -59,7 +60,11 @@ function stepSize(value: string | undefined, kind: MomentKind | undefined): numb
   return kind === undefined ? size : usual === 60 ? Math.max(0.001, Math.round(size * 1000) / 1000) : Math.max(1, Math.round(size));
 }
 
-function textRules(attributes: Attributes, type: string, trustPatterns: boolean): FieldRule[] {
+function textRules(
+  attributes: Attributes,
+  type: string,
+  { trustPatterns = false, invalidPatterns }: FieldFromAttributesOptions,
+): FieldRule[] {
   const rules: FieldRule[] = [];
   const min = wholeNumber(valueOf(attributes, 'minlength'));
   const max = wholeNumber(valueOf(attributes, 'maxlength'));
@@ -71,25 +76,40 @@ function textRules(attributes: Attributes, type: string, trustPatterns: boolean)
   if (type === 'url') rules.push(url());
   const source = type === 'textarea' ? undefined : valueOf(attributes, 'pattern');
   if (source !== undefined) {
-    const expression = wholePattern(source, multiple);
+    const expression = wholePattern(source, invalidPatterns === 'ignore');
     const risk = expression && !trustPatterns ? patternRisk(source, 'v') : undefined;
     if (risk !== undefined)
       throw new TypeError(
         `The pattern ${source} can take very long on a short text: ${risk}. Rewrite it, or pass { trustPatterns: true }.`,
       );
-    if (expression) rules.push(pattern(expression));
+    if (expression && multiple) rules.push(eachMatches(expression));
+    else if (expression) rules.push(pattern(expression));
   }
   return rules;
 }
 
-/** The whole value must match, under the `v` flag; a pattern that is none under it is ignored, as browsers do. */
-function wholePattern(source: string, multiple: boolean): RegExp | undefined {
+/** Of a list of addresses, each must match: a pattern that takes a comma must not reach over the next one. */
+const eachMatches = (expression: RegExp): FieldRule =>
+  check((value: string) => value.split(',').every((address) => address.trim() === '' || expression.test(address.trim())), {
+    code: 'patternMismatch',
+  });
+
+/**
+ * The whole value must match, under the `v` flag.
+ *
+ * @param ignoresInvalid whether a pattern that cannot be read is no rule
+ * @throws TypeError for such a pattern: a newer browser may read it, and nobody else would look
+ */
+function wholePattern(source: string, ignoresInvalid: boolean): RegExp | undefined {
   try {
     // First by itself: parentheses that do not match must not be made to by those around it.
     new RegExp(source, 'v');
-    return new RegExp(multiple ? `^(?:${source})?(?:,(?:${source})?)*$` : `^(?:${source})$`, 'v');
-  } catch {
-    return undefined;
+    return new RegExp(`^(?:${source})$`, 'v');
+  } catch (error) {
+    if (ignoresInvalid) return undefined;
+    throw new TypeError(
+      `The pattern ${source} cannot be read: ${(error as Error).message}. Correct it, or pass { invalidPatterns: 'ignore' }.`,
+    );
   }
 }
 
@@ -129,20 +149,22 @@ function definedRules(attributes: Attributes, defined: readonly Pick<DefinedRule
 export interface FieldFromAttributesOptions {
   /** Whether to accept patterns that can take very long on a short text (nested repetition). By default they are errors. */
   readonly trustPatterns?: boolean;
+  /** What a pattern means that is invalid under the `v` flag: `'ignore'`, nothing, as in a browser. By default it is an error. */
+  readonly invalidPatterns?: 'ignore';
   /** Your own rules, which attributes may name. */
   readonly rules?: readonly Pick<DefinedRule, 'definition'>[];
 }
 
 /**
  * Builds a field from the constraint attributes of an HTML control. Its findings have the codes of the browser's
- * `ValidityState` flags. It ignores what HTML ignores: limits that cannot be read, patterns that are invalid under the `v`
- * flag, attributes that don't apply to the type. As in HTML, a control that is `readonly` or `disabled` has no rules.
+ * `ValidityState` flags. It ignores what HTML ignores: limits that cannot be read, attributes that don't apply to the type. As in HTML, a control that is `readonly` or `disabled` has no rules.
  *
  * @param attributes content attributes, by lower-case name
  * @param control the element; default `'input'`
- * @param options `trustPatterns`, and your own rules
+ * @param options `trustPatterns`, `invalidPatterns`, and your own rules
  * @returns a field of text, number, or a moment, by the type
- * @throws TypeError for a pattern that can hang, unless the caller trusts it; for two rules of one name or attribute
+ * @throws TypeError for a pattern that can hang, unless the caller trusts it, and for one that is invalid under the `v` flag, unless the
+ *   caller says that it is ignored; for two rules of one name or attribute
  *
  * @example
  * const beam = fieldFromAttributes({ type: 'number', required: true, min: '0.5', max: '5.2', step: '0.1' });
@@ -151,8 +173,9 @@ export interface FieldFromAttributesOptions {
 export function fieldFromAttributes(
   attributes: Attributes,
   control: 'input' | 'textarea' = 'input',
-  { trustPatterns = false, rules: defined = [] }: FieldFromAttributesOptions = {},
+  options: FieldFromAttributesOptions = {},
 ): Field {
+  const { rules: defined = [] } = options;
   const given = control === 'textarea' ? 'textarea' : (valueOf(attributes, 'type') ?? 'text').toLowerCase();
   const settings = { label: valueOf(attributes, 'aria-label') ?? valueOf(attributes, 'title') ?? (valueOf(attributes, 'name') || 'Field') };
   // HTML bars a control that the user cannot change from validation.
@@ -167,5 +190,5 @@ export function fieldFromAttributes(
   }
   const type = TEXTS.includes(given) ? given : 'text';
   // The control has stripped what HTML strips; other white space counts.
-  return text({ ...settings, trim: false, wellFormed: false }, ...allRules(textRules(attributes, type, trustPatterns)));
+  return text({ ...settings, trim: false, wellFormed: false }, ...allRules(textRules(attributes, type, options)));
 }

@@ -11,7 +11,11 @@ import { isGroup, type Predicate, type ReachOf } from '../schema/group.ts';
 import { nodeOf, partOf, type Placed, type Part } from '../schema/part.ts';
 import { isList } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
+import { isJson } from '../schema/json.ts';
 import type { Option, OptionValue } from '../schema/option.ts';
+import { keysIn, pointerOf } from '../schema/pointer.ts';
+import { ownValue } from '../schema/safeAccess.ts';
+import { travelling } from '../schema/travel.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { Stage } from '../schema/verdict.ts';
 import type { Severity } from '../schema/severity.ts';
@@ -43,7 +47,7 @@ export interface SchemaDescription {
   readonly type?: string;
   readonly label: string;
   readonly hint: string | undefined;
-  /** Its default, unless that is a function. */
+  /** Its default as it travels, unless that is a function. */
   readonly default?: unknown;
   /** Whether valid data always has a value here. */
   readonly always: boolean;
@@ -69,8 +73,10 @@ export interface SchemaDescription {
   readonly chooser?: SchemaDescription;
   readonly key?: string;
   readonly cases?: Readonly<Record<string, SchemaDescription>>;
-  /** Of a recursive part: the description of the part that it stands for, the same object each time. */
+  /** Of a recursive part: the description of the part that it stands for, unless that is described elsewhere. */
   readonly target?: SchemaDescription;
+  /** Where else that is described: a JSON Pointer (RFC 6901) into the whole description. `targetOf` follows it. */
+  readonly targetAt?: string;
 }
 
 type MutableDescription = { -readonly [K in keyof SchemaDescription]: SchemaDescription[K] };
@@ -127,12 +133,11 @@ function underConditions(
  */
 export function describeSchema(schema: Node, { messages }: { readonly messages?: Catalogue } = {}): SchemaDescription {
   const inWords = (label: Label): string => inLanguage(label, messages);
-  const known = new Map<Part, MutableDescription>();
-  const all = (parts: Readonly<Record<string, Part>>): Record<string, SchemaDescription> =>
-    Object.fromEntries(Object.entries(parts).map(([key, part]) => [key, read(part)]));
-  const read = (part: Part): SchemaDescription => {
-    const before = known.get(part);
-    if (before) return before;
+  /** Where parts are described. */
+  const known = new Map<Part, string>();
+  const all = (parts: Readonly<Record<string, Part>>, at: string): Record<string, SchemaDescription> =>
+    Object.fromEntries(Object.entries(parts).map(([key, part]) => [key, read(part, at + pointerOf([key]))]));
+  const read = (part: Part, at: string): SchemaDescription => {
     const description: MutableDescription = {
       kind: part.kind,
       traits: part.traits,
@@ -141,11 +146,15 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       always: part.settings.inJson?.absent !== 'accepted',
       rules: part.ruleList.map(describeRule),
     };
-    known.set(part, description);
+    if (!known.has(part)) known.set(part, at);
     const { default: standard } = part.settings;
-    if (standard !== undefined && typeof standard !== 'function') description.default = standard;
-    if (isDeferred(part)) Object.assign(description, { always: part.always, target: read(part.target) });
-    else if (isField(part)) {
+    const first = typeof standard === 'function' ? undefined : travelling(part, standard);
+    if (isJson(first)) description.default = first;
+    if (isDeferred(part)) {
+      const targetAt = known.get(part.target);
+      const target = targetAt === undefined ? { target: read(part.target, `${at}/target`) } : { targetAt };
+      Object.assign(description, { always: part.always, ...target });
+    } else if (isField(part)) {
       description.always = part.mandatory || part.spec.emptyData !== undefined;
       description.attributes = toAttributes(nodeOf(part));
       if (part.spec.options) description.options = part.spec.options.map(({ value, label }) => ({ value, label: inWords(label) }));
@@ -155,18 +164,39 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
         Object.assign(description, { type: part.spec.mapped.type, traits: { ...part.traits, json: part.spec.mapped.json } });
     } else if (isGroup(part)) {
       const { conditions, fieldRules } = part.clauses;
-      const fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])));
+      const fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), `${at}/fields`);
       description.fields = conditions ? underConditions(fields, conditions.reach) : fields;
       if (part.isPartial)
         description.fields = Object.fromEntries(Object.entries(description.fields).map(([key, one]) => [key, { ...one, optional: true }]));
       if (fieldRules) description.fieldRules = byField(fieldRules.list, describeRule);
       if (conditions) description.appliesWhen = byField(conditions.list, ({ name }) => name);
-    } else if (isList(part) || isDictionary(part)) description.item = read(part.part);
+    } else if (isList(part) || isDictionary(part)) description.item = read(part.part, `${at}/item`);
     else if (isVariant(part)) {
       const { key, cases, chooser } = part;
-      Object.assign(description, { key, cases: all(cases), chooser: read(chooser), always: isField(chooser) && chooser.mandatory });
+      Object.assign(description, {
+        key,
+        cases: all(cases, `${at}/cases`),
+        chooser: read(chooser, `${at}/chooser`),
+        always: isField(chooser) && chooser.mandatory,
+      });
     }
     return description;
   };
-  return read(partOf(schema));
+  return read(partOf(schema), '');
+}
+
+/**
+ * Returns what a recursive part stands for.
+ *
+ * @param whole the description of the schema
+ * @param description that of a part in it
+ * @returns the description of the part that it stands for; nothing for a part that is not recursive
+ *
+ * @example
+ * const lock = describeSchema(group({ name: text('Name'), sides: list('Side locks', recursive(() => locks)) }));
+ * targetOf(lock, lock.fields!['sides']!.item!); // lock
+ */
+export function targetOf(whole: SchemaDescription, { target, targetAt }: SchemaDescription): SchemaDescription | undefined {
+  if (targetAt === undefined) return target;
+  return keysIn(targetAt).reduce<unknown>((of, key) => ownValue(of, key), whole) as SchemaDescription;
 }

@@ -15,6 +15,6 @@ export {
 } from './foreignRule.ts';
 export { fromStandardSchema, toStandardSchema } from './standardSchema.ts';
 export type { StandardIssue, StandardResult, StandardSchema } from './standardSchemaTypes.ts';
-export { describeSchema, type RuleDescription, type SchemaDescription } from './describeSchema.ts';
+export { describeSchema, type RuleDescription, type SchemaDescription, targetOf } from './describeSchema.ts';
 export { KINDS, RULES, type KindName, type ParamType, type RuleName } from '../schema/vocabulary.ts';
 export { LimitError, nestNames, type NestLimits } from './names.ts';

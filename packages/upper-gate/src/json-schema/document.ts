@@ -1,6 +1,8 @@
 // A JSON Schema document as it is read: the keywords at a place are taken one by one, so that those which nobody took can
 // be reported, and nothing is ignored in silence.
 
+import { keysIn, pointerOf } from '../schema/pointer.ts';
+
 /** A JSON Schema 2020-12 document, or a part of one. */
 export type JsonSchema = boolean | JsonObject;
 /** A JSON object, such as a JSON Schema document. */
@@ -41,8 +43,7 @@ export interface Place {
 }
 
 /** The place under a key. */
-export const under = (at: string, ...keys: readonly (string | number)[]): string =>
-  at + keys.map((key) => `/${String(key).replace(/~/g, '~0').replace(/\//g, '~1')}`).join('');
+export const under = (at: string, ...keys: readonly (string | number)[]): string => at + pointerOf(keys);
 
 /** An object without some of its keys. */
 export const omit = (object: JsonObject, keys: readonly string[]): Record<string, unknown> =>
@@ -83,8 +84,7 @@ export function resolve(document: unknown, pointer: string, asker = pointer): un
       `"${pointer}" is not a JSON Pointer. A pointer begins with a slash, or is empty for the whole document.`,
     );
   let value = document;
-  for (const key of pointer.split('/').slice(1)) {
-    const name = key.replace(/~1/g, '/').replace(/~0/g, '~');
+  for (const name of keysIn(pointer)) {
     if (typeof value !== 'object' || value === null || !Object.hasOwn(value, name))
       throw new JsonSchemaError(asker, `there is nothing at #${pointer}.`);
     value = (value as JsonObject)[name];

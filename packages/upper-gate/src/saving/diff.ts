@@ -2,6 +2,7 @@
 // without a value is a key that is not there.
 
 import { isPlain, type Json } from '../schema/json.ts';
+import { pointerOf } from '../schema/pointer.ts';
 import { ownValue } from '../schema/safeAccess.ts';
 import { asJson } from '../schema/travel.ts';
 
@@ -14,7 +15,6 @@ const keysOf = (a: Fields, b: Fields): readonly string[] => [...new Set([...Obje
 
 /** The keys on the way to a value. (Those of data from outside may have dots.) */
 type Keys = readonly string[];
-const pointerOf = (keys: Keys): string => keys.map((key) => `/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`).join('');
 
 /** What an object is compared by, if it says so itself, as dates do. */
 function comparable(value: unknown): unknown {

@@ -63,7 +63,7 @@ const READERS: Readonly<Record<MomentKind, (text: string) => number | undefined>
     const [day, time] = text.split(/[T ]/, 2) as [string, string?];
     const at = READERS.date(day);
     const within = READERS.time(time ?? '');
-    return at === undefined || within === undefined ? undefined : at + within;
+    return at === undefined || within === undefined || at + within > LAST ? undefined : at + within;
   },
   month(text) {
     const [, year, month] = (MONTH.exec(text) ?? []).map(Number) as [number, number, number];
@@ -71,7 +71,8 @@ const READERS: Readonly<Record<MomentKind, (text: string) => number | undefined>
   },
   week(text) {
     const [, year, week] = (WEEK.exec(text) ?? []).map(Number) as [number, number, number];
-    const at = isYear(year) && week >= 1 ? firstMonday(year) + (week - 1) * 7 * DAY : NaN;
+    if (!isYear(year) || !(week >= 1)) return undefined;
+    const at = firstMonday(year) + (week - 1) * 7 * DAY;
     return at < firstMonday(year + 1) || (year === 275_760 && week <= 37) ? at : undefined;
   },
 };

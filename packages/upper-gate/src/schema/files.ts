@@ -4,6 +4,7 @@ import { NONE, sameList } from './choice.ts';
 import { makeField, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { LabelOr, Settings } from './node.ts';
 import type { Mark, Rule } from './rule.ts';
+import { isWellFormed } from './wellFormed.ts';
 
 /** What the rules need to know of a file. A browser's `File` is one. */
 export interface FileLike {
@@ -20,13 +21,17 @@ export function isFile(value: unknown): value is FileLike {
   return typeof name === 'string' && typeof size === 'number' && size >= 0 && typeof type === 'string';
 }
 
-/** A file has content. What came as JSON has none: a client could make it up. */
+/** A file has content, and a name that databases take. What came as JSON has no content: a client could make it up. */
 const readFile = (value: unknown): unknown =>
-  isFile(value) && typeof (value as { readonly slice?: unknown }).slice === 'function' ? value : UNREADABLE;
+  isFile(value) && isWellFormed(value.name + value.type) && typeof (value as { readonly slice?: unknown }).slice === 'function'
+    ? value
+    : UNREADABLE;
 
 /** What is known of a file: nothing but that, and no path in its name. */
 const readMetadata = (value: unknown): unknown =>
-  isFile(value) ? { name: value.name.replace(/^.*[/\\]/s, ''), size: value.size, type: value.type } : UNREADABLE;
+  isFile(value) && isWellFormed(value.name + value.type)
+    ? { name: value.name.replace(/^.*[/\\]/s, ''), size: value.size, type: value.type }
+    : UNREADABLE;
 
 /** HTML's forms send a nameless file of no bytes where none was picked. */
 const isNone = (value: unknown): boolean =>

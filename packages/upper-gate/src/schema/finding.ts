@@ -1,5 +1,6 @@
 // What a rule reports on one value.
 
+import { pointerOf } from './pointer.ts';
 import type { Severity } from './severity.ts';
 
 /** The params of a finding by name, such as `{ min: 2, max: 40 }`. */
@@ -28,7 +29,7 @@ export interface Finding {
  * toJsonPointer({ path: 'crew.0.age', ... }) // '/crew/0/age'
  */
 export function toJsonPointer(finding: Pick<Finding, 'path'>): string {
-  return finding.path === '' ? '' : `/${finding.path.replace(/~/g, '~0').replace(/\//g, '~1').replace(/\./g, '/')}`;
+  return finding.path === '' ? '' : pointerOf(finding.path.split('.'));
 }
 
 /** The path of a child: `join('crew', 0)` is `'crew.0'`. */

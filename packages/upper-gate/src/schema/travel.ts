@@ -47,7 +47,12 @@ function eachField(part: Part | undefined, value: unknown, make: (part: FieldPar
   if (part === undefined || value === undefined) return value;
   if (part.row) return eachField(part.row(), value, make);
   if (isField(part)) return make(part, value);
-  if (Array.isArray(value)) return value.map((each, i) => eachField(part.locate?.(String(i))?.part, each, make));
+  if (Array.isArray(value))
+    return value.map((each: unknown, i) => {
+      const row = part.locate?.(String(i))?.part;
+      // (A row without a choice is there all the same.)
+      return each === undefined && row?.traits.holds === 'cases' ? {} : eachField(row, each, make);
+    });
   if (!isPlain(value)) return value;
   return Object.fromEntries(Object.keys(value).map((key) => [key, eachField(part.locate?.(key, value)?.part, value[key], make)]));
 }

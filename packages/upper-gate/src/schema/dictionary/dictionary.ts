@@ -7,10 +7,10 @@ import type { LiveNode, NodeKit } from '../kit.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW } from '../node.ts';
 import { insideOf, nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
 import type { AnyRule, Mark, Rule } from '../rule.ts';
-import { isName, jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
+import { jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
 import { makeView } from '../view.ts';
 import type { Walker } from '../walker.ts';
-import { noKey } from './noKey.ts';
+import { isKey, noKey } from './noKey.ts';
 import { dictionaryNode } from './node.ts';
 import type { Traits } from '../traits.ts';
 
@@ -66,7 +66,7 @@ export class DictionaryPart extends Part {
     return (
       values &&
       ownKeys(values)
-        .filter(isName)
+        .filter(isKey)
         .map((key) => ({ part: this.part.row?.() ?? this.part, raw: ownRaw(values, key), key }))
     );
   }
@@ -102,7 +102,7 @@ export class DictionaryPart extends Part {
     const { missing } = walker;
     const data: Record<string, unknown> = {};
     for (const key of ownKeys(values)) {
-      if (isName(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
+      if (isKey(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
       else walker.reject(this, noKey(key));
     }
     walker.close(data, missing);
