@@ -275,3 +275,44 @@ test('what is read twice: a name counts as bytes, a stray % is one, and what is 
     expect([validate(schema, { a: null }, { source: 'json' }).ok, validate(schema, { a: 'xy' }, { source: 'json' }).ok]).toEqual([false, true]);
   }
 });
+
+test('an async rule of a group asks whatever others said of its fields, and not while these have errors of their own; what a run reads too late is nothing to the next', async () => {
+  const answer = (severity: 'warning' | 'error') => asyncCheck(async () => ({ path: 'a', message: 'No', severity }), { debounce: 0 });
+  for (const [severity, leaves, asks] of [
+    ['error', false, 1],
+    ['warning', true, 0],
+  ] as const) {
+    let asked = 0;
+    const later = asyncCheck(async () => (asked += 1) > 0, { debounce: 20 });
+    const fields = { a: text('A'), b: text('B', length({ max: 3 }, { on: 'blur' })) };
+    const gate = createGate(group(fields).with(groupRules(answer(severity), later)));
+    gate.set({ a: 'x', b: 'too long' });
+    await pass(5);
+    if (leaves) gate.field('b').leave();
+    await pass(30);
+    expect({ severity, asked }).toEqual({ severity, asked: asks });
+  }
+  let runs = 0;
+  const slow = asyncCheck(
+    async (value: string, { siblings }: { siblings: { other: string | undefined } }) => {
+      runs += 1;
+      if (value === 'slow') await pass(10);
+      return value !== 'slow' || siblings.other !== 'x';
+    },
+    { debounce: 0, cache: 0 },
+  );
+  const gate = createGate(group({ a: text('A'), other: text('Other') }).with(fieldRules({ a: slow })));
+  for (const a of ['slow', 'fast']) {
+    gate.set({ a });
+    await pass(2);
+  }
+  await pass(20);
+  gate.set({ other: 'y' });
+  await pass(5);
+  expect(runs).toBe(2);
+});
+
+test('findings of the whole stand behind those of its parts, and before keys that the schema does not know', () => {
+  const schema = group({ a: text('A', required()) }).with(groupRules(check(() => 'Whole')));
+  expect(validate(schema, { b: 1, a: '' }, { unknown: 'refuse' }).findings.map(({ path }) => path)).toEqual(['a', '', 'b']);
+});
