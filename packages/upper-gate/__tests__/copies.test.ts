@@ -56,7 +56,12 @@ describe.each([
 
   if (name === 'development')
     test.each<[string, () => unknown, RegExp]>([
-      ['no label', () => text(undefined as never), /needs a label|undefined/],
+      ['no label', () => text(undefined as never), /takes a label first.*It got undefined/],
+      ['an empty label', () => text(''), /needs a label.*It got ""/],
+      ['a rule that is not called', () => text('Vessel', required as never), /a rule of "Vessel" is not one\. It got the function required; call it/],
+      ['choices that are no array', () => choice('A', 'b' as never), /array of its values.*It got "b"/],
+      ['no function', () => check(undefined as never), /check\(\) takes a function of the values\. It got undefined/],
+      ['no limits', () => length(undefined as never), /length\(\) takes limits/],
       ['no choices', () => choice('A', []), /at least one value/],
     ])('and, of what has no effect on a verdict, %s', (_, act, message) => expect(act).toThrow(message));
 

@@ -1,6 +1,6 @@
 // A plain, a React and a Vue form as an application's tests drive them, in a page that is no browser.
 
-import { afterEach, describe, expect, test } from '@jest/globals';
+import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { check, context, createGate, group, list, required, text, validate, type AnyGate } from 'upper-gate';
@@ -8,7 +8,7 @@ import { attach, partsOf, rawIn, toggled, wireForm, drawLine } from 'upper-gate/
 import { bindForm, errorSummary, schemaFromForm, templateRows } from 'upper-gate/dom';
 import { useGate as useReactGate, useGateField as useReactField, useGateSummary as useReactSummary } from 'upper-gate/react';
 import { useGate, useGateField, useGateSummary } from 'upper-gate/vue';
-import { createApp, defineComponent, h, nextTick, shallowRef } from 'vue';
+import { createApp, defineComponent, h, nextTick, reactive, ref, shallowRef } from 'vue';
 
 const schema = group({ vessel: text('Vessel', required()), crew: list('Crew', group({ name: text('Name', required()) })) });
 
@@ -159,6 +159,23 @@ export function testForms(): void {
     const schema = schemaFromForm(document.querySelector('form')!);
     const codes = (kit: unknown) => validate(schema, { kit }).findings.map(({ code }) => code);
     expect([codes(['a']), codes('a'), codes(['a', 'b']), codes(['b', 'a', 'c'])]).toEqual([['valueMissing'], ['valueMissing'], [], []]);
+  });
+
+  test('a hint that nothing shows is told; what Vue has made reactive works as it is', async () => {
+    const told: string[] = [];
+    const warn = jest.spyOn(console, 'warn').mockImplementation((text) => void told.push(String(text)));
+    const hinted = group({ vessel: text({ label: 'Vessel', hint: 'As painted' }, required()) });
+    const { gate, again } = reactive({ schema: hinted, gate: createGate(hinted), again: ref(createGate(hinted)) });
+    for (const shown of ['', '<small data-gate-hint="vessel"></small>', 'As painted, of course']) {
+      document.body.innerHTML = `<form><label>Vessel <input name="vessel"></label>${shown}</form>`;
+      const undo = bindForm(document.querySelector('form')!, createGate(reactive({ hinted }).hinted));
+      await settle();
+      undo();
+    }
+    warn.mockRestore();
+    expect(told).toEqual([expect.stringContaining('the hint of "vessel" shows nowhere: "As painted"')]);
+    gate.field('vessel').set('Otter');
+    expect([gate.root.data, await again.submit()]).toMatchObject([{ vessel: 'Otter' }, { status: 'refused' }]);
   });
 
   test('the line above the form is its author’s as long as it is drawn, and is made without that', () => {

@@ -6,6 +6,7 @@ export type Trouble =
   | 'control-without-field'
   | 'control-without-label'
   | 'element-not-of-the-form'
+  | 'hint-without-place'
   | 'control-of-another-kind'
   | 'label-without-control'
   | 'duplicate-id'

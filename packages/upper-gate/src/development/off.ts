@@ -7,6 +7,8 @@ export const DEV: boolean = false;
 
 export function devAssert(_mistake: () => string | false | undefined): void {}
 export function warnOnce(_about: object, _mistakes: () => Iterable<Explained | false | undefined>): void {}
+export const got = (_value: unknown): string => '';
+export function devObject(_value: unknown, _what: string): void {}
 export const told = (_error: unknown): string => '';
 export const fieldsBelow = (_node: object): readonly string[] => [];
 export const explain = (_trouble: Trouble, text: string): Explained => text as Explained;

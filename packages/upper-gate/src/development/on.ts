@@ -45,6 +45,17 @@ export function told(error: unknown): string {
   }
 }
 
+/** What a function got in place of what it takes. */
+export function got(value: unknown): string {
+  if (typeof value === 'function') return `It got the function ${value.name || 'without a name'}; call it if it returns one.`;
+  if (typeof value === 'object' && value !== null) return `It got ${Array.isArray(value) ? 'an array' : 'an object'}.`;
+  return `It got ${typeof value === 'string' ? JSON.stringify(value) : told(value)}.`;
+}
+
+/** Throws, at a mistake that has no effect on any verdict, for what is no object. @param what what the caller takes, and an example */
+export const devObject = (value: unknown, what: string): void =>
+  devAssert(() => (typeof value !== 'object' || value === null) && `${what}. ${got(value)}`);
+
 const warned = new WeakMap<object, Set<string>>();
 
 /**

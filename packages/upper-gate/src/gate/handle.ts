@@ -138,6 +138,11 @@ class NodeHandle implements Handle {
     this[NODE] = node;
   }
 
+  /** See `Part`. */
+  get __v_skip(): true {
+    return true;
+  }
+
   get state(): FieldState {
     return stateOf(this[STORE], this[NODE]);
   }

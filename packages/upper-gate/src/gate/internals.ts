@@ -58,9 +58,11 @@ export interface GateInternals {
 
 export interface WithInternals {
   readonly [INTERNALS]: GateInternals;
+  /** See `Part`. */
+  readonly __v_skip: true;
 }
 
-export const withInternals = (internals: GateInternals): WithInternals => ({ [INTERNALS]: internals });
+export const withInternals = (internals: GateInternals): WithInternals => ({ [INTERNALS]: internals, __v_skip: true });
 
 /** The internals of a gate. @throws TypeError for what is no gate */
 export function internalsOf(gate: object): GateInternals {

@@ -193,8 +193,9 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
  * @returns the description of the part that it stands for; nothing for a part that is not recursive
  *
  * @example
- * const lock = describeSchema(group({ name: text('Name'), sides: list('Side locks', recursive(() => locks)) }));
- * targetOf(lock, lock.fields!['sides']!.item!); // lock
+ * const basin = group({ name: text('Name'), sides: list('Side basins', recursive((): Node => basin)) });
+ * const whole = describeSchema(basin);
+ * targetOf(whole, whole.fields!['sides']!.item!); // whole
  */
 export function targetOf(whole: SchemaDescription, { target, targetAt }: SchemaDescription): SchemaDescription | undefined {
   if (targetAt === undefined) return target;

@@ -1,5 +1,6 @@
 // Rules of an author that work like built-in ones.
 
+import { devObject } from '#development';
 import { followReads } from '../evaluate/follow.ts';
 import type { Text } from '../messages/text.ts';
 import { textIn, type RuleDefinition, type TextsByLanguage } from '../schema/definition.ts';
@@ -83,6 +84,7 @@ export interface DefinedRule<V = never, S extends ParamTypes = ParamTypes, B = n
  * text('Registration', startsWith({ prefix: 'OT-' }))
  */
 export function defineRule<V, const S extends ParamTypes, B = unknown, L = unknown>(row: RuleRow<V, S, B, L>): DefinedRule<V, S, B, L> {
+  devObject(row, 'defineRule() takes a row: defineRule({ name, test, texts })');
   const { test, live = false } = row;
   return definedBy(row, (params, verdict) => ({
     test: (value: V & {}, siblings: B, _now: unknown, beside: L) => {

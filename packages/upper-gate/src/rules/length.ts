@@ -1,6 +1,6 @@
 // How long a text may be, how many rows, choices or files there may be.
 
-import { DEV } from '#development';
+import { DEV, devObject } from '#development';
 import { tooFew, tooLong, tooMany, tooShort } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Params } from '../schema/finding.ts';
@@ -87,6 +87,7 @@ const textAttributes = ({ min, count }: Params, { measures }: Traits): Readonly<
   measures === 'text' && min !== undefined && count === undefined ? { minlength: `${min as number}` } : {};
 
 function lengthRule(limits: LengthLimits, options: RuleOptions | string | undefined): AnyRule {
+  devObject(limits, 'length() takes limits: length({ min: 2, max: 40 })');
   const { min = 0, max = Infinity, count } = limits;
   assertUse(
     typeof limits === 'object',

@@ -1,7 +1,7 @@
 // Ranges and steps of numbers and moments.
 
 import { shown } from '../messages/formats.ts';
-import { DEV } from '#development';
+import { DEV, devObject } from '#development';
 import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/english.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import { kindOfMoment, momentAt, today, type Moment, type MomentKind } from '../schema/calendar.ts';
@@ -135,6 +135,7 @@ const limitAttributes = (params: Params): Readonly<Record<string, string>> =>
   );
 
 function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | undefined): AnyRule {
+  devObject(limits, 'range() takes limits: range({ min: 1, max: 12 })');
   const { min, max, above = -Infinity, below = Infinity, step } = limits;
   const wrong = wrongLimits(limits);
   assertUse(!wrong, DEV && `range() takes ${wrong}. It got ${JSON.stringify(limits)}.`);

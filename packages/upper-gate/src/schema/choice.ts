@@ -1,6 +1,6 @@
 // One of several, or some of several.
 
-import { devAssert } from '#development';
+import { devAssert, got } from '#development';
 import { notAllowed } from '../messages/english.ts';
 import { makeField, Unreadable, UNREADABLE, type Field, type Marks, type Optional, type RulesFor } from './field.ts';
 import type { FieldSettings, LabelOr } from './node.ts';
@@ -10,6 +10,7 @@ import type { Mark, Rule } from './rule.ts';
 
 /** The options of a choice, and how one of them is read. */
 function readOptions(of: Options<OptionValue>) {
+  devAssert(() => !Array.isArray(of) && `A choice takes an array of its values: choice("Kind", ["barge", "canoe"]). ${got(of)}`);
   devAssert(() => of.length === 0 && 'A choice needs at least one value. Pass the values as an array: choice("Kind", ["barge", "canoe"]).');
   const options = toOptions(of);
   const values = options.map(({ value }) => value);

@@ -1,5 +1,6 @@
 // Custom kinds, for values that no built-in kind covers.
 
+import { devObject } from '#development';
 import { badValue } from '../messages/englishEnter.ts';
 import { asIs } from '../messages/text.ts';
 import { makeField, Unreadable, type Field, type Kind, type Marks, type Optional, type RulesFor } from './field.ts';
@@ -97,6 +98,7 @@ export function custom<T, R = unknown, M extends Marks = []>(
   how: CustomKind<T, R>,
   ...rules: RulesFor<NoInfer<T>, M>
 ): Field<Optional<T, M>, R> {
+  devObject(how, 'custom() takes how its values are read: custom("Position", { read, write })');
   const { write, empty, same } = how;
   return makeField(
     {

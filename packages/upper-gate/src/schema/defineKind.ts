@@ -1,5 +1,6 @@
 // Kinds of an author that work like built-in ones.
 
+import { devObject } from '#development';
 import { writtenLimits } from './writtenLimits.ts';
 import { ownReading, type CustomKind } from './custom.ts';
 import { textIn, type KindDefinition, type TextsByLanguage } from './definition.ts';
@@ -53,6 +54,7 @@ export interface DefinedKind<T = unknown, R = unknown> {
  * money('Toll', required(), range({ min: 500 })) // Toll must be at least 5.00
  */
 export function defineKind<T, R>(row: KindRow<T, R>): DefinedKind<T, R> {
+  devObject(row, 'defineKind() takes a row: defineKind({ name, read, json, type, texts })');
   const { name, read, write, empty, same, type, texts, format, writeLimit } = row;
   const { holds = 'value', json, measures = json === 'number' ? 'number' : undefined, isStepped, control } = row;
   const traits: FieldTraits = { holds, json, ...(measures && { measures }), ...(isStepped && { isStepped }), ...(control && { control }) };

@@ -1,7 +1,7 @@
 // The parts of a schema, as the library's own machinery sees them.
 
-import { DEV, devAssert } from '#development';
-import type { Label } from '../messages/text.ts';
+import { DEV, devAssert, devObject, got } from '#development';
+import { inLanguage, isLabel, type Label } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
 import type { Params } from './finding.ts';
 import type { LiveNode, NodeKit } from './kit.ts';
@@ -84,6 +84,11 @@ export abstract class Part extends Branded {
   /** Whether a rule here or further in is async, once somebody has asked. */
   isAsync?: boolean;
 
+  /** Vue makes no proxy of what says so: private members cannot be reached through one. */
+  get __v_skip(): true {
+    return true;
+  }
+
   constructor(settings: FieldSettings<unknown>, rules: readonly AnyRule[], walk?: (raw: unknown, walker: Walker) => unknown) {
     super();
     this.settings = settings;
@@ -92,9 +97,17 @@ export abstract class Part extends Branded {
     this.ruleList = rules;
     this.walk = walk;
     for (const rule of rules)
-      assertFits(rule, DEV && 'What stands in place of a rule is not one. Give required(), check(...) or another rule.');
+      assertFits(
+        rule,
+        DEV &&
+          `What stands in place of a rule of "${inLanguage(this.label, undefined)}" is not one. ${got(rule)} Give required(), check(...) or another rule.`,
+      );
     this.required = rules.find((rule) => rule.requires);
-    devAssert(() => !this.label && 'A field needs a label, which messages use. Pass a text, or settings with a label.');
+    devAssert(() =>
+      !isLabel(this.label) || this.label === ''
+        ? `A part needs a label, which messages use: a text, or settings with a label. ${got(this.label)}`
+        : undefined,
+    );
   }
 
   /** The limits among the params of a rule as messages write them, where these are not written as their type is. */
@@ -151,7 +164,11 @@ export function within(part: Part, holds: (part: Part) => boolean): boolean {
 }
 
 /** The settings, whichever way they were given. */
-export const toSettings = <S extends Settings>(given: LabelOr<S>): S => (typeof given === 'string' ? ({ label: given } as S) : given);
+export function toSettings<S extends Settings>(given: LabelOr<S>): S {
+  if (typeof given === 'string') return { label: given } as S;
+  devObject(given, 'Each part takes a label first, which messages use, or settings with a label: text("Vessel")');
+  return given;
+}
 
 /** The machinery's view of a node. @throws TypeError for what is no part of a schema, or one of a version that does not fit */
 export function partOf(node: Node): Part {

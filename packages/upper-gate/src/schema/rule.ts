@@ -1,6 +1,6 @@
 // A rule: what a field, a group or a list lets validate its value. The rules themselves are in ../rules.
 
-import { DEV } from '#development';
+import { DEV, devAssert, got } from '#development';
 import { assertUse } from './assertUse.ts';
 import { brand, type Branded } from './brand.ts';
 import type { Context } from './context/context.ts';
@@ -157,6 +157,7 @@ export function makeRule(
   body: RuleBody<never, never, never>,
   options: RuleOptions | string | undefined,
 ): AnyRule {
+  devAssert(() => 'author' in body && typeof body.author !== 'function' && `${name}() takes a function of the values. ${got(body.author)}`);
   const given = typeof options === 'string' ? { message: options } : options;
   const severity = given?.severity;
   assertUse(

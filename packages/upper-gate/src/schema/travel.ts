@@ -94,7 +94,8 @@ export function asJson(value: unknown, keys: readonly string[] = []): Json {
  * @throws TypeError for data that JSON cannot hold, and whose kind has no `toJson`: it names the path
  *
  * @example
- * await fetch('/bookings', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(jsonOf(passage, data)) });
+ * const sold = mapped(date('Sold'), { to: (day) => new Date(day), from: (at) => at.toISOString().slice(0, 10), toJson: (at) => at.getTime() });
+ * JSON.stringify(jsonOf(group({ sold }), { sold: new Date(0) })); // {"sold":0}
  */
 export const jsonOf = <N extends Node>(schema: N, data: N[typeof DATA]): Json => asJson(travelling(partOf(schema), data) ?? null);
 
@@ -127,6 +128,7 @@ export const heldIn = (whole: Part | undefined, json: unknown): unknown => eachF
  * @returns the values
  *
  * @example
- * createGate(passage, { initial: valuesOf(passage, await reply.json()) });
+ * const bill = group({ toll: mapped(number('Toll (€)'), { to: (euros) => euros * 100, from: (cents) => cents / 100 }) });
+ * createGate(bill, { initial: valuesOf(bill, JSON.parse('{"toll":250}')) }).field('toll').raw; // '2.5'
  */
 export const valuesOf = <N extends Node>(schema: N, json: unknown): N[typeof RAW] => heldIn(partOf(schema), json);

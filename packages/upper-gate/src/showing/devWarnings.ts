@@ -69,6 +69,23 @@ function* controlWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explai
   }
 }
 
+/** Hints of fields that are on the page, and which nothing there shows. */
+function* hintWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
+  const fields: BaseNode[] = [];
+  internalsOf(gate).store.root.forEach((node) => node.part.hint !== undefined && fields.push(node));
+  for (const { path, connections } of fields) {
+    const elements = [...(connections ?? [])].flatMap(({ element }) => (element ? [element as unknown as Element] : []));
+    // (An element of a kit may show it in its shadow root.)
+    if (elements.length === 0 || elements.some(({ localName }) => localName.includes('-'))) continue;
+    const { hint = '' } = gate.field(path);
+    if (hint !== '' && !form.textContent.includes(hint))
+      yield explain(
+        'hint-without-place',
+        `the hint of "${path}" shows nowhere: "${hint}". Give it a place: <small data-gate-hint="${path}"></small>, or what \`hint\` of useGateField(gate, "${path}") goes on.`,
+      );
+  }
+}
+
 /** Elements of a kit that are no controls to a form. */
 function* foreignWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
   for (const element of form.querySelectorAll('[name]:defined')) {
@@ -185,6 +202,7 @@ export function startDevWarnings(form: HTMLFormElement, gate: AnyGate): () => vo
   const stopWatching = watchMarkup(form, () => [
     ...controlWarnings(form, gate),
     ...foreignWarnings(form, gate),
+    ...hintWarnings(form, gate),
     ...referenceWarnings(form, gate),
     ...buttonWarnings(form),
   ]);

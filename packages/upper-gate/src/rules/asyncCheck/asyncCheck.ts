@@ -1,5 +1,6 @@
 // A custom rule that waits for an answer.
 
+import { devAssert, got } from '#development';
 import { walkRule } from '../../evaluate/walkRule.ts';
 import { makeRule, TOGETHER, type AsyncCheckRun, type Rule } from '../../schema/rule.ts';
 import type { RuleOptions, RuleResult, Stage } from '../../schema/verdict.ts';
@@ -59,6 +60,7 @@ export function asyncCheck<V, B = unknown, L = unknown>(
   test: (value: V, run: AsyncCheckRun<B, L>) => CheckResult | Promise<CheckResult>,
   options: AsyncCheckOptions | string = {},
 ): Rule<V, B, 'plain', L> {
+  devAssert(() => typeof test !== 'function' && `asyncCheck() takes a function. ${got(test)}`);
   const { name, debounce, timeout, cache, unanswered, ...rest } = {
     ...ASYNC_DEFAULTS,
     name: undefined,

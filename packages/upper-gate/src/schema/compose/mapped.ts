@@ -1,6 +1,6 @@
 // A field whose data is made from that of another.
 
-import { DEV } from '#development';
+import { DEV, devObject } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { FieldPart, isField, isUnreadable, UNREADABLE, type Field } from '../field.ts';
 import type { Json } from '../json.ts';
@@ -69,6 +69,7 @@ export function mapped<T, R, U>(
   field: Field<T, R>,
   mapping: Mapping<NonNullable<T>, U>,
 ): Field<undefined extends T ? U | undefined : U, R> {
+  devObject(mapping, 'mapped() takes how data are made, and lead back: mapped(number("Toll"), { to, from })');
   const { to, from, toJson, fromJson, json = 'any', type = 'unknown' } = mapping;
   const part = partOf(field);
   assertUse(isField(part), DEV && `mapped() takes a field. It got a ${part.kind}.`);

@@ -53,6 +53,11 @@ export class ContextToken extends Branded implements Token {
     this.fallback = options.fallback;
   }
 
+  /** See `Part`. */
+  get __v_skip(): true {
+    return true;
+  }
+
   get(): unknown {
     const { source } = running();
     if (source === undefined)

@@ -1,7 +1,7 @@
 // Either-or: one field chooses which others there are.
 
 import { nodeClass } from '../nodeClass.ts';
-import { DEV } from '#development';
+import { DEV, devObject } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
 import type { Field, Marks, Optional, RulesFor } from '../field.ts';
@@ -66,6 +66,7 @@ export class VariantPart extends Part {
   readonly cases: Readonly<Record<string, GroupPart>>;
 
   constructor(settings: FieldSettings<string>, key: string, cases: Cases, rules: readonly AnyRule[]) {
+    devObject(cases, 'variant() takes a name and a group for each value: variant("Cargo", "load", { none: group({}), ... })');
     super(settings, [], (raw, walker) => this.#walk(raw, walker));
     this.key = key;
     this.cases = Object.fromEntries(
