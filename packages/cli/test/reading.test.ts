@@ -34,7 +34,7 @@ test('the reports of slices, one after the other, are the report of the whole', 
       expect({ text, count, out: slices.map(({ out }) => out).join(''), records: counted }).toEqual({ text, count, out: whole.out, records: Number(/^\d+/.exec(whole.err)![0]) });
     }
   }
-});
+}, 120_000);
 
 /** Enough to read that another thread starts, and enough to do that it gets its share: the rule on the beam takes its time. */
 const many = (last: string) => file('many.ndjson', `${`{"name": "Otter"}${' '.repeat(200)}\n${BAD}\n{"name": ""}\n`.repeat(15_000)}${last}\n`);

@@ -187,7 +187,8 @@ test.each<[string, () => Request, unknown]>([
 test('under Node and Fastify: what is let in, what is refused, what a client breaks off, and what the handler throws', async () => {
   const errors: unknown[] = [];
   const handle = async (request: NodeRequest) => {
-    if (request.url === '/cookies')
+    const { pathname } = new URL(request.url);
+    if (pathname === '/cookies')
       return new Response(null, {
         status: 204,
         headers: [
@@ -195,7 +196,7 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
           ['set-cookie', 'b=2'],
         ],
       });
-    if (request.url === '/broken') throw new Error('relation "vessels" does not exist');
+    if (pathname === '/broken') throw new Error('relation "vessels" does not exist');
     const result = await validateRequest(passage, request, { checks, limits: { ...small, time: 300 } });
     return result.ok ? Response.json(result.data) : result.response;
   };
@@ -251,6 +252,60 @@ test('under Node and Fastify: what is let in, what is refused, what a client bre
   } finally {
     node.close();
     await app.close();
+  }
+});
+
+test('answers under Node: those that are none become a 500, framing is ours, streams pass through, a request has what a Request has', async () => {
+  const errors: unknown[] = [];
+  let goOn = (): void => undefined;
+  const streamOf = (...parts: (string | Error | Promise<void>)[]) =>
+    new ReadableStream({
+      async start(controller) {
+        for (const part of parts) {
+          if (part instanceof Error) return controller.error(part);
+          if (typeof part === 'string') controller.enqueue(new TextEncoder().encode(part));
+          else await part;
+        }
+        controller.close();
+      },
+    });
+  const waits = new Promise<void>((resolve) => (goOn = resolve));
+  const answers: Record<string, (request: NodeRequest) => unknown> = {
+    '/none': () => undefined,
+    '/status': () => ({ status: 9999 }),
+    '/header': () => ({ status: 200, headers: { 'x-a': 'b\r\nx-c: d' } }),
+    '/body': () => ({ status: 200, body: 5 }),
+    '/breaks': () => new Response(streamOf(new Error('broken'))),
+    '/framing': () => ({ status: 200, headers: { 'Content-Length': '999', 'Transfer-Encoding': 'chunked', 'X-A': 'b' }, body: 'Otter' }),
+    '/late': () => new Response(streamOf('Ot', waits, 'ter')),
+    '/late-breaks': () => new Response(streamOf('Ot', waits, new Error('broken'))),
+    '/ready': () => Response.json({ a: 1 }),
+    '/asks?q=1': ({ headers, url }) => ({ status: 200, body: [headers.get('X-Asked'), headers['x-asked'], headers.get('nothing'), new URL(url).search].join() }),
+  };
+  const handle = nodeHandler((request) => answers[request.url.replace(/^http:\/\/[^/]+/, '')]!(request) as Response, {
+    onError(error) {
+      errors.push(error);
+      throw new Error('of whoever reports');
+    },
+  });
+  const server = createServer(handle).listen(0);
+  const ask = (path: string) => fetch(`http://localhost:${(server.address() as AddressInfo).port}${path}`, { headers: { 'x-asked': 'yes' } });
+  try {
+    for (const path of ['/none', '/status', '/header', '/body', '/breaks']) {
+      errors.length = 0;
+      const answer = await ask(path);
+      expect([path, answer.status, answer.headers.get('x-c'), errors.length]).toEqual([path, 500, null, 1]);
+    }
+    const framed = await ask('/framing');
+    expect([framed.headers.get('content-length'), framed.headers.get('transfer-encoding'), framed.headers.get('x-a'), await framed.text()]).toEqual(['5', null, 'b', 'Otter']);
+    expect((await ask('/ready')).headers.get('content-length')).toBe('7');
+    expect(await (await ask('/asks?q=1')).text()).toBe('yes,yes,,?q=1');
+    // The first part arrives while the second is awaited.
+    const [late, breaks] = await Promise.all([ask('/late'), ask('/late-breaks')]);
+    goOn();
+    expect([late.headers.get('content-length'), await late.text(), await breaks.text().catch(() => 'broken')]).toEqual([null, 'Otter', 'broken']);
+  } finally {
+    server.close();
   }
 });
 

@@ -6,10 +6,11 @@ import type { RequestLike } from './request.ts';
 
 /** A request of Node's http, as `validateRequest` and `readForm` take it. */
 export interface NodeRequest extends RequestLike {
-  readonly headers: IncomingMessage['headers'];
+  /** By lower-case name, or by `get`, as those of a `Request`. */
+  readonly headers: Omit<IncomingMessage['headers'], 'get'> & Pick<Headers, 'get'>;
   readonly body: AsyncIterable<Uint8Array>;
   readonly method: string;
-  /** The path and query, as in the request line. */
+  /** The whole address, as that of a `Request`; the host as the client says it: `new URL(request.url).pathname` is the path. */
   readonly url: string;
   /** Aborted if the client disconnects before it gets its answer. */
   readonly signal: AbortSignal;
@@ -18,13 +19,13 @@ export interface NodeRequest extends RequestLike {
 /** An answer: a `Response` of fetch, or as much as it takes. */
 export interface PlainResponse {
   readonly status: number;
-  readonly headers?: Readonly<Record<string, string>>;
-  readonly body?: string | Uint8Array;
+  readonly headers?: Readonly<Record<string, string | string[]>>;
+  readonly body?: string | Uint8Array | null | undefined;
 }
 
 /** The options of `nodeHandler`. */
 export interface NodeHandlerOptions {
-  /** Called with the error if the handler throws; the client gets a plain 500. Default: `console.error`. */
+  /** Called with the error if the handler throws, or its answer is none; the client gets a plain 500. Default: `console.error`. */
   readonly onError?: (error: unknown) => void;
 }
 
@@ -49,10 +50,12 @@ const BROKEN: Problem = {
 export function fromNode(incoming: IncomingMessage, outgoing: ServerResponse): NodeRequest {
   let controller: AbortController | undefined;
   return {
-    headers: incoming.headers,
+    headers: withGet(incoming.headers),
     body: incoming,
     method: incoming.method ?? 'GET',
-    url: incoming.url ?? '/',
+    get url() {
+      return addressOf(incoming);
+    },
     // Made when somebody asks for it.
     get signal() {
       if (controller) return controller.signal;
@@ -67,9 +70,28 @@ export function fromNode(incoming: IncomingMessage, outgoing: ServerResponse): N
   };
 }
 
+/** The headers of a request, with `get`. (They stay where they are: a copy takes longer than reading a small form.) */
+function withGet(headers: IncomingMessage['headers']): NodeRequest['headers'] {
+  const get = (name: string): string | null => {
+    const value = headers[name.toLowerCase()];
+    return value === undefined ? null : Array.isArray(value) ? value.join(', ') : value;
+  };
+  return Object.defineProperty(Object.create(headers), 'get', { value: get }) as NodeRequest['headers'];
+}
+
+/** The whole address of a request. A client may say anything: then it is the path at a host of no name. */
+function addressOf({ url = '/', headers, socket }: IncomingMessage): string {
+  const scheme = 'encrypted' in socket ? 'https' : 'http';
+  const path = url.startsWith('/') ? url : `/${url}`;
+  for (const address of [...(url.startsWith('/') ? [] : [url]), `${scheme}://${headers.host ?? ''}${path}`])
+    if (URL.canParse(address)) return address;
+  return `${scheme}://localhost${URL.canParse(`http://localhost${path}`) ? path : '/'}`;
+}
+
 /**
- * Makes a listener for Node's http server. Whatever a client sends, it neither throws nor rejects. If the handler throws, the
- * client gets a 500 without the text of the error. If a body was not read to its end, the connection closes.
+ * Makes a listener for Node's http server. Whatever a client sends, it neither throws nor rejects. If the handler throws, or what it
+ * returns is no answer, the client gets a 500 without the text of the error. The body of a `Response` passes through as it comes. If
+ * the body of the request was not read to its end, the connection closes.
  *
  * @param handle gets the request, returns the answer
  * @param options `onError` gets what the handler throws
@@ -90,40 +112,86 @@ export const nodeHandler =
   ) =>
   (incoming: IncomingMessage, outgoing: ServerResponse): void => {
     const answer = async (): Promise<void> => {
-      let response: Response | PlainResponse;
       try {
-        response = await handle(fromNode(incoming, outgoing));
+        await send(await handle(fromNode(incoming, outgoing)), incoming, outgoing);
       } catch (error) {
-        onError(error);
-        response = problemResponse(BROKEN);
+        // A client that has gone cannot be answered, and one that has got a part of the answer no other.
+        if (outgoing.destroyed) return;
+        report(error);
+        if (outgoing.headersSent) outgoing.destroy();
+        else await send(problemResponse(BROKEN), incoming, outgoing);
       }
-      await send(response, incoming, outgoing);
     };
-    // A client that has gone cannot be answered.
+    const report = (error: unknown): void => {
+      try {
+        onError(error);
+      } catch {
+        // Whoever reports must not keep the client waiting.
+      }
+    };
     answer().catch(() => outgoing.destroy());
   };
 
-/** The headers of a `Response`, as Node writes them: each cookie is a separate header. */
-function headersOf(headers: Headers): Readonly<Record<string, string | string[]>> {
-  const cookies = headers.getSetCookie();
-  return { ...Object.fromEntries(headers), ...(cookies.length > 0 && { 'set-cookie': cookies }) };
+/** What says how long an answer is, or whether the connection goes on: only one may, and that is who writes it. */
+const FRAMING = ['content-length', 'transfer-encoding', 'connection', 'keep-alive'];
+
+/** Headers as Node writes them, by lower-case name; each cookie is a separate one. */
+function headersOf(headers: Headers | NonNullable<PlainResponse['headers']>): Record<string, string | string[]> {
+  const named = Object.entries(headers instanceof Headers ? Object.fromEntries(headers) : headers).map(
+    ([name, value]) => [name.toLowerCase(), value] as const,
+  );
+  const cookies = headers instanceof Headers ? headers.getSetCookie() : [];
+  return {
+    ...Object.fromEntries(named.filter(([name]) => !FRAMING.includes(name))),
+    ...(cookies.length > 0 && { 'set-cookie': cookies }),
+  };
+}
+
+/** A part of a body, and whether it is the last. */
+type Chunk = readonly [bytes: Uint8Array, isLast: boolean];
+
+/** The parts of a body as they come; what is there at once, as most bodies are, as one. */
+async function* chunksOf(body: ReadableStream<Uint8Array>): AsyncGenerator<Chunk, void> {
+  const reader = body.getReader();
+  let ready: Uint8Array[] = [];
+  try {
+    for (;;) {
+      const next = reader.read();
+      const isHere = (): Promise<boolean> =>
+        Promise.race([next.then(() => true), new Promise<boolean>((resolve) => void setImmediate(() => resolve(false)))]);
+      if (ready.length > 0 && !(await isHere())) {
+        yield [Buffer.concat(ready), false];
+        ready = [];
+      }
+      const { done, value } = await next;
+      if (done) break;
+      ready.push(value);
+    }
+    yield [Buffer.concat(ready), true];
+  } finally {
+    // (Nobody wants the rest of what was not read to its end.)
+    void reader.cancel().catch(() => undefined);
+  }
 }
 
 async function send(response: Response | PlainResponse, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> {
   const { status, headers = {}, body } = response;
-  const content = response instanceof Response ? Buffer.from(await response.arrayBuffer()) : (body as string | Uint8Array | undefined);
-  if (outgoing.destroyed) return;
+  const chunks: AsyncIterable<Chunk> | readonly Chunk[] =
+    typeof body === 'object' && body !== null && 'getReader' in body ? chunksOf(body) : [[Buffer.from(body ?? ''), true]];
   // A client that is still sending something else would be listened to until it ends.
   const isUnread = !incoming.complete;
-  outgoing.writeHead(status, {
-    ...(headers instanceof Headers ? headersOf(headers) : headers),
-    // These two have no body, and so no length.
-    ...(status !== 204 && status !== 304 && { 'content-length': content === undefined ? 0 : Buffer.byteLength(content) }),
-    ...(isUnread && { connection: 'close' }),
-  });
-  outgoing.end(content, () => {
-    if (isUnread) incoming.destroy();
-  });
+  for await (const [bytes, isLast] of chunks) {
+    if (outgoing.destroyed) return;
+    if (!outgoing.headersSent)
+      outgoing.writeHead(status, {
+        ...headersOf(headers),
+        // These two have no body, and so no length.
+        ...(isLast && status !== 204 && status !== 304 && { 'content-length': bytes.byteLength }),
+        ...(isUnread && { connection: 'close' }),
+      });
+    if (isLast) outgoing.end(bytes, () => isUnread && incoming.destroy());
+    else if (!outgoing.write(bytes)) await new Promise<unknown>((resolve) => outgoing.once('drain', resolve).once('close', resolve));
+  }
 }
 
 /** What the plugin needs of Fastify, its requests and its replies. */
