@@ -4,6 +4,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { afterEach, expect, test } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import type { Page, Request } from 'playwright-core';
+import { drawn } from '../../packages/upper-gate/__tests__/browser/heard.ts';
 import { SOURCE, useBrowser } from '../../packages/upper-gate/__tests__/browser/launch.ts';
 import { blocksOf, moduleOf, pages, root, textOf } from './examples.ts';
 
@@ -61,7 +62,7 @@ async function book(): Promise<string | null> {
   const [request] = await Promise.all([page.waitForRequest((each) => each.method() === 'POST'), press('Book')]);
   return request.postData();
 }
-const focused = () => page.evaluate(() => (document.activeElement as HTMLInputElement).name || document.activeElement!.localName);
+const focused = async () => (await drawn(page), page.evaluate(() => (document.activeElement as HTMLInputElement).name || document.activeElement!.localName));
 const problem = (status: number, detail: string, pointer: string): Replied => ({
   status,
   contentType: 'application/problem+json',

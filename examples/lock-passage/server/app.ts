@@ -6,7 +6,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import fastifyHelmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import fastify, { type FastifyInstance, type FastifyReply } from 'fastify';
-import { validateAsync, type GivenFinding } from 'upper-gate';
+import { length, required, text, validate, validateAsync, type GivenFinding } from 'upper-gate';
 import {
   applyMergePatch,
   fastifyForms,
@@ -46,6 +46,8 @@ const POLICY = {
 };
 
 type Drawn = RedrawOptions['findings'];
+
+const REFERENCE = text('Reference', required(), length({ max: 20 }));
 
 /** The version of a booking, as HTTP names it (RFC 9110). */
 const etagOf = (version: number): string => `"${version}"`;
@@ -150,6 +152,8 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
         reply: FastifyReply,
         use: (db: Database, stored: Stored) => Promise<FastifyReply> | FastifyReply,
       ) => {
+        // (No database takes NUL, or half of a surrogate pair.)
+        if (!validate(REFERENCE, reference).ok) return refuseWith(reply, 400, 'This is no reference of a booking');
         try {
           const db = await open();
           const stored = await db.booking(reference);

@@ -6,8 +6,8 @@ import { fileURLToPath } from 'node:url';
 import { makeApp } from './app.ts';
 import { openDatabase, type Database } from './database.ts';
 
-/** Milliseconds that requests under way have to end. */
-const PATIENCE = 1500;
+/** Milliseconds that requests under way have to end; then they are cut. */
+const PATIENCE = 10_000;
 
 // This file runs from dist-server/server.
 const home = (path: string): string => fileURLToPath(new URL(`../../${path}`, import.meta.url));

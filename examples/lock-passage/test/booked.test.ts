@@ -156,7 +156,11 @@ test('the server takes no patch but of the version it has, and none that makes t
   ] as const)
     expect([body.slice(0, 40), (await patch(body, headers)).status]).toEqual([body.slice(0, 40), status]);
   expect([(await stored()).details, ({} as Record<string, unknown>)['polluted']]).toEqual([details, undefined]);
-  expect((await fetch(url().replace(REFERENCE, 'FF-00000'))).status).toBe(404);
+  for (const [reference, status] of [
+    ['FF-00000', 404],
+    ['%00', 400],
+  ] as const)
+    expect((await fetch(url().replace(REFERENCE, reference))).status).toBe(status);
   const { etag: current } = await stored();
   const both = await Promise.all(['a', 'b'].map((remarks) => patch(JSON.stringify({ remarks }), { 'if-match': current })));
   expect(both.map(({ status }) => status).sort()).toEqual([200, 412]);

@@ -1,5 +1,6 @@
 // What the browser tests stand on: the real server, and a real browser.
 
+import { drawn } from '../../../packages/upper-gate/__tests__/browser/heard.ts';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -107,4 +108,8 @@ export async function violations(page: Page): Promise<string[]> {
 /** The messages shown for a field. */
 export const messagesOf = (page: Page, field: string): Promise<string[]> => page.locator(`[data-gate-messages="${field}"] [data-gate-severity]`).allTextContents();
 
-export const focused = (page: Page): Promise<string> => page.evaluate(() => document.activeElement?.getAttribute('name') ?? document.activeElement?.id ?? '');
+/** What has the focus, once the page is drawn and the focus has followed. */
+export const focused = async (page: Page): Promise<string> => {
+  await drawn(page);
+  return page.evaluate(() => document.activeElement?.getAttribute('name') ?? document.activeElement?.id ?? '');
+};

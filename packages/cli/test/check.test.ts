@@ -100,7 +100,7 @@ test('the same records as JSON, NDJSON and CSV, in files and from standard input
     { name: '', beam: 7, crew: [{ age: 'x' }] },
   ];
   const ndjson = `${JSON.stringify(records[0])}\n\n${JSON.stringify(records[1])}\n`;
-  const csv = '\uFEFFname,beam,kit,crew.0.age,crew.1.age,__proto__.x\r\nOtter,2,horn,41,12,1\r\n"",7,,x,,1\r\n';
+  const csv = '\uFEFFname,beam,kit,crew.0.age,crew.1.age,__proto__.x\r\nOtter,2,horn,41,12,1\r\n,,, ,,\r\n"",7,,x,,1\r\n';
   const findings = async (...args: string[]) => {
     const { code, out } = await run('check', boats(), ...args, '--format', 'ndjson');
     return [

@@ -27,7 +27,7 @@ interface Row {
 /** @throws Failure for what is not CSV, too long, or does not fit the mapping */
 export async function* rowsOf(chunks: AsyncIterable<Uint8Array>, name: string, options: CsvOptions): AsyncIterable<Found> {
   const { delimiter = ',' } = options;
-  const parser = parse({ delimiter, info: true, skip_empty_lines: true, max_record_size: LONGEST });
+  const parser = parse({ delimiter, info: true, skip_empty_lines: true, skip_records_with_empty_values: true, max_record_size: LONGEST });
   // What goes wrong before the parser comes out of it, too.
   pipeline(Readable.from(decoded(chunks, name)), parser, () => undefined);
   let paths: readonly (string | null)[] | undefined;

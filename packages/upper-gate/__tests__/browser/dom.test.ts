@@ -33,6 +33,7 @@ async function bind(html: string, names: readonly string[]): Promise<void> {
 }
 const html = () => page.evaluate(() => document.body.innerHTML);
 const focused = async () => (await drawn(page), page.evaluate(() => document.activeElement?.id));
+const focusedBy = async (attribute: string) => (await drawn(page), page.evaluate((name) => document.activeElement!.getAttribute(name), attribute));
 
 test('undoing leaves the page as it was, and the form to itself', async () => {
   const before =
@@ -207,7 +208,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   // Drawn by the server and filled in before: it is the first row.
   expect(await gateData()).toEqual({ crew: [{ name: 'Ada', jobs: [] }] });
   await page.click('#add');
-  expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.1.name');
+  expect(await focusedBy('name')).toBe('crew.1.name');
   await page.click('#go');
   const second = page.getByLabel('Name');
   const marked = () => page.locator('[name$=name][required]').count();
@@ -226,6 +227,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   await page.locator('[data-gate-move]').dispatchEvent('click');
   const member = (name: string, ...jobs: string[]) => ({ name, jobs });
   expect(await gateData()).toEqual({ crew: [member('Cleo', 'bow'), member('Ada')] });
+  await drawn(page);
   const named = await page.evaluate(() => [document.activeElement!, ...document.querySelectorAll('form [name]')].map((control) => control.getAttribute('name')));
   expect(named).toEqual(['crew.0.name', 'crew.0.name', 'crew.0.jobs.0', 'crew.1.name']);
   expect(await page.locator('[data-gate-number]').allTextContents()).toEqual(['1']);
@@ -234,7 +236,7 @@ test('rows come from a template: named, labelled, added, moved and removed witho
   // What has left the page is as its author wrote it, and kept no longer.
   await page.waitForFunction(() => !['aria-invalid', 'data-gate-state'].some((name) => (globalThis as unknown as { gone: Element }).gone.hasAttribute(name)));
   expect(await marked()).toBe(0);
-  expect(await page.evaluate(() => document.activeElement!.getAttribute('name'))).toBe('crew.0.name');
+  expect(await focusedBy('name')).toBe('crew.0.name');
   await page.click('[data-gate-remove]');
   expect(await focused()).toBe('add');
   // A row that holds the focus may be removed by program.
@@ -777,7 +779,7 @@ test('the summary links to the fields, follows what is corrected, and goes; with
   await page.evaluate(() => (document.querySelector<HTMLElement>('#b')!.hidden = true));
   await page.click('#go');
   expect(await alertLine()).toEqual([`${worded('valueMissing', 'B')}${worded('valueMissing', 'C')}`]);
-  expect(await page.evaluate(() => document.activeElement!.getAttribute('data-gate-messages'))).toBe('');
+  expect(await focusedBy('data-gate-messages')).toBe('');
 });
 
 test('two forms of one schema on a page keep their summaries, and their rows, to themselves', async () => {
@@ -963,7 +965,7 @@ test('the focus stays on a link of the summary as it is drawn again, and goes to
   );
   await page.click('#go');
   await page.locator('section a').nth(1).focus();
-  const text = () => page.evaluate(() => document.activeElement!.textContent);
+  const text = async () => (await drawn(page), page.evaluate(() => document.activeElement!.textContent));
   await page.evaluate(() => (globalThis as unknown as { gate: { setLocale(messages: object): void } }).gate.setLocale({ valueMissing: '{label} fehlt' }));
   expect(await text()).toBe('B fehlt');
   await page.evaluate(() => (globalThis as unknown as { gate: { set(values: object): void } }).gate.set({ b: 'x' }));
@@ -989,7 +991,7 @@ test('a group of radios by its role is required; of boxes the wrong one takes th
   expect(left).toEqual([false, false, true]);
   await page.check('[value=x]');
   await page.click('#go');
-  expect(await page.evaluate(() => document.activeElement!.getAttribute('value'))).toBe('whistle');
+  expect(await focusedBy('value')).toBe('whistle');
 });
 
 test('a field behind a tab that its page opens, and one in a shadow root, take the focus; in the order of the page', async () => {
@@ -1007,9 +1009,8 @@ test('a field behind a tab that its page opens, and one in a shadow root, take t
       return { gate };
     },
   );
-  const focusedId = () => page.evaluate(() => document.activeElement!.id);
   await page.click('#go');
-  expect(await focusedId()).toBe('host');
+  expect(await focused()).toBe('host');
   await page.evaluate(() => (globalThis as unknown as { gate: { set(values: object): void } }).gate.set({ c: 'x' }));
   await page.fill('#a', 'x');
   await page.click('#go');
@@ -1064,7 +1065,7 @@ test.each(cases.filter(({ id }) => !others.includes(id)).map((each) => [each.id,
       },
       { custom, submitter, call },
     );
-    expect(await page.evaluate(() => document.activeElement!.id || null)).toBe(expected);
+    expect((await focused()) || null).toBe(expected);
   },
 );
 

@@ -8,7 +8,7 @@ export { connect } from 'upper-gate/dom';
 export { draftIn, sent };
 
 const field = (name: string, attributes = ''): string =>
-  `<p><label for="f-${name}">${name}</label> <input id="f-${name}" name="${name}" ${attributes}> <span data-gate-messages="${name}"></span></p>`;
+  `<p><label for="f-${name}">${name}</label> <small data-gate-hint="${name}"></small> <input id="f-${name}" name="${name}" ${attributes}> <span data-gate-messages="${name}"></span></p>`;
 
 const SUMMARY = '<div data-gate-messages></div><section data-gate-summary hidden></section>';
 
