@@ -179,10 +179,12 @@ async function changed(picked, isNested) {
   // (Its own look at keys refuses some that are data.)
   const patched = jsonPatch.applyPatch(structuredClone(old), inJson(toJsonPatch(gate)), false, true, false).newDocument;
   way('a JSON Patch', dataOf(validate(schema, patched, { source: 'json' })));
-  const again = createGate(schema, { initial: valuesOf(schema, old), clock });
+  // In another language.
+  const messages = { locale: 'de' };
+  const again = createGate(schema, { initial: valuesOf(schema, old), clock, messages });
   keepDraft(again, { storage, key: 'k' });
   way('a draft', again.root.data);
-  const loaded = createGate(schema);
+  const loaded = createGate(schema, { messages });
   loaded.rebase(valuesOf(schema, json));
   way('a rebase', loaded.root.data);
   return wrong;

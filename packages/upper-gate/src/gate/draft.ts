@@ -9,7 +9,7 @@ import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { atOnce, isObjectLike } from '../schema/safeAccess.ts';
 import { heldIn, travelling } from '../schema/travel.ts';
-import { isPlain } from '../schema/json.ts';
+import { isJson, isPlain } from '../schema/json.ts';
 import { restorable } from './restorable.ts';
 
 /** Where a draft is kept: `localStorage`, `sessionStorage`, or anything of their shape. */
@@ -85,7 +85,8 @@ function take(part: FieldPart, kept: unknown): unknown {
 function portable(node: BaseNode): unknown {
   const { part, data, raw } = node;
   if (!isField(part)) return node.fold(portable);
-  return part.spec.translate && data !== NO_VALUE && data !== undefined ? ({ data: travelling(part, data) } satisfies KeptData) : raw;
+  const json = part.spec.translate && data !== NO_VALUE && data !== undefined ? travelling(part, data) : undefined;
+  return isJson(json) ? ({ data: json } satisfies KeptData) : raw;
 }
 
 /** Collects what was edited: fields one by one, lists and dictionaries as a whole. */

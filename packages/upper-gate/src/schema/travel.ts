@@ -107,13 +107,14 @@ export function dataIn(part: Part, json: unknown): unknown {
 
 /** What a form takes for the JSON of a field: what its control holds, or data, where a language decides how they are written. */
 function held(part: FieldPart, json: unknown): unknown {
-  const { readJson, write, writeData = write, translate } = part.spec;
+  const { readJson, write, writeData = write, translate, mapped } = part.spec;
   if (json === undefined || json === null || !readJson) return json;
   const data = atOnce(readJson(json));
   // (What cannot be read, a form shows as it came.)
   if (isUnreadable(data)) return json;
-  if (data === undefined || !writeData || (translate && typeof data !== typeof part.emptyRaw)) return data;
-  return atOnce(writeData(data, 'en'));
+  // (What a language decides is written by the form; only where mapped data could be taken for what is typed, it cannot know.)
+  const isClear = !mapped || typeof data !== typeof part.emptyRaw;
+  return data === undefined || !writeData || (translate && isClear) ? data : atOnce(writeData(data, 'en'));
 }
 
 /** Values of JSON as a form takes them. */
