@@ -101,6 +101,17 @@ const KINDS = {
     '',
     '2027-05-28',
   ],
+  'several, as a set': [
+    mapped(choices('F', KIT), {
+      to: (list) => new Set(list),
+      from: (set) => [...set],
+      toJson: (set) => [...set],
+      fromJson: (json) => new Set(json),
+    }),
+    [],
+    ['lights'],
+  ],
+  'of no JSON': [mapped(span, { to: (all) => all.get('from'), from: (at) => new Map(Object.entries({ from: at, to: at })) }), '', '3-3'],
   large: [mapped(integer('F'), { to: BigInt, from: Number, toJson: String, fromJson: (json) => BigInt(json) }), '', '12'],
   'text to text': [mapped(text('F'), { to: reversed, from: reversed }), '', 'abc'],
   'own kind to text': [mapped(money('F'), { to: (amount) => `${amount} c`, from: (words) => Number(words.slice(0, -2)) }), '', '2.50'],

@@ -59,7 +59,7 @@ function eachField(part: Part | undefined, value: unknown, make: (part: FieldPar
 
 /** Data as they travel, where their kinds say so. What JSON cannot hold stays as it is. */
 export const travelling = (whole: Part, data: unknown): unknown =>
-  eachField(whole, data, ({ spec: { writeJson } }, each) => (writeJson ? atOnce(writeJson(each)) : each));
+  eachField(whole, data, ({ spec: { writeJson }, emptyData }, each) => (writeJson && each !== emptyData ? atOnce(writeJson(each)) : each));
 
 /** The data that values read as, which are data or what controls hold; what cannot be read stays as it is. */
 export const readAs = (whole: Part, values: unknown): unknown =>

@@ -3,10 +3,11 @@
 import { DEV, devObject } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { FieldPart, isField, isUnreadable, UNREADABLE, type Field } from '../field.ts';
+import { sameList } from '../choice.ts';
 import type { Json } from '../json.ts';
 import { nodeOf, partOf } from '../part.ts';
 import type { AnyRule, AsyncCheckRun, RunnableAsync, RunnableRule } from '../rule.ts';
-import { atOnce } from '../safeAccess.ts';
+import { atOnce, INACCESSIBLE } from '../safeAccess.ts';
 import type { JsonType } from '../traits.ts';
 import { readBack, type Travelling } from '../travel.ts';
 
@@ -73,7 +74,9 @@ export function mapped<T, R, U>(
   const { to, from, toJson, fromJson, json = 'any', type = 'unknown' } = mapping;
   const part = partOf(field);
   assertUse(isField(part), DEV && `mapped() takes a field. It got a ${part.kind}.`);
-  const { spec, emptyData, emptyRaw, settings } = part;
+  const { emptyData, emptyRaw, settings } = part;
+  // How the data of the field travel is not how those that are made of them do.
+  const { writeJson, ...spec } = part.spec;
   const isOther = (value: unknown): boolean => value === undefined || value === emptyData || isUnreadable(value);
   const convert = (value: unknown): unknown => (isOther(value) ? value : to(value as NonNullable<T>));
   // What is of the type of an empty control is what a control holds; everything else is data, numbers too.
@@ -90,15 +93,18 @@ export function mapped<T, R, U>(
   /** Data lead back to what they were made of, which must be data of the field. */
   const there = (data: unknown): unknown => {
     const original: unknown = atOnce(from(data as U));
-    const { readJson, writeJson } = spec;
+    const { readJson } = spec;
     return convert(
       readJson
         ? readJson(writeJson ? writeJson(original) : original)
         : spec.read(writeOriginal ? writeOriginal(original, 'en') : original, 'en'),
     );
   };
+  /** (Nothing is not converted, on neither way.) */
+  const isNothing = (given: unknown): boolean => (Array.isArray(emptyData) ? sameList(given, emptyData) : given === emptyData);
   const readJson = (given: unknown): unknown => {
-    if (given === undefined || given === null) return convert(spec.read(undefined, 'en'));
+    if (given === undefined || given === null || isNothing(given)) return emptyData;
+    if (given === INACCESSIBLE) return UNREADABLE;
     if (!fromJson) return readBack(given, there, UNREADABLE);
     const data = atOnce(fromJson(given as Json));
     return isUnreadable(data) ? data : there(data);
