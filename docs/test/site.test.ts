@@ -71,6 +71,13 @@ test('the search finds pages by keyboard, without a network, under the policy of
   await page.getByText('Nothing found for “zzzz”').waitFor();
   await page.keyboard.press('Escape');
   expect(await page.inputValue('#search')).toBe('');
+  // An address that nobody has leads there, too.
+  expect((await page.goto(`${demo.url}/no/such/page`))!.status()).toBe(404);
+  await page.fill('#words', 'draft');
+  await page.keyboard.press('Enter');
+  await page.locator('#results a').first().waitFor();
+  expect([new URL(page.url()).pathname, await page.inputValue('#search')]).toEqual(['/docs/', 'draft']);
+  expect(await (await fetch(`${demo.url}/no/such/page`)).json()).toMatchObject({ status: 404 });
 });
 
 test('nothing is cut off at 320 pixels', async () => {

@@ -29,5 +29,5 @@ function nativeAttributes(): Plugin {
 export default defineConfig({
   plugins: [nativeAttributes()],
   server: { proxy: { '/api': 'http://localhost:8417' } },
-  build: { rolldownOptions: { input: ['index.html', 'plain.html', 'manifest.html', 'berth.html', 'booked.html'] } },
+  build: { rolldownOptions: { input: ['index.html', 'plain.html', 'manifest.html', 'berth.html', 'booked.html', 'nowhere.html'] } },
 });

@@ -47,6 +47,9 @@ async function search() {
 }
 
 field.addEventListener('input', search);
+// Another page may have asked.
+field.value = new URLSearchParams(location.search).get('q') ?? field.value;
+if (field.value !== '') void search();
 field.form.addEventListener('submit', (event) => {
   event.preventDefault();
   void search().then(() => place.querySelector('a')?.focus());

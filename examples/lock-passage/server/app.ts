@@ -227,6 +227,13 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
     }),
   );
 
+  const nowhere = (): Promise<string> => readFile(join(pages['/']!, 'nowhere.html'), 'utf8');
+  app.setNotFoundHandler(async (request, reply) =>
+    request.headers.accept?.includes('text/html')
+      ? sendPage(reply, 404, await nowhere())
+      : refuseWith(reply, 404, 'There is nothing at this address'),
+  );
+
   // Without the slash at its end, a path leads to that with it.
   for (const [path, root] of Object.entries(pages))
     void app.register(fastifyStatic, { root, prefix: path.replace(/(?<=.)\/$/, ''), redirect: true, decorateReply: path === '/' });
