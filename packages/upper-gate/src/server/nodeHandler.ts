@@ -76,7 +76,7 @@ function withGet(headers: IncomingMessage['headers']): NodeRequest['headers'] {
     const value = headers[name.toLowerCase()];
     return value === undefined ? null : Array.isArray(value) ? value.join(', ') : value;
   };
-  return Object.defineProperty(Object.create(headers), 'get', { value: get }) as NodeRequest['headers'];
+  return { __proto__: headers, get } as unknown as NodeRequest['headers'];
 }
 
 /** The whole address of a request. A client may say anything: then it is the path at a host of no name. */
@@ -175,21 +175,31 @@ async function* chunksOf(body: ReadableStream<Uint8Array>): AsyncGenerator<Chunk
 }
 
 async function send(response: Response | PlainResponse, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> {
-  const { status, headers = {}, body } = response;
-  const chunks: AsyncIterable<Chunk> | readonly Chunk[] =
-    typeof body === 'object' && body !== null && 'getReader' in body ? chunksOf(body) : [[Buffer.from(body ?? ''), true]];
+  const { status, headers, body } = response;
   // A client that is still sending something else would be listened to until it ends.
   const isUnread = !incoming.complete;
-  for await (const [bytes, isLast] of chunks) {
+  const begin = (length: number | undefined): void =>
+    void outgoing.writeHead(status, {
+      ...(headers && headersOf(headers)),
+      // These two have no body, and so no length.
+      ...(length !== undefined && status !== 204 && status !== 304 && { 'content-length': length }),
+      ...(isUnread && { connection: 'close' }),
+    });
+  const end = (content: string | Uint8Array): void => {
+    if (isUnread) outgoing.end(content, () => incoming.destroy());
+    else outgoing.end(content);
+  };
+  if (typeof body !== 'object' || body === null || !('getReader' in body)) {
+    const content = body ?? '';
+    const length = Buffer.byteLength(content);
     if (outgoing.destroyed) return;
-    if (!outgoing.headersSent)
-      outgoing.writeHead(status, {
-        ...headersOf(headers),
-        // These two have no body, and so no length.
-        ...(isLast && status !== 204 && status !== 304 && { 'content-length': bytes.byteLength }),
-        ...(isUnread && { connection: 'close' }),
-      });
-    if (isLast) outgoing.end(bytes, () => isUnread && incoming.destroy());
+    begin(length);
+    return end(content);
+  }
+  for await (const [bytes, isLast] of chunksOf(body)) {
+    if (outgoing.destroyed) return;
+    if (!outgoing.headersSent) begin(isLast ? bytes.byteLength : undefined);
+    if (isLast) end(bytes);
     else if (!outgoing.write(bytes)) await new Promise<unknown>((resolve) => outgoing.once('drain', resolve).once('close', resolve));
   }
 }
