@@ -9,7 +9,7 @@ import { internalsOf } from './internals.ts';
 import type { BaseNode } from './node.ts';
 import { atOnce, isObjectLike } from '../schema/safeAccess.ts';
 import { heldIn, travelling } from '../schema/travel.ts';
-import { isJson, isPlain } from '../schema/json.ts';
+import { isPlain } from '../schema/json.ts';
 import { restorable } from './restorable.ts';
 
 /** Where a draft is kept: `localStorage`, `sessionStorage`, or anything of their shape. */
@@ -81,12 +81,17 @@ function take(part: FieldPart, kept: unknown): unknown {
   return fits || (traits.json === 'any' && !spec.writeData) ? kept : undefined;
 }
 
+/** What JSON holds for certain. */
+const PLAIN = ['string', 'number', 'boolean'];
+
 /** What controls hold; or data, where that is written by a language. */
 function portable(node: BaseNode): unknown {
   const { part, data, raw } = node;
   if (!isField(part)) return node.fold(portable);
-  const json = part.spec.translate && data !== NO_VALUE && data !== undefined ? travelling(part, data) : undefined;
-  return isJson(json) ? ({ data: json } satisfies KeptData) : raw;
+  const { translate, writeJson } = part.spec;
+  // (Not data that JSON cannot hold.)
+  if (!translate || data === NO_VALUE || data === undefined || (!PLAIN.includes(typeof data) && !writeJson)) return raw;
+  return { data: travelling(part, data) } satisfies KeptData;
 }
 
 /** Collects what was edited: fields one by one, lists and dictionaries as a whole. */
