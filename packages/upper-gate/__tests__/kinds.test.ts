@@ -239,6 +239,8 @@ test('a file of JSON is what is known of it, without a path in its name or anyth
   const schema = group({ one: file('One'), several: files('Several') });
   const known = (name: string) => ({ name, size: 1, type: 'x' });
   const raw = { one: { ...known('../../a.pdf'), path: '/etc' }, several: [known('C:\\b.pdf'), known('c')] };
+  // Half a pair of surrogates in the name, the other half in the type.
+  expect(validate(schema, { one: { ...known('\ud83d'), type: '\ude00' } }, { source: 'json' }).ok).toBe(false);
   for (const name of ['a\0.pdf', '\ud83d'])
     expect(
       [validate(schema, { one: known(name) }, { source: 'json' }), validate(schema, { one: { ...known(name), slice: () => undefined } as never })].map(({ ok }) => ok),

@@ -81,8 +81,8 @@ function take(part: FieldPart, kept: unknown): unknown {
   return fits || (traits.json === 'any' && !spec.writeData) ? kept : undefined;
 }
 
-/** What JSON holds for certain. */
-const PLAIN = ['string', 'number', 'boolean'];
+/** The types of data that JSON holds for certain. */
+const CERTAIN = ['string', 'number', 'boolean'];
 
 /** What controls hold; or data, where that is written by a language. */
 function portable(node: BaseNode): unknown {
@@ -90,7 +90,7 @@ function portable(node: BaseNode): unknown {
   if (!isField(part)) return node.fold(portable);
   const { translate, writeJson } = part.spec;
   // (Not data that JSON cannot hold.)
-  if (!translate || data === NO_VALUE || data === undefined || (!PLAIN.includes(typeof data) && !writeJson)) return raw;
+  if (!translate || data === NO_VALUE || data === undefined || (!CERTAIN.includes(typeof data) && !writeJson)) return raw;
   return { data: travelling(part, data) } satisfies KeptData;
 }
 

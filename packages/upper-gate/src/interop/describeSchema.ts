@@ -5,7 +5,7 @@ import { toAttributes } from '../html/toAttributes.ts';
 import { inLanguage, type Catalogue, type Label } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
-import { isField } from '../schema/field.ts';
+import { isField, jsonTypeIn } from '../schema/field.ts';
 import type { Params } from '../schema/finding.ts';
 import { isGroup, type Predicate, type ReachOf } from '../schema/group.ts';
 import { nodeOf, partOf, type Placed, type Part } from '../schema/part.ts';
@@ -160,8 +160,7 @@ export function describeSchema(schema: Node, { messages }: { readonly messages?:
       if (part.spec.options) description.options = part.spec.options.map(({ value, label }) => ({ value, label: inWords(label) }));
       if (part.spec.definition) description.type = part.spec.definition.type;
       // What the data becomes, functions alone know.
-      if (part.spec.mapped)
-        Object.assign(description, { type: part.spec.mapped.type, traits: { ...part.traits, json: part.spec.mapped.json } });
+      if (part.spec.mapped) Object.assign(description, { type: part.spec.mapped.type, traits: { ...part.traits, json: jsonTypeIn(part) } });
     } else if (isGroup(part)) {
       const { conditions, fieldRules } = part.clauses;
       const fields = all(Object.fromEntries(part.keys.map((key, i) => [key, part.parts[i]!])), `${at}/fields`);

@@ -21,17 +21,16 @@ export function isFile(value: unknown): value is FileLike {
   return typeof name === 'string' && typeof size === 'number' && size >= 0 && typeof type === 'string';
 }
 
-/** A file has content, and a name that databases take. What came as JSON has no content: a client could make it up. */
+/** Whether a value is all that is known of a file, in texts that databases take. */
+const isStorable = (value: unknown): value is FileLike => isFile(value) && [value.name, value.type].every(isWellFormed);
+
+/** A file has content. What came as JSON has none: a client could make it up. */
 const readFile = (value: unknown): unknown =>
-  isFile(value) && isWellFormed(value.name + value.type) && typeof (value as { readonly slice?: unknown }).slice === 'function'
-    ? value
-    : UNREADABLE;
+  isStorable(value) && typeof (value as { readonly slice?: unknown }).slice === 'function' ? value : UNREADABLE;
 
 /** What is known of a file: nothing but that, and no path in its name. */
 const readMetadata = (value: unknown): unknown =>
-  isFile(value) && isWellFormed(value.name + value.type)
-    ? { name: value.name.replace(/^.*[/\\]/s, ''), size: value.size, type: value.type }
-    : UNREADABLE;
+  isStorable(value) ? { name: value.name.replace(/^.*[/\\]/s, ''), size: value.size, type: value.type } : UNREADABLE;
 
 /** HTML's forms send a nameless file of no bytes where none was picked. */
 const isNone = (value: unknown): boolean =>

@@ -1,5 +1,5 @@
-// How data travel: as JSON to a server, into patches, drafts and files, and back. Most data are JSON as they are; a kind whose
-// data are none, or are made from another's, says what stands for them.
+// How data travel: as JSON to a server, into patches, drafts and files, and back. Most data are JSON already. A kind whose data
+// JSON cannot hold, or are made from those of another kind, says what stands for them.
 
 import { isUnreadable, isField, type FieldPart, type Unreadable } from './field.ts';
 import { isJson, isPlain, type Json } from './json.ts';
@@ -23,8 +23,8 @@ const isSame = (a: unknown, b: unknown): boolean =>
 /**
  * Reads JSON as data, by what comes back of it: what a control would hold of the data must read as the same.
  *
- * @param there and back: reads what is written of the data
- * @param bad for what is not the same
+ * @param there reads what a control would hold of the data
+ * @param bad what it returns for JSON that reads as something else
  * @throws TypeError where data are no JSON, and nothing says what stands for them
  */
 export function readBack(json: unknown, there: (data: unknown) => unknown, bad: Unreadable): unknown {
