@@ -23,6 +23,8 @@ const layers = [
   'gate',
   'saving',
   'wizard',
+  'trace',
+  'testing',
   'showing',
   'binding',
   'dom',

@@ -6,7 +6,9 @@ import { fileURLToPath } from 'node:url';
 // As the compiler writes classes: a field that is only declared is not there.
 const jsc = { target: 'es2022', parser: { syntax: 'typescript' }, transform: { useDefineForClassFields: false } };
 const transform = { '^.+\\.ts$': ['@swc/jest', { jsc }] };
+const setupFiles = [fileURLToPath(new URL('scripts/seed.ts', import.meta.url))];
 const library = {
+  setupFiles,
   // Of packages, what Node takes, also where a page is imitated.
   testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
   // Some packages are ES modules only.
@@ -21,12 +23,13 @@ const library = {
     '^upper-gate/(.*)$': '<rootDir>/src/$1/index.ts',
   },
 };
-const setUpBy = (script) => ({ transform, globalSetup: fileURLToPath(new URL(`scripts/${script}`, import.meta.url)) });
+const setUpBy = (script) => ({ transform, setupFiles, globalSetup: fileURLToPath(new URL(`scripts/${script}`, import.meta.url)) });
 const built = setUpBy('buildForTests.mjs');
 const withDemo = setUpBy('emptyDatabase.mjs');
 
 export default {
-  testTimeout: 30_000,
+  // The whole matrices of CI take minutes on a busy machine; what waits in vain is ended by the browser's own limits before.
+  testTimeout: process.env.THOROUGH ? 240_000 : 60_000,
   projects: [
     { displayName: 'library', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/__tests__/{,environments/}*.test.ts'], ...library },
     { displayName: 'browser', rootDir: 'packages/upper-gate', testMatch: ['<rootDir>/__tests__/browser/*.test.ts'], ...library },

@@ -40,6 +40,8 @@ const FEATURES = {
   'options on the page': /\/dom\/options\.js/,
   'limits that depend on other fields': /\/rules\/(depending|moving)\.js/,
   'facts from outside': /\/schema\/context\/live\.js/,
+  'a trace': /\/trace\//,
+  'a rehearsal': /\/testing\//,
   'rules and kinds of an author': /\/(defineRule|defineKind|definition)\.js/,
 };
 const ALL = Object.keys(FEATURES);
@@ -88,7 +90,9 @@ const ENTRIES = [
     id: 'S4',
     name: 'everything in the main entry',
     code: all(MAIN),
-    uses: ALL.filter((feature) => !feature.endsWith(' page') && !['the summary', 'changes and saving'].includes(feature)),
+    uses: ALL.filter(
+      (feature) => !feature.endsWith(' page') && !['the summary', 'changes and saving', 'a trace', 'a rehearsal'].includes(feature),
+    ),
   },
   // What a clause costs where it is used: of a whole value, and in a form of plain fields; no budgets.
   ...['appliesWhen', 'fieldRules', 'groupRules'].flatMap((clause) => [
@@ -112,6 +116,7 @@ const ENTRIES = [
     code: from(CONTACT) + from(names, 'upper-gate/saving'),
     base: from(CONTACT),
   })),
+  { id: '+', name: 'trace', code: from(CONTACT) + from('traceGate, explain', 'upper-gate/trace'), base: from(CONTACT) },
   // What a feature of the page costs, on top of a bound form of plain fields.
   ...Object.entries({ 'rows on the page': 'templateRows', summary: 'errorSummary' }).map(([name, names]) => ({
     id: '+',

@@ -152,7 +152,7 @@ function begin(values) {
 
 /** A value as it can be compared and printed. */
 function plain(value) {
-  if (value === hostile || value === around) return 'hostile';
+  if (value === hostile || value === around || value === throwing) return 'hostile';
   if (Array.isArray(value)) return value.map(plain);
   if (typeof value !== 'object' || value === null) return String(value);
   return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, plain(inner)]));

@@ -53,6 +53,15 @@ const PARTS = {
     for (const folder of ['reference', 'dist']) rmSync(join(docs, folder), { recursive: true, force: true });
     run(bin('typedoc'), ['--options', 'docs/site/typedoc.js', '--logLevel', 'Warn']);
     run(bin('eleventy'), ['--config', 'docs/site/eleventy.config.js', '--quiet']);
+    run(bin('vite'), ['build', '--logLevel', 'error'], join(docs, 'live'));
+  },
+  /** The playground of the documentation. */
+  playground() {
+    const folder = join(root, 'docs/try');
+    // (Its styles come from the site, and from the frame of the recipes.)
+    const sources = [folder, ...['docs/live', 'docs/site', 'packages/cli/src'].map((part) => join(root, part))].map((part) => newest(part));
+    if (builtAt(join(folder, 'dist')) >= Math.max(...sources, newest(library, []))) return;
+    run(bin('vite'), ['build', '--logLevel', 'error'], folder);
   },
 };
 

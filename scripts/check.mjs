@@ -15,6 +15,9 @@ const isWhole = (name) => isThorough || named.includes(name);
 /** Runs tests. Those in a browser wait for half of the time, so two processes of them keep one processor busy. */
 const jest = (project, workers) => `jest --selectProjects ${project} --maxWorkers=${workers}`;
 
+/** The tests that Firefox runs: not those of what a browser sends, which cannot be seen over WebDriver BiDi. */
+const IN_FIREFOX = '^(?!.*(without script, a refused|without a handler, a form))';
+
 /**
  * The checks, with the commands that each runs one after the other and the checks that have to be done before. Each keeps about
  * one processor busy. The library's tests run on its sources, so they need no build. What others wait for begins first.
@@ -25,12 +28,20 @@ const CHECKS = {
   browser: { run: [jest('browser', 2)], needs: ['chromium'] },
   pages: { run: ['node scripts/build.mjs pages'], needs: ['compile'] },
   examples: { run: [jest('examples', 2)], needs: ['pages', 'chromium'] },
-  site: { run: ['node scripts/build.mjs site'], needs: ['compile'] },
+  site: { run: ['node scripts/build.mjs site playground'], needs: ['compile'] },
   docs: { run: [jest('docs', 2)], needs: ['site', 'pages', 'chromium'] },
   ...(isThorough && {
     consume: {
       run: ['npm ci --prefix scripts/consumers --no-audit --no-fund --loglevel=error', 'node scripts/consumers/consume.mjs'],
       needs: ['compile', 'chromium'],
+    },
+    // The tables that hold for every engine, where there is a second one.
+    firefox: {
+      run: [
+        'node scripts/browser.mjs firefox',
+        `if test -x "\${FIREFOX:-/usr/bin/firefox-esr}"; then env -u THOROUGH ENGINE=firefox ${jest('browser', 2)} --testPathPatterns "bindings|accessibility" -t "${IN_FIREFOX}"; fi`,
+      ],
+      needs: ['chromium'],
     },
   }),
   cli: { run: [jest('cli', 1)], needs: ['compile', 'chromium'] },

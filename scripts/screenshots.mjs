@@ -55,7 +55,6 @@ async function slip(page) {
   await page.locator('[data-gate-state=pending]').first().waitFor({ state: 'detached' });
 }
 const top = (page) => page.evaluate(() => scrollTo(0, 0));
-const toCrew = (page) => page.locator('[data-gate-add=crew]').evaluate((button) => button.scrollIntoView({ block: 'center' }));
 
 /** Each picture: the page, how it is looked at, and what is done first. */
 const pictures = {
@@ -68,7 +67,27 @@ const pictures = {
       await page.locator('#results a').first().waitFor();
     },
   ],
-  'docs-reference': ['/docs/reference/upper-gate/functions/range.html', { colorScheme: 'dark' }, async () => undefined],
+  'docs-recipe': [
+    '/docs/recipes/two-buttons.html',
+    {},
+    async (page) => {
+      const frame = page.frameLocator('.live iframe');
+      await frame.getByRole('button', { name: 'Save' }).click();
+      await frame.getByLabel('Vessel name').fill('Otter');
+      await frame.getByRole('button', { name: 'Book' }).click();
+      await frame.getByText('→ 201').waitFor();
+    },
+  ],
+  'docs-playground': [
+    '/docs/try/',
+    { colorScheme: 'dark' },
+    async (page) => {
+      const frame = page.frameLocator('#run');
+      await frame.getByLabel('Beam (m)').fill('7');
+      await frame.getByRole('button').last().click();
+      await page.getByText('rangeOverflow').waitFor();
+    },
+  ],
   'berth-limits': [
     '/berth.html',
     {},
@@ -112,7 +131,6 @@ const pictures = {
     {},
     async (page) => slip(page).then(() => page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }))),
   ],
-  'page-rows-and-cargo': ['/plain.html', {}, async (page) => slip(page).then(() => toCrew(page))],
   'page-accepted-dark': [
     '/plain.html',
     { colorScheme: 'dark' },
@@ -167,15 +185,6 @@ const pictures = {
       await top(page);
     },
   ],
-  'kit-of-elements': [
-    '/kits/elements.html',
-    {},
-    async (page) => {
-      await page.getByText('Book the mooring').click();
-      await sleep(300);
-      await top(page);
-    },
-  ],
   manifest: [
     '/manifest.html',
     {},
@@ -207,6 +216,7 @@ const commands = {
   'command-check': 'upper-gate check data/schema.ts data/bookings.json --source json',
   'command-summary': 'upper-gate check data/schema.ts data/bookings.json --source json --format summary',
   'command-convert': 'upper-gate convert data/schema.ts --to types | head -n 30',
+  'command-rehearse': 'upper-gate rehearse data/schema.ts rehearsals/wrong-order.rehearsal.yaml | head -n 28',
 };
 for (const [name, command] of Object.entries(commands)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
@@ -214,7 +224,8 @@ for (const [name, command] of Object.entries(commands)) {
   const screen = spawn('Xvfb', [display, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
   await sleep(1000);
   const shell = `cd examples/lock-passage; echo '$ ${command}'; ${command}; echo; sleep 20`;
-  const env = { ...process.env, DISPLAY: display, PATH: `${process.cwd()}/node_modules/.bin:${process.env['PATH']}` };
+  // (Also where it is cut off.)
+  const env = { ...process.env, FORCE_COLOR: '1', DISPLAY: display, PATH: `${process.cwd()}/node_modules/.bin:${process.env['PATH']}` };
   const terminal = spawn(
     'xterm',
     ['-geometry', '126x34', '-fa', 'DejaVu Sans Mono', '-fs', '11', '-bg', '#12181a', '-fg', '#e6eeee', '-e', 'bash', '-c', shell],

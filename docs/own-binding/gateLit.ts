@@ -247,7 +247,7 @@ export function summary(gate: AnyGate, draw: (summary: LitSummary) => unknown): 
   const errorsOf = followed.get(gate) ?? followErrors(gate);
   followed.set(gate, errorsOf);
   const id = `${idPrefixOf(gate)}-heading`;
-  const textNow = (): string => summaryHeading(gate, errorsOf().length);
+  const textNow = (): string => summaryHeading(gate, errorsOf());
   const place = (hidden: boolean): Put =>
     put({ role: 'group', tabindex: -1, 'aria-labelledby': id, hidden }, gate, (element) => drawSummary(gate, element, errorsOf));
   const link = (error: ShownError): Put =>

@@ -9,12 +9,13 @@ import Prism from 'prismjs';
 import loadLanguages from 'prismjs/components/index.js';
 import { indexPages } from './searchIndex.js';
 import { NAVIGATION } from './navigation.js';
+import { copyOf, copySources } from './sources.js';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const modules = join(here, '../../node_modules');
 
 loadLanguages(['typescript', 'jsx', 'tsx', 'bash', 'json', 'markup']);
-const LANGUAGES = { ts: 'typescript', tsx: 'tsx', js: 'javascript', sh: 'bash', json: 'json', html: 'markup' };
+const LANGUAGES = { ts: 'typescript', tsx: 'tsx', js: 'javascript', sh: 'bash', json: 'json', html: 'markup', vue: 'markup' };
 
 /** The page of a Markdown file; undefined for what is not part of the site. */
 function pageOf(href) {
@@ -31,23 +32,18 @@ const anchorOf = (heading) =>
     .replaceAll(/[^\p{L}\p{N}\s_-]/gu, '')
     .replaceAll(/\s/g, '-');
 
-/** A plugin of markdown-it: links lead to pages; what is not part of the site (the sources of the examples) is no link. */
+/** A plugin of markdown-it: links lead to pages; those to sources of the repository, to a copy of these. */
 function links(md) {
   md.core.ruler.push('links', ({ tokens, env }) => {
-    const depth = posix.dirname(env.page.filePathStem).split('/').filter(Boolean).length;
-    for (const { children } of tokens) {
-      let open = false;
-      for (const token of children ?? []) {
-        if (token.type === 'link_open') {
-          const href = token.attrGet('href');
-          const isOutside = /^\w+:/.test(href);
-          const up = /^(\.\.\/)*/.exec(href)[0].length / 3;
-          const page = up > depth ? undefined : pageOf(href);
-          open = isOutside || page !== undefined;
-          if (!isOutside && page !== undefined) token.attrSet('href', page);
-          if (!open) Object.assign(token, { type: 'text', tag: '', content: '', nesting: 0 });
-        } else if (token.type === 'link_close' && !open) Object.assign(token, { type: 'text', tag: '', content: '', nesting: 0 });
-      }
+    const folder = posix.dirname(env.page.filePathStem);
+    const up = '../'.repeat(folder.split('/').filter(Boolean).length) || './';
+    for (const token of tokens.flatMap(({ children }) => children ?? [])) {
+      if (token.type !== 'link_open') continue;
+      const href = token.attrGet('href');
+      if (/^\w+:/.test(href)) continue;
+      const source = posix.join('docs', folder, href);
+      const page = source.startsWith('docs/') || href.startsWith('#') ? pageOf(href) : undefined;
+      token.attrSet('href', page ?? `${up}${copyOf(source)}`);
     }
   });
 }
@@ -64,13 +60,38 @@ function scrolling(md) {
   };
 }
 
+/** The ways in which a recipe is written that runs on a page, the first of which is shown. */
+const RUNNING = [
+  ['plain', /^```ts page/m],
+  ['react', /^```tsx page/m],
+  ['vue', /^```vue/m],
+];
+
+/** A plugin of markdown-it: a recipe has a place where it runs, before its first block of code. */
+function live(md) {
+  md.core.ruler.push('live', (state) => {
+    const { src, tokens, env } = state;
+    const [, name] = /^\/recipes\/([\w-]+)$/.exec(env.page.filePathStem) ?? [];
+    const variant = name && RUNNING.find(([, fence]) => fence.test(src))?.[0];
+    if (!variant) return;
+    const title = md.utils.escapeHtml(/^# (.*)$/m.exec(src)[1]);
+    const place = new state.Token('html_block', '', 0);
+    place.content = `<div class="live" data-live="${name}.${variant}" data-title="${title}"></div>\n`;
+    tokens.splice(
+      tokens.findIndex(({ type }) => type === 'fence'),
+      0,
+      place,
+    );
+  });
+}
+
 /** @param eleventyConfig the configuration of Eleventy */
 export default function (eleventyConfig) {
   eleventyConfig.setUseGitIgnore(false);
-  for (const ignored of ['site', 'test', 'dist', 'screenshots']) eleventyConfig.ignores.add(`docs/${ignored}`);
+  for (const ignored of ['site', 'live', 'try', 'test', 'dist', 'screenshots']) eleventyConfig.ignores.add(`docs/${ignored}`);
   eleventyConfig.amendLibrary('md', (md) => {
     md.set({ html: true, linkify: false });
-    md.use(links).use(scrolling).use(anchors, { slugify: anchorOf });
+    md.use(links).use(live).use(scrolling).use(anchors, { slugify: anchorOf });
   });
   eleventyConfig.addGlobalData('layout', 'page.njk');
   eleventyConfig.addGlobalData('navigation', NAVIGATION);
@@ -88,7 +109,10 @@ export default function (eleventyConfig) {
     'docs/charts': 'charts',
     [join(modules, 'minisearch/dist/es/index.js')]: 'assets/minisearch.js',
   });
-  eleventyConfig.on('eleventy.after', ({ results, directories }) => indexPages(results, directories.output));
+  eleventyConfig.on('eleventy.after', ({ results, directories }) => {
+    indexPages(results, directories.output);
+    copySources(directories.output);
+  });
   return {
     dir: { input: 'docs', output: 'docs/dist', includes: 'site/includes', data: 'site/data' },
     // Braces of the examples are no templates.

@@ -20,6 +20,7 @@ export const NAVIGATION = Object.entries({
     submitting: 'Submit',
     steps: 'Steps of a wizard',
     saving: 'Drafts and saving',
+    seeing: 'See what a form did',
   },
   Bind: {
     'plain-pages': 'Plain pages',
@@ -34,6 +35,7 @@ export const NAVIGATION = Object.entries({
     'command-line': 'Command line',
     interchange: 'HTML, JSON Schema, others',
     testing: 'Test a form',
+    versions: 'Versions and browsers',
   },
   Recipes: {
     'recipes/index': 'All recipes',

@@ -5,6 +5,7 @@ import { join, relative } from 'node:path';
 import { parseHTML } from 'linkedom';
 import MiniSearch from 'minisearch';
 import { SEARCH_OPTIONS } from './assets/searchOptions.js';
+import { WORDS } from './words.js';
 
 const HEADINGS = new Set(['H1', 'H2', 'H3']);
 
@@ -20,7 +21,15 @@ function sectionsOf(url, html) {
       sections.push({ id: `${url}${first ? `#${element.id}` : ''}`, title: element.textContent, page: first?.title ?? '', text: '' });
     else if (sections.length) sections.at(-1).text += `${element.textContent} `;
   }
-  return sections.map((section) => ({ ...section, text: section.text.replaceAll(/\s+/g, ' ').slice(0, isReference ? 400 : 4000) }));
+  // An entry of the reference is called by what one imports it from.
+  const [, module] = /^reference\/(.*)\/[\w-]+\/\w+\.html$/.exec(url) ?? [];
+  return sections.map((section, at) => ({
+    ...section,
+    page: module ?? section.page,
+    words: at === 0 ? (WORDS[url.replace(/\.html$/, '')] ?? '') : (WORDS[section.id.replace('.html', '')] ?? ''),
+    isReference,
+    text: section.text.replaceAll(/\s+/g, ' ').slice(0, isReference ? 400 : 4000),
+  }));
 }
 
 /**

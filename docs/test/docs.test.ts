@@ -16,7 +16,10 @@ beforeAll(() => {
   mkdirSync(folder, { recursive: true });
   for (const page of pages) {
     // Examples marked "page" need a browser: they are compiled, and not run.
-    writeFileSync(`${fileOf(page)}.tsx`, moduleOf(page, /^```tsx?(?: page)?/));
+    // (A recipe is written in several ways, each by itself.)
+    const isRecipe = page.startsWith('docs/recipes/');
+    writeFileSync(`${fileOf(page)}.tsx`, moduleOf(page, isRecipe ? /^```ts(?: page)?/ : /^```tsx?(?: page)?/));
+    if (isRecipe) writeFileSync(`${fileOf(page)}-react.tsx`, moduleOf(page, /^```tsx page/));
     const run = moduleOf(page, /^```ts/);
     writeFileSync(`${fileOf(page)}.mjs`, ts.transpileModule(run, { compilerOptions: { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 } }).outputText);
   }
@@ -116,7 +119,7 @@ test('every command of the command line page runs', () => {
     ...Object.fromEntries([...page.matchAll(/^```\w+ file=(\S+)\n(.*?)^```/gms)].map(([, name, content]) => [name!, content!])),
   };
   for (const [name, content] of Object.entries(files)) writeFileSync(join(place, name), content);
-  const env = { ...process.env, PATH: `${join(root, 'node_modules/.bin')}:${process.env['PATH']}`, SLURM_ARRAY_TASK_ID: '2', SLURM_ARRAY_TASK_COUNT: '3' };
+  const env = { ...process.env, PATH: `${join(root, 'node_modules/.bin')}:${process.env['PATH']}` };
   const run = (command: string) => spawnSync('bash', ['-c', command], { cwd: place, env, encoding: 'utf8' });
   const commands = [...page.matchAll(/^```sh\n(.*?)^```/gms)].flatMap(([, block]) => block!.replaceAll('\\\n', '').trim().split('\n'));
   expect(commands.length).toBeGreaterThan(10);
@@ -124,5 +127,6 @@ test('every command of the command line page runs', () => {
     const { status, stderr } = run(command);
     expect({ command, isFine: status === 0 || status === 1, wrong: stderr.match(/^upper-gate: .*/gm) }).toEqual({ command, isFine: true, wrong: null });
   }
+  expect(readFileSync(join(place, 'wrong-order.svg'), 'utf8')).toContain('<title id="title">Answers in the wrong order</title>');
   expect(readFileSync(join(place, 'findings.ndjson'), 'utf8')).toBe(run('upper-gate check passage.ts bookings.ndjson --format ndjson').stdout);
 });

@@ -2,6 +2,7 @@
 
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { blocksIn, moduleFrom } from '../live/blocks.ts';
 
 export const root = join(__dirname, '../..');
 
@@ -15,22 +16,7 @@ export const pages = ['README.md', 'packages/upper-gate/README.md', ...markdownI
 export const textOf = (page: string): string => readFileSync(join(root, page), 'utf8');
 
 /** The blocks of code of a page that begin with a fence: `/^```ts/`. */
-export const blocksOf = (page: string, fence: RegExp): string[] => [...textOf(page).matchAll(new RegExp(`${fence.source}\\n([\\s\\S]*?)^\`\`\``, 'gm'))].map(([, block]) => block!);
+export const blocksOf = (page: string, fence: RegExp): string[] => blocksIn(textOf(page), fence);
 
-/** The TypeScript of a page as one module: its examples one after the other, imports in front. */
-export function moduleOf(page: string, fence: RegExp): string {
-  const names = new Map<string, Set<string>>();
-  const body = blocksOf(page, fence)
-    .join('\n')
-    .replace(/^import \{([^}]*)\} from '([^']*)';$/gm, (_, list: string, from: string) => {
-      const known = names.get(from) ?? new Set();
-      list
-        .split(',')
-        .map((name) => name.trim())
-        .filter(Boolean)
-        .forEach((name) => known.add(name));
-      names.set(from, known);
-      return '';
-    });
-  return `${[...names].map(([from, list]) => `import { ${[...list].join(', ')} } from '${from}';`).join('\n')}\n${body}\nexport {};\n`;
-}
+/** The TypeScript of a page as one module. */
+export const moduleOf = (page: string, fence: RegExp): string => moduleFrom(blocksOf(page, fence));

@@ -2,11 +2,12 @@
 
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterEach, expect, test } from '@jest/globals';
-import { buildSync } from 'esbuild';
 import type { Page, Request } from 'playwright-core';
 import { drawn } from '../../packages/upper-gate/__tests__/browser/heard.ts';
-import { SOURCE, useBrowser } from '../../packages/upper-gate/__tests__/browser/launch.ts';
-import { blocksOf, moduleOf, pages, root, textOf } from './examples.ts';
+import { useBrowser } from '../../packages/upper-gate/__tests__/browser/launch.ts';
+import { codeOf, htmlOf, variantsOf, type Variant } from '../live/blocks.ts';
+import { blocksOf, pages, textOf } from './examples.ts';
+import { openPage, shownBy, type Replied, type Reply } from './inPage.ts';
 
 const browser = useBrowser();
 
@@ -18,40 +19,14 @@ afterEach(async () => {
   expect(faults).toEqual([]);
 });
 
-interface Replied {
-  readonly status: number;
-  readonly contentType?: string;
-  readonly body?: string;
+/** The way in which the recipe under test is written. */
+let variant: Variant = 'plain';
+/** Opens a page with the HTML of a recipe, and runs its code there. @param path of the page */
+async function open(recipe: string, reply: Reply = () => ({ status: 201 }), path = ''): Promise<void> {
+  const text = textOf(`docs/recipes/${recipe}.md`);
+  ({ page, faults, requests } = await openPage(browser(), { code: shownBy[variant](codeOf(text, variant)), html: htmlOf(text, variant), reply, path }));
 }
-type Reply = (request: Request) => Replied | Promise<Replied>;
-
 const run = (code: string) => page.addScriptTag({ type: 'module', content: code });
-
-/** Opens a page with the HTML of a recipe, and runs its code there. */
-async function open(recipe: string, reply: Reply = () => ({ status: 201 })): Promise<void> {
-  [faults, requests] = [[], []];
-  const name = `docs/recipes/${recipe}.md`;
-  const { outputFiles } = buildSync({
-    stdin: { contents: moduleOf(name, /^```ts page/), resolveDir: root, loader: 'ts' },
-    bundle: true,
-    write: false,
-    format: 'esm',
-    conditions: [SOURCE],
-  });
-  page = await browser().newPage();
-  page.setDefaultTimeout(5000);
-  page.on('pageerror', (error) => faults.push(String(error)));
-  page.on('console', (message) => message.type() === 'warning' && faults.push(message.text()));
-  const html = `<!doctype html><title>Recipe</title>${blocksOf(name, /^```html/).join('')}`;
-  await page.route('**/*', async (route) => {
-    const request = route.request();
-    if (request.resourceType() === 'document') return route.fulfill({ contentType: 'text/html; charset=utf-8', body: html });
-    requests.push(request);
-    return route.fulfill(await reply(request));
-  });
-  await page.goto('http://recipes.test/');
-  await run(outputFiles[0]!.text);
-}
 
 const message = (field: string) => page.locator(`[data-gate-messages="${field}"]`).textContent();
 const shows = (text: string) => page.getByText(text).first().waitFor();
@@ -280,14 +255,191 @@ const recipes: Record<string, () => Promise<void>> = {
     expect([await page.locator('label').textContent(), await page.inputValue('[name=beam]')]).toEqual(['Breite (m)', '6,5']);
     expect(await message('beam')).toMatch(/5,2/);
   },
+  'upload-preview': async () => {
+    await open('upload-preview');
+    const pick = (mimeType: string) => page.setInputFiles('[name=picture]', { name: 'otter.png', mimeType, buffer: Buffer.from('x') });
+    await pick('text/plain');
+    await press('Send');
+    expect([await message('picture'), await page.locator('img').isHidden()]).toEqual([expect.stringContaining('choose a file of type image'), true]);
+    await pick('image/png');
+    expect(await page.locator('img').evaluate((image: HTMLImageElement) => [image.hidden, image.alt, image.src.slice(0, 5)])).toEqual([false, 'Preview of otter.png', 'blob:']);
+  },
+  'confirm-warning': async () => {
+    await open('confirm-warning');
+    await type('beam', '5');
+    await page.locator('[name=beam]').blur();
+    expect([await message('beam'), await page.locator('[name=sure]').isVisible()]).toEqual(['That leaves 20 cm on either side', true]);
+    await press('Book');
+    await shows('Confirm that the boat is that wide');
+    await page.check('[name=sure]');
+    expect(await book()).toBe('beam=5&sure=on');
+  },
+  'strength-meter': async () => {
+    await open('strength-meter');
+    await type('phrase', 'harbour wall');
+    await press('Send');
+    expect([await message('phrase'), await page.locator('meter').evaluate((meter: HTMLMeterElement) => meter.value)]).toEqual([expect.stringContaining('Make it longer'), 2]);
+    await type('phrase', 'Harbour wall 12 tides');
+    await Promise.all([page.waitForResponse('**/keepers'), press('Send')]);
+  },
+  'phone-by-country': async () => {
+    await open('phone-by-country');
+    await type('phone', '+44 20 12345678');
+    await type('postcode', '1012ab');
+    await page.selectOption('select', 'NL');
+    await press('Book');
+    await shows('Write it like +31 20 1234567');
+    await page.selectOption('select', 'GB');
+    expect([await message('phone'), await message('postcode')]).toEqual(['', 'Write it like SW1A 1AA']);
+    await type('postcode', 'sw1a 1aa');
+    expect(await book()).toContain('country=GB');
+  },
+  mask: async () => {
+    await open('mask');
+    await type('registration', 'ot1204');
+    await page.locator('input').blur();
+    expect([await page.inputValue('input'), await message('registration')]).toEqual(['OT-1204', '']);
+  },
+  reorder: async () => {
+    await open('reorder');
+    const names = () => page.locator('li input').evaluateAll((inputs) => inputs.map((input) => (input as HTMLInputElement).value));
+    await page
+      .locator('li')
+      .nth(2)
+      .dragTo(page.locator('li').first(), { sourcePosition: { x: 2, y: 2 } });
+    expect(await names()).toEqual(['Weyford', 'Oster', 'Wester']);
+    await page.getByRole('button', { name: 'Move up' }).nth(2).click();
+    expect(await names()).toEqual(['Weyford', 'Wester', 'Oster']);
+    await page.getByText('Stop 3 moved to 2').waitFor({ state: 'attached' });
+    expect(await book()).toBe('stops.0.name=Weyford&stops.1.name=Wester&stops.2.name=Oster');
+  },
+  prefill: async () => {
+    await open('prefill', undefined, '?vessel=Otter&beam=9&__proto__=x');
+    expect([await page.inputValue('[name=vessel]'), await page.inputValue('[name=beam]')]).toEqual(['Otter', '9']);
+    await press('Book');
+    expect(await message('beam')).toMatch(/at most 5\.2/);
+  },
+  yesterday: async () => {
+    await open('yesterday', (request) => (request.url().endsWith('yesterday') ? { status: 200, contentType: 'application/json', body: '1.4' } : { status: 201 }));
+    await type('level', '2.4');
+    await page.locator('[name=level]').blur();
+    await shows('It was 1.4 m yesterday: check the gauge');
+    await Promise.all([page.waitForResponse('**/levels'), press('Send')]);
+  },
+  pause: async () => {
+    await open('pause');
+    await type('route', 'Oster, Nowhere');
+    expect(await message('route')).toBe('');
+    await shows('There is no harbour called Nowhere');
+  },
+  'dark-mode': async () => {
+    await open('dark-mode');
+    const color = () => page.locator('[data-gate-severity]').evaluate((element) => getComputedStyle(element).color);
+    await press('Book');
+    const light = await color();
+    await page.emulateMedia({ colorScheme: 'dark' });
+    expect([light, await color()]).toEqual(['rgb(179, 38, 30)', 'rgb(242, 184, 181)']);
+  },
+  iframe: async () => {
+    await open('iframe', undefined, '?host=http://recipes.test');
+    await page.evaluate(() =>
+      addEventListener('message', ({ data }: MessageEvent<object>) => Object.assign(globalThis, { told: { ...(globalThis as { told?: object }).told, ...data } })),
+    );
+    await type('vessel', 'Otter');
+    await press('Book');
+    const told = () => page.evaluate(() => (globalThis as { told?: { height?: number; booked?: string } }).told);
+    await page.waitForFunction(() => (globalThis as { told?: { booked?: string } }).told?.booked);
+    await press('Book');
+    expect((await told())!.booked).toBe('Otter');
+  },
+  drafts: async () => {
+    await open('drafts');
+    await page.getByLabel('Remarks').fill('Two swans');
+    await page.waitForFunction(() => localStorage.getItem('note')?.includes('swans'));
+    const code = await page.locator('script').last().textContent();
+    await page.reload();
+    await run(code!);
+    await shows('Your earlier entries are back');
+    expect(await page.getByLabel('Remarks').inputValue()).toBe('Two swans');
+    await Promise.all([page.waitForResponse('**/notes'), press('Send')]);
+    await page.waitForFunction(() => localStorage.getItem('note') === null);
+  },
+  facts: async () => {
+    await open('facts');
+    await page.getByLabel('Beam (m)').fill('4');
+    await page.getByLabel('Beam (m)').blur();
+    await press('The narrow lock');
+    await shows('At most 3 m at this lock');
+  },
+  'two-buttons': async () => {
+    await open('two-buttons');
+    await press('Save');
+    await shows('Vessel name is required');
+    await page.getByLabel('Vessel name').fill('Otter');
+    await Promise.all([page.waitForResponse('**/passages/save'), press('Save')]);
+    await Promise.all([page.waitForResponse('**/passages/book'), press('Book')]);
+  },
+  'fetched-options': async () => {
+    await open('fetched-options', (request) =>
+      /berths$/.test(request.url())
+        ? { status: request.url().includes('Wester') ? 503 : 200, contentType: 'application/json', body: '[{"id": "a1", "name": "North quay 1"}]' }
+        : { status: 201 },
+    );
+    await press('Book');
+    await shows('Choose Harbour first');
+    await page.selectOption('[name=harbour]', 'Wester');
+    await shows('The options for Berth could not be loaded right now');
+    await page.selectOption('[name=harbour]', 'Oster');
+    await page.selectOption('[name=berth]', { label: 'North quay 1' });
+    await Promise.all([page.waitForResponse('**/stays'), press('Book')]);
+    expect(requests.at(-1)!.postDataJSON()).toEqual({ harbour: 'Oster', berth: 'a1' });
+  },
+  'read-only': async () => {
+    await open('read-only');
+    expect(await page.locator('dt, dd').allTextContents()).toEqual([
+      'Vessel name',
+      'Otter',
+      'Beam (m)',
+      '2.1',
+      'Arrival',
+      'May 12, 2027',
+      'Call me back',
+      'Yes',
+      'Crew',
+      'Crew member 1',
+      'Name',
+      'Ada',
+    ]);
+  },
+  'date-range': async () => {
+    await open('date-range');
+    const span = async (from: string, to: string) => (await type('stay.from', from), await type('stay.to', to), await press('Book'));
+    await span('2090-05-10', '2090-05-09');
+    await shows('To must not be before From');
+    await span('2090-05-10', '2090-06-09');
+    await shows('At most 14 nights');
+    await type('stay.to', '2090-05-12');
+    expect(await book()).toBe('stay.from=2090-05-10&stay.to=2090-05-12');
+  },
+  'nested-rows': async () => {
+    await open('nested-rows');
+    await press('Add a member');
+    await press('Book');
+    await shows('Name is required');
+    expect(await page.getByLabel('Name').first().inputValue()).toBe('Ada');
+  },
 };
 
-test.each(Object.entries(recipes))('the recipe %s', (_, use) => use());
+const written = Object.keys(recipes).flatMap((name) => variantsOf(textOf(`docs/recipes/${name}.md`)).map((each) => [name, each] as const));
+test.each(written)('the recipe %s, %s', async (name, each) => {
+  variant = each;
+  await recipes[name]!();
+});
 
 test('every recipe is in the list, and runs', () => {
   const names = pages.flatMap((each) => /^docs\/recipes\/(.*)\.md$/.exec(each)?.[1] ?? []).filter((name) => name !== 'index');
   const listed = [...textOf('docs/recipes/index.md').matchAll(/\]\((.*?)\.md\)/g)].map(([, name]) => name!);
   // The others run in Node, with the examples of all pages.
-  const inNode = names.filter((name) => blocksOf(`docs/recipes/${name}.md`, /^```ts page/).length === 0);
+  const inNode = names.filter((name) => variantsOf(textOf(`docs/recipes/${name}.md`)).length === 0);
   expect({ listed: listed.sort(), run: [...Object.keys(recipes), ...inNode].sort() }).toEqual({ listed: names.sort(), run: names.sort() });
 });

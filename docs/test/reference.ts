@@ -10,6 +10,7 @@ const library = join(root, 'packages/upper-gate');
 const AROUND = `
 import { createServer } from 'node:http';
 import { fastify, type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
+import * as fc from 'fast-check';
 import { useId, type ReactNode } from 'react';
 const member = u.group({ name: u.text('Name', u.required()), role: u.text('Role'), permit: u.text('Permit') });
 const crewMember = member;
@@ -23,7 +24,7 @@ const boat = u.group({
 const passage = boat;
 type Passage = u.DataOf<typeof passage>;
 declare const gate: u.Gate<typeof passage>;
-declare const anyGate: u.AnyGate;
+declare const anyGate: u.AnyGate, trace: import('upper-gate/trace').Trace, rehearsed: import('upper-gate/testing').Rehearsal;
 declare const form: HTMLFormElement, place: HTMLElement, document: Document & Record<string, unknown>;
 declare const api: { book(data: unknown): Promise<Response> }, db: { book(data: unknown): Promise<object>; isRegistered(number: string): Promise<boolean> };
 declare const BERTHS: Record<string, string[]>, LOCKS: Record<string, string[]>, HEAVIEST: Record<string, number>, WIDEST: Record<string, number>;

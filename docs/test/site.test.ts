@@ -1,7 +1,7 @@
 // The documentation as a site, as the demo serves it: every page and link, the search, accessibility.
 
 import { execFileSync } from 'node:child_process';
-import { readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join, posix } from 'node:path';
 import { afterEach, expect, test } from '@jest/globals';
 import axe from 'axe-core';
@@ -29,7 +29,7 @@ async function open(path: string, options: Parameters<typeof demo.browser.newPag
 }
 
 test('every link leads to a page and a heading, and the contents name every page', () => {
-  const files = readdirSync(site, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.html'));
+  const files = readdirSync(site, { recursive: true, encoding: 'utf8' }).filter((file) => file.endsWith('.html') && !file.startsWith('live'));
   const ids = new Map<string, Set<string>>();
   const links: (readonly [from: string, to: string, hash: string])[] = [];
   for (const file of files) {
@@ -42,15 +42,16 @@ test('every link leads to a page and a heading, and the contents name every page
     }
   }
   expect(files.length).toBeGreaterThan(300);
-  expect(links.filter(([, to, hash]) => !ids.has(to) || (hash !== '' && !ids.get(to)!.has(hash)))).toEqual([]);
+  const isText = (file: string): boolean => file.startsWith('sources/') && existsSync(join(site, file));
+  expect(links.filter(([, to, hash]) => (!ids.has(to) && !isText(to)) || (hash !== '' && !ids.get(to)!.has(hash)))).toEqual([]);
   const linked = new Set(links.map(([, to]) => to));
   expect(files.filter((file) => !linked.has(file))).toEqual([]);
 });
 
-const PAGES = ['/', '/running.html', '/recipes/combobox.html', '/reference/upper-gate/functions/range.html'];
+const PAGES = ['/', '/running.html', '/recipes/combobox.html', '/reference/upper-gate/functions/range.html', '/live/phone-by-country.plain.html'];
 // (One kind of page each way while working; in CI, more of them.)
 const LIGHT = THOROUGH ? PAGES : [PAGES[1]!];
-const DARK = THOROUGH ? [PAGES[1]!, PAGES[3]!] : [PAGES[3]!];
+const DARK = THOROUGH ? [PAGES[1]!, PAGES[3]!, PAGES[4]!] : [PAGES[4]!];
 test.each([...LIGHT.map((path) => [path, 'light'] as const), ...DARK.map((path) => [path, 'dark'] as const)])('%s has no accessibility faults in %s mode', async (path, scheme) => {
   await open(path, { colorScheme: scheme, bypassCSP: true });
   await page.addScriptTag({ content: axe.source });
@@ -78,6 +79,70 @@ test('the search finds pages by keyboard, without a network, under the policy of
   await page.locator('#results a').first().waitFor();
   expect([new URL(page.url()).pathname, await page.inputValue('#search')]).toEqual(['/docs/', 'draft']);
   expect(await (await fetch(`${demo.url}/no/such/page`)).json()).toMatchObject({ status: 404 });
+});
+
+test('what people ask in their own words is answered by one of the first three pages; an entry of the reference says what it is imported from', async () => {
+  await open('/');
+  const questions = JSON.parse(readFileSync(join(__dirname, 'questions.json'), 'utf8')) as [question: string, page: string][];
+  const asked = JSON.stringify([...questions.map(([question]) => question), 'useGateList']);
+  // (As text, which the test runner leaves as it is.)
+  const found = await page.evaluate<readonly (readonly { id: string; title: string; page: string }[])[]>(
+    `import('/docs/assets/find.js').then(({ find }) => Promise.all(${asked}.map(find)))`,
+  );
+  expect(questions.length).toBeGreaterThanOrEqual(60);
+  const firstOf = (at: number) => [...new Set(found[at]!.map(({ id }) => id.replace(/\.html.*/, '')))].slice(0, 3);
+  expect(questions.flatMap(([question, wanted], at) => (firstOf(at).includes(wanted) ? [] : [[question, wanted, ...firstOf(at)]]))).toEqual([]);
+  expect(found.at(-1)!.map(({ page: on, title }) => `${on}: ${title}`)).toEqual(expect.arrayContaining(['upper-gate/react: useGateList()', 'upper-gate/vue: useGateList()']));
+});
+
+test('a recipe runs where it is read, with a server in every mood, in each way in which it is written', async () => {
+  await open('/recipes/two-buttons.html');
+  expect(page.frames()).toHaveLength(1);
+  await page.locator('.live').scrollIntoViewIfNeeded();
+  const frame = page.frameLocator('iframe[title="Try it: Two submit buttons"]');
+  const said = (text: string) => frame.locator('#log li').filter({ hasText: text }).waitFor();
+  for (const way of ['Plain page', 'React', 'Vue']) {
+    if (way !== 'Plain page') await frame.getByRole('link', { name: way }).click();
+    await frame.locator('strong', { hasText: way }).waitFor();
+    await frame.getByRole('button', { name: 'Save' }).click();
+    await frame.getByText('Vessel name is required').waitFor();
+    await frame.getByLabel('Vessel name').fill('Otter');
+    await frame.getByRole('button', { name: 'Save' }).click();
+    await said('POST /passages/save {"vessel":"Otter"} → 201');
+  }
+  for (const [mood, log, shown] of [
+    ['refusing', '→ 422', 'The server refuses this'],
+    ['failing', '→ no answer', 'This could not be sent. Try again'],
+  ] as const) {
+    await frame.getByLabel('Server').selectOption(mood);
+    await frame.getByLabel('Vessel name').fill(mood);
+    await frame.getByRole('button', { name: 'Book' }).click();
+    await said(log);
+    await frame.getByText(shown).waitFor();
+  }
+  // The frame is as high as what is in it.
+  expect(await frame.locator('html').evaluate((html) => html.scrollHeight <= innerHeight)).toBe(true);
+  await page.close();
+  await open('/recipes/stars.html', { javaScriptEnabled: false });
+  expect([page.frames().length, await page.locator('pre').count()]).toEqual([1, 2]);
+});
+
+const LIVE = readdirSync(join(site, 'live')).filter((file) => file.endsWith('.html'));
+test('every recipe that runs in the documentation begins without a fault, under the policy of the site', async () => {
+  expect(LIVE.length).toBeGreaterThan(40);
+  for (const file of THOROUGH ? LIVE : LIVE.filter((_, i) => i % 6 === 0)) {
+    await open(`/live/${file}`);
+    await page.locator('main > :nth-child(2)').first().waitFor({ state: 'attached' });
+    expect([
+      file,
+      faults,
+      await page
+        .locator('#log li')
+        .filter({ hasText: /error|warn/ })
+        .allTextContents(),
+    ]).toEqual([file, [], []]);
+    await page.close();
+  }
 });
 
 test('nothing is cut off at 320 pixels', async () => {

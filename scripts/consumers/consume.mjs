@@ -78,7 +78,7 @@ function readQuickStart() {
   const text = readFileSync(join(root, 'docs/quick-start.md'), 'utf8');
   const blocks = (fence) => [...text.matchAll(new RegExp(`^\`\`\`${fence}\\n([\\s\\S]*?)^\`\`\``, 'gm'))].map(([, code]) => code);
   const schema = "import { passage } from './passage.ts';\n";
-  const [[passage], [form, booking], [main, server], [react]] = ['ts', 'html', 'ts page', 'tsx page'].map(blocks);
+  const [[passage], [form], [booking], [main, server], [react]] = ['ts', 'html', 'vue', 'ts page', 'tsx page'].map(blocks);
   const page = (body, script) => `${body}<script type="module" src="/${script}"></script>`;
   const place = '<div id="root"></div>';
   const mount = "import { createApp } from 'vue';\nimport Booking from './Booking.vue';\ncreateApp(Booking).mount('#root');\n";
@@ -223,6 +223,16 @@ try {
       );
       return [...lacking.map((file) => `It lacks ${file}.`), ...useless, ...sourceless.map((file) => `${file} has no sources.`)].join('\n');
     });
+    await consume(`${name}: what would be published is what was packed`, () => {
+      const { stderr } = spawnSync('npm', ['publish', '--dry-run', '--ignore-scripts', '--json'], {
+        cwd: join(root, at),
+        encoding: 'utf8',
+      });
+      return stderr
+        .split('\n')
+        .filter((line) => line.startsWith('npm warn publish') && !/logged in/.test(line))
+        .join('\n');
+    });
     await consume(`${name}: publint`, async () => {
       const { messages, pkg } = await publint({ pkgDir: unpacked, level: 'suggestion' });
       return messages.map((message) => formatMessage(message, pkg, { color: false })).join('\n');
@@ -294,10 +304,11 @@ try {
     await consume(`the quick start, as it is written: ${way}`, () => tryQuickStart(way, files, quickStart.server));
 
   const forms = readFileSync(join(root, 'packages/upper-gate/__tests__/environments/forms.ts'), 'utf8');
+  const page = readFileSync(join(root, 'docs/testing.md'), 'utf8');
   const settings = {
     module: { 'jest.config.js': 'export default { transform: {} };' },
     commonjs: {
-      'jest.config.cjs': /^\/\/ jest\.config\.cjs\n([\s\S]*?)^```/m.exec(readFileSync(join(root, 'docs/testing.md'), 'utf8'))[1],
+      'jest.config.cjs': /^\/\/ jest\.config\.cjs\n([\s\S]*?)^```/m.exec(page)[1],
     },
   };
   for (const [type, files] of Object.entries(settings)) {
@@ -310,6 +321,8 @@ try {
       'forms.js': transformSync(forms, { loader: 'ts', format: 'esm' }).code.replace("'./forms.ts'", "'./forms.js'"),
       ...files,
       ...Object.fromEntries(tests),
+      // The test of a page that the docs show, as it is written.
+      'shown.test.js': /^```js\n(\/\*\* @jest-environment[\s\S]*?)^```/m.exec(page)[1],
     });
     await consume(`Jest, in a project of type ${type}`, () => {
       const jest = [join(root, 'node_modules/jest/bin/jest.js'), '--rootDir', at, '--silent', '--config', join(at, Object.keys(files)[0])];

@@ -1,20 +1,12 @@
 // The search of the documentation: as you type, from an index that comes with the pages.
 
-import MiniSearch from './minisearch.js';
-import { SEARCH_OPTIONS } from './searchOptions.js';
+import { find } from './find.js';
 
 const LIMIT = 12;
 const root = new URL('../', import.meta.url);
 const field = document.querySelector('#search');
 const place = document.querySelector('#results');
 const status = document.querySelector('#found');
-
-let loading;
-/** The index, fetched when somebody first searches. */
-const load = () =>
-  (loading ??= fetch(new URL('assets/search.json', root))
-    .then((response) => response.text())
-    .then((text) => MiniSearch.loadJSON(text, SEARCH_OPTIONS)));
 
 /** The words around the first match. */
 function excerpt({ text, terms }) {
@@ -36,11 +28,8 @@ function entryOf(result) {
 
 async function search() {
   const wanted = field.value.trim();
-  const index = await load();
+  const results = wanted === '' ? [] : await find(wanted);
   if (wanted !== field.value.trim()) return;
-  // All words; where no section has them all, as many as there are.
-  const all = wanted === '' ? [] : index.search(wanted);
-  const results = all.length > 0 ? all : index.search(wanted, { combineWith: 'OR' });
   place.hidden = wanted === '';
   place.replaceChildren(...results.slice(0, LIMIT).map(entryOf));
   status.textContent = wanted === '' ? '' : results.length === 0 ? `Nothing found for “${wanted}”` : `${results.length} found`;

@@ -91,11 +91,12 @@ function KitField({ gate, of, type, children }: FieldProps & { readonly type?: s
 function KitRadios({ gate, of }: FieldProps) {
   const { state, label, fieldset, option, messages } = useGateField(gate, of);
   return (
-    <Stack component="fieldset" sx={{ border: 0, p: 0, m: 0 }} {...fieldset}>
-      <FormLabel component="legend" required={state.required} error={state.shown.length > 0}>
+    <Stack>
+      <FormLabel id={label.id} component="div" required={state.required} error={state.shown.length > 0}>
         {label.children}
       </FormLabel>
-      <RadioGroup row>
+      {/* The kit's group is one of radios to screen readers: it has the name and the state, in place of a fieldset. */}
+      <RadioGroup row {...fieldset} aria-labelledby={label.id} aria-required={state.required} aria-invalid={state.shown.length > 0}>
         {of.options?.map(({ value }) => {
           const { ref, id, onChange, onBlur, checked, name } = option(value);
           return (

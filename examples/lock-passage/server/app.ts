@@ -45,6 +45,34 @@ const POLICY = {
   trustedTypes: ['vue', 'lit-html'],
 };
 
+/** The page of the playground that runs what is written there: without an origin, so that it reaches nothing of this site. */
+const SANDBOX = {
+  sandbox: ['allow-scripts', 'allow-forms'],
+  defaultSrc: ["'none'"],
+  scriptSrc: ["'self'", "'unsafe-eval'"],
+  styleSrc: ["'self'"],
+  imgSrc: ['data:'],
+  formAction: ["'none'"],
+  frameAncestors: ["'self'"],
+};
+/** The policies of the documentation, by what their paths begin with: its pages have frames of their own, in which recipes run. */
+const DOCS: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = {
+  '/docs/try/run/': SANDBOX,
+  '/docs/try/': { ...POLICY, frameSrc: ["'self'"], trustedTypes: ['upper-gate-try'] },
+  '/docs/live/': {
+    ...POLICY,
+    frameAncestors: ["'self'"],
+    imgSrc: [...POLICY.imgSrc, 'blob:'],
+    trustedTypes: [...POLICY.trustedTypes, 'default'],
+  },
+  '/docs/': { ...POLICY, frameSrc: ["'self'"] },
+};
+/** A policy as a header says it. */
+const written = (policy: Readonly<Record<string, readonly string[]>>): string =>
+  Object.entries(policy)
+    .map(([name, sources]) => `${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)} ${sources.join(' ')}`)
+    .join(';');
+
 type Drawn = RedrawOptions['findings'];
 
 const REFERENCE = text('Reference', required(), length({ max: 20 }));
@@ -77,6 +105,15 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
   const plainPage = (): Promise<string> => readFile(join(pages['/']!, 'plain.html'), 'utf8');
   const sendPage = async (reply: FastifyReply, status: number, html: string): Promise<FastifyReply> =>
     reply.code(status).type('text/html; charset=utf-8').send(html);
+
+  app.addHook('onSend', async ({ url }, reply) => {
+    const policy = Object.entries(DOCS).find(([path]) => url.startsWith(path))?.[1];
+    if (policy) reply.header('content-security-policy', written(policy));
+    if (policy?.['frameAncestors']?.includes("'self'")) reply.header('x-frame-options', 'SAMEORIGIN');
+    // To a page without an origin, its own script is one of another.
+    if (policy === SANDBOX) reply.header('cross-origin-resource-policy', 'cross-origin').removeHeader('origin-agent-cluster');
+    return Promise.resolve();
+  });
 
   // For the demo only: the page chooses how the server behaves.
   app.addHook('onRequest', async (request, reply) => {

@@ -28,6 +28,7 @@ const app = await makeApp(open, {
   '/kit/': home('../component-kit/dist'),
   '/kits/': home('../component-kits/dist'),
   '/docs/': home('../../docs/dist'),
+  '/docs/try/': home('../../docs/try/dist'),
 });
 try {
   await app.listen({ port, host: '127.0.0.1' });

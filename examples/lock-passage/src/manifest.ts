@@ -53,6 +53,7 @@ function drawField(row: CrateRow, name: (typeof FIELDS)[number], messages: HTMLE
   const show = (): void => {
     if (input.value !== field.raw) input.value = String(field.raw);
     const error = field.shown[0];
+    if (field.required) input.ariaRequired = 'true';
     input.dataset['gateState'] = error ? 'error' : 'idle';
     input.setAttribute('aria-invalid', String(error !== undefined));
     const shown = FIELDS.flatMap((each) => row.field(each).shown);

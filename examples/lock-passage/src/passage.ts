@@ -166,7 +166,14 @@ export function passageForm(askRegister: AskRegister) {
       time(labelled('Earliest arrival', 'Früheste Ankunft', 'أول موعد للوصول'), required(), range({ min: '06:00', max: '20:00' })),
       time(labelled('Latest arrival', 'Späteste Ankunft', 'آخر موعد للوصول'), required(), range({ min: '06:00', max: '20:00' })),
     ),
-    crew: list(labelled('Crew on board', 'Besatzung an Bord', 'الطاقم'), crewMember, length({ min: 1, max: 12 })),
+    crew: list(
+      {
+        ...labelled('Crew on board', 'Besatzung an Bord', 'الطاقم'),
+        rowLabel: { en: 'Crew member', de: 'Besatzungsmitglied', ar: 'عضو الطاقم' },
+      },
+      crewMember,
+      length({ min: 1, max: 12 }),
+    ),
     cargo: variant(
       labelled('Cargo', 'Ladung', 'الحمولة'),
       'load',

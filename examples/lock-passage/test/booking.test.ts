@@ -194,7 +194,10 @@ test('without script the form is validated by the server, drawn again with what 
   const script = '</textarea><script>document.title = "owned"</script>';
   await fillIn(bare, { vessel: '<b>O', registration: 'ZZ-0000', arrival: '2027-08-01', emailAgain: 'other@example.org', remarks: script });
   await bare.click('#send');
-  expect(await bare.locator('.summary li').allTextContents()).toEqual(['ZZ-0000 is not on the register of vessels', worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' })]);
+  expect(await bare.locator('.summary li').allTextContents()).toEqual([
+    'Registration: ZZ-0000 is not on the register of vessels',
+    worded('differs', 'Repeat e-mail', { otherLabel: 'E-mail' }),
+  ]);
   expect({
     'messagesOf emailAgain bare': await messagesOf(bare, 'emailAgain'),
     vessel: await bare.inputValue('[name=vessel]'),

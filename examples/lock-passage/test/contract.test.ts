@@ -156,7 +156,7 @@ describe.each(Object.entries(PAGES).map(([name, page], i) => [name, i, ...page] 
   testHere('after a refusal the focus is on the first invalid control as the person sees it; the summary leads to the others', async () => {
     await page.click('#send');
     expect(await focused(page)).toBe('vessel');
-    await page.locator('.summary a', { hasText: `Crew on board 1: ${worded('valueMissing', 'Age')}` }).click();
+    await page.locator('.summary a', { hasText: `Crew member 1: ${worded('valueMissing', 'Age')}` }).click();
     expect(await focused(page)).toBe('crew.0.age');
     await page.locator('.summary a', { hasText: 'Lockage' }).click();
     expect(await focused(page)).toBe('slot');

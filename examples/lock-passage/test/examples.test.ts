@@ -59,7 +59,7 @@ test('a wizard validates each step before the next, keeps what was typed, and go
   await page.check('[name=terms]');
   await page.getByText('Read what you entered').click();
   expect((await page.locator('.review').first().innerText()).replace(/\s+/g, ' ')).toMatch(
-    /^Vessel name Mallard .* Day May 1, 2027 .* Crew on board 1 Name Ada .* I have read the rules of the flight Yes$/,
+    /^Vessel name Mallard .* Day May 1, 2027 .* Crew member 1 Name Ada .* I have read the rules of the flight Yes$/,
   );
   expect(await page.locator('.steps .done').count()).toBe(3);
   await page.locator('[name=email]').press('Enter');
@@ -75,6 +75,11 @@ test('the inputs of a component kit show messages and required marks, and take t
   expect(await focused(page)).toBe('vessel');
   expect(await messagesOf(page, 'quay')).toEqual([worded('valueMissing', 'Quay', { holds: 'option' })]);
   expect(await page.locator('label', { hasText: 'Length (m)' }).textContent()).toContain('*');
+  const power = page.getByRole('radiogroup', { name: 'Shore power' });
+  expect([await power.getAttribute('aria-required'), await power.getAttribute('aria-invalid')]).toEqual(['true', 'true']);
+  expect(await page.locator(`#${(await power.getAttribute('aria-describedby'))!.replaceAll('.', '\\.')}`).textContent()).toBe(
+    worded('valueMissing', 'Shore power', { holds: 'option' }),
+  );
   await page.fill('[name=vessel]', 'Otter');
   await page.fill('[name=lengthM]', '12');
   await page.fill('[name=from]', '2027-05-01');
@@ -108,7 +113,9 @@ test('at 320 pixels nothing overflows, on any page', async () => {
 
 test('the manifest: rows and buttons have names, what is wrong is announced, how long it took is not', async () => {
   await open('/manifest.html');
-  await page.getByRole('group', { name: 'Crate 3', exact: true }).getByLabel('Seal').fill('S10001');
+  const crate = page.getByRole('group', { name: 'Crate 3', exact: true });
+  expect(await crate.locator('[aria-required=true]').count()).toBe(3);
+  await crate.getByLabel('Seal').fill('S10001');
   expect(await page.getByRole('status').allTextContents()).toEqual(['1 error in 10000 crates.']);
   await page.getByRole('button', { name: 'Remove Crate 3', exact: true }).click();
   await page.getByRole('status').filter({ hasText: 'All crates are in order.' }).waitFor();
@@ -138,7 +145,7 @@ test('berths follow the harbour, the limits of the page the kind of boat, and th
   for (const [name, value] of Object.entries({ lengthM: '20', draught: '2.2', arrival: '09:00' })) await page.fill(`[name=${name}]`, value);
   // Nobody knows the tides yet: it cannot be sent, and the page says so.
   await page.getByText('Take this berth').click();
-  expect(await page.locator('.summary li').allTextContents()).toEqual([worded('unanswered', 'Form')]);
+  expect(await page.locator('.summary :is(h2, li)').allTextContents()).toEqual([worded('unchecked', ''), worded('unanswered', 'Form')]);
   letThrough();
   await page.getByText('Saltby takes a draught of 1.1 m at 09:00').first().waitFor();
   await page.selectOption('#table', 'spring');
@@ -160,6 +167,24 @@ test('berths follow the harbour, the limits of the page the kind of boat, and th
   await page.check('[value=ashore]');
   await page.getByText('Take this berth').click();
   await page.getByText('Basin 2 in Thorle is yours from 12:00').waitFor();
+});
+
+test('what can only be chosen after something else says so, leads there, and is counted once', async () => {
+  await open('/berth.html');
+  await page.getByText('The draught is checked against').waitFor();
+  await page.getByText('Take this berth').click();
+  expect([await page.locator('.summary h2').textContent(), ...(await page.locator('.summary li a').allTextContents())]).toEqual([
+    worded('summary', '', { count: 5 }),
+    worded('valueMissing', 'Kind of boat', { holds: 'option' }),
+    ...['Length (m)', 'Draught (m)'].map((label) => worded('valueMissing', label)),
+    worded('valueMissing', 'Harbour', { holds: 'option' }),
+    worded('valueMissing', 'Arrival'),
+  ]);
+  expect([await messagesOf(page, 'berth'), await messagesOf(page, 'side'), await page.locator('.whole').innerText()]).toEqual([
+    ['Choose Harbour first'],
+    ['Choose Kind of boat first'],
+    '',
+  ]);
 });
 
 test('the server checks a berth with its own tide table', async () => {

@@ -6,6 +6,7 @@ import { Command, CommanderError, Option } from 'commander';
 import { delimiter, slice, wholeNumber, workers } from './arguments.ts';
 import type { CheckOptions } from './check/check.ts';
 import { TARGETS, type Target } from './convert/targets.ts';
+import { TIMELINES, type RehearseOptions } from './rehearse/formats.ts';
 import { ended, Failure, firstLine } from './failure.ts';
 import { FORMATS } from './read/names.ts';
 import { REPORTS } from './report/collect.ts';
@@ -23,7 +24,7 @@ const SCHEMA = 'a TypeScript or JavaScript module that exports a schema, or a JS
 const EXPORT = 'which export of the module; or where in the document, as a JSON Pointer (default: the only one there is)';
 const TRUST = 'take patterns of a document that can take very long on a short text';
 const CONTEXT = 'a JSON file with what the schema reads from outside, by the names of its contexts';
-const CHECKS = 'a module that exports the functions that the document names';
+const CHECKS = 'a module that exports the functions that a document names, or those of async rules, by their names';
 
 /** What the command is doing, for what ends it from outside. */
 interface State {
@@ -84,7 +85,7 @@ async function run(args: readonly string[], state: State): Promise<number> {
   const { tally, progress } = state;
   let code: number = EXIT.clean;
   const program = new Command('upper-gate')
-    .description('Validates records with a schema of Upper Gate, and converts schemas.')
+    .description('Validates records with a schema of Upper Gate, converts schemas, and rehearses forms.')
     .version(VERSION, '--version', 'print the version')
     .exitOverride()
     .configureOutput({
@@ -104,6 +105,13 @@ async function run(args: readonly string[], state: State): Promise<number> {
     .option('--checks <module>', CHECKS)
     .option('--context <file>', CONTEXT)
     .option('--trust-patterns', TRUST)
+    .addOption(new Option('--async <how>', 'skip: leave out async rules').choices(['skip']))
+    .addOption(
+      new Option(
+        '--unknown <how>',
+        'refuse: keys and columns that the schema does not know are errors (default: keys are left out, columns told)',
+      ).choices(['refuse']),
+    )
     .addOption(new Option('--input <format>', 'the format of the data (default: from the extension, NDJSON for -)').choices(FORMATS))
     .addOption(
       new Option(
@@ -149,6 +157,7 @@ Examples:
       // Commander knows NO_COLOR, FORCE_COLOR and terminals.
       const style = { format: options.format, coloured: program.configureOutput().getOutHasColors?.() ?? false };
       const report = new Report({ ...options, ...style }, tally, progress);
+      for (const note of schema.notes) report.note(note);
       await checkFiles(schema, files, options, { schema: path, options, style }, report, progress);
       progress.stop();
       await report.end();
@@ -176,6 +185,37 @@ Examples:
       const [{ loadSchema }, { convert }] = await Promise.all([import('./schema.ts'), import('./convert/convert.ts')]);
       state.doing = `loading ${path}`;
       await print(await convert(await loadSchema(path, options), to));
+    });
+
+  program
+    .command('rehearse')
+    .description('play rehearsals of a form: what a user does, who answers and what is expected, in files of YAML or JSON')
+    .argument('<schema>', SCHEMA)
+    .argument('<file...>', 'the rehearsals: passage.rehearsal.yaml')
+    .option('--export <name>', EXPORT)
+    .option('--checks <module>', CHECKS)
+    .option('--context <file>', CONTEXT)
+    .option('--trust-patterns', TRUST)
+    .addOption(new Option('--format <format>', 'how to write the timelines').choices(TIMELINES).default('text'))
+    .option('--expect <file>', 'compare the timelines with those of a JSON file')
+    .option('--update', 'write the timelines to the file of --expect', false)
+    .option('--quiet', 'print only what is not as expected', false)
+    .addHelpText(
+      'after',
+      `
+Exit code: 0 all as expected, 1 something is not, 2 a wrong argument or file, 130 interrupted.
+
+Examples:
+  upper-gate rehearse passage.ts wrong-order.rehearsal.yaml
+  upper-gate rehearse passage.ts wrong-order.rehearsal.yaml --format svg > wrong-order.svg
+  upper-gate rehearse passage.ts *.rehearsal.yaml --expect timelines.json --quiet`,
+    )
+    .action(async (path: string, files: string[], options: SchemaOptions & RehearseOptions) => {
+      const [{ loadSchema }, { rehearseFiles }] = await Promise.all([import('./schema.ts'), import('./rehearse/rehearse.ts')]);
+      state.doing = `loading ${path}`;
+      const schema = await loadSchema(path, options);
+      state.doing = 'rehearsing';
+      if (!(await rehearseFiles(schema, files, options, program.configureOutput().getOutHasColors?.() ?? false))) code = EXIT.findings;
     });
 
   try {

@@ -6,7 +6,7 @@ import { createRequire } from 'node:module';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type * as Jiti from 'jiti';
-import { isSchema, type Context, type ContextValue, type DefinedKind, type DefinedRule, type Node } from 'upper-gate';
+import { isSchema, type Checks, type Context, type ContextValue, type DefinedKind, type DefinedRule, type Node } from 'upper-gate';
 import type { FromJsonSchemaOptions, JsonSchema } from 'upper-gate/json-schema';
 import { readContext, tokensIn } from './context.ts';
 import { Failure, firstLine } from './failure.ts';
@@ -19,18 +19,24 @@ export interface Loaded {
   readonly name: string;
   /** Whether it is a JSON Schema document, so that values are read by JSON's types. */
   readonly isJson: boolean;
+  /** What its document says that has no meaning, with the places. */
+  readonly notes: readonly string[];
   /** What the schema reads from outside. */
   readonly context: readonly ContextValue[];
+  /** The contexts that are exported beside it. */
+  readonly contexts: readonly Context[];
+  /** Functions in place of those of async rules, by the names of the rules. */
+  readonly checks: Checks;
 }
 
 /** What a file holds, and the tokens of what it reads from outside. */
-type Found = Omit<Loaded, 'context'> & { readonly tokens: ReadonlyMap<string, Context> };
+type Found = Omit<Loaded, 'context' | 'contexts' | 'checks'> & { readonly tokens: ReadonlyMap<string, Context> };
 
 /** Which schema of a file, and what it may need. */
 export interface SchemaOptions {
   /** The export of a module; or the place in a document, as a JSON Pointer. Default: the only schema there is. */
   readonly export?: string;
-  /** A module of functions, by the names that a document gives them. */
+  /** A module of functions, by the names that a document gives them, or by those of async rules. */
   readonly checks?: string;
   /** A JSON file with what the schema reads from outside, by the names of the tokens. */
   readonly context?: string;
@@ -46,15 +52,33 @@ export interface SchemaOptions {
 export async function loadSchema(path: string, options: SchemaOptions): Promise<Loaded> {
   await factsOf(path, 'schema');
   const isDocument = extname(path).toLowerCase() === '.json';
-  const { tokens, ...found } = isDocument ? await fromDocument(path, options) : await fromModule(path, options.export);
-  return { ...found, context: options.context === undefined ? [] : await readContext(options.context, tokens) };
+  const functions = options.checks === undefined ? {} : await load(options.checks, 'module of checks');
+  const { tokens, ...found } = isDocument
+    ? await fromDocument(path, options, functions)
+    : await fromModule(path, options.export, functions);
+  return {
+    ...found,
+    checks: checksIn(functions),
+    contexts: [...tokens.values()],
+    context: options.context === undefined ? [] : await readContext(options.context, tokens),
+  };
 }
 
-async function fromDocument(path: string, { export: pointer = '', checks, trustPatterns = false }: SchemaOptions): Promise<Found> {
+/** What a module exports. */
+type Exports = Readonly<Record<string, unknown>>;
+
+/** The functions that a module exports. */
+const checksIn = (exported: Exports): Checks =>
+  Object.fromEntries(Object.entries(exported).filter((each): each is [string, Checks[string]] => typeof each[1] === 'function'));
+
+async function fromDocument(
+  path: string,
+  { export: pointer = '', trustPatterns = false }: SchemaOptions,
+  functions: Exports,
+): Promise<Found> {
   const document = parseJson(await readFile(path, 'utf8'), path) as JsonSchema;
-  const functions = checks === undefined ? {} : await load(checks, 'module of checks');
   const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
-  const { fromJsonSchema, JsonSchemaError } = await import('upper-gate/json-schema');
+  const { fromJsonSchema, JsonSchemaError, notesOf } = await import('upper-gate/json-schema');
   try {
     const options = {
       pointer: pointer.replace(/^#/, ''),
@@ -62,16 +86,21 @@ async function fromDocument(path: string, { export: pointer = '', checks, trustP
       trustPatterns,
       ...definedIn(functions),
     } as FromJsonSchemaOptions;
-    return { schema: fromJsonSchema<Node>(document, options), name, isJson: true, tokens: tokensIn(functions) };
+    const schema = fromJsonSchema<Node>(document, options);
+    const notes = notesOf(schema).map(({ pointer: at, keyword }) => `${path}#${at}: "${keyword}" is not known, and validates nothing.`);
+    return { schema, name, isJson: true, notes, tokens: tokensIn(functions) };
   } catch (error) {
-    if (error instanceof JsonSchemaError)
-      throw new Failure(`${path}${error.message.replace('pass { trustPatterns: true }', 'add --trust-patterns')}`);
+    if (error instanceof JsonSchemaError) throw new Failure(`${path}${inCommandWords(error.message)}`);
     throw error;
   }
 }
 
+/** What an error of the library advises, as the command has it. */
+const inCommandWords = (message: string): string =>
+  message.replace('pass { trustPatterns: true }', 'add --trust-patterns').replace(' With { strict: false } it says nothing.', '');
+
 /** The rules and kinds that a module defines. */
-function definedIn(exported: Readonly<Record<string, unknown>>): Pick<FromJsonSchemaOptions, 'rules' | 'kinds'> {
+function definedIn(exported: Exports): Pick<FromJsonSchemaOptions, 'rules' | 'kinds'> {
   const defined = Object.values(exported).filter(
     (each): each is DefinedRule | DefinedKind => typeof each === 'function' && 'definition' in each,
   );
@@ -106,7 +135,7 @@ function findsLibrary(url: string): boolean {
 }
 
 /** The exports of a module. */
-async function load(path: string, what: string): Promise<Readonly<Record<string, unknown>>> {
+async function load(path: string, what: string): Promise<Exports> {
   await factsOf(path, what);
   const url = pathToFileURL(resolve(path)).href;
   // Required, not imported: Node reads through all of it for the names that it exports, otherwise.
@@ -118,20 +147,26 @@ async function load(path: string, what: string): Promise<Readonly<Record<string,
   }
 }
 
-async function fromModule(path: string, name: string | undefined): Promise<Found> {
+async function fromModule(path: string, name: string | undefined, functions: Exports): Promise<Found> {
   const exported = await load(path, 'schema');
-  const tokens = tokensIn(exported);
+  const tokens = tokensIn(exported, functions);
   const names = Object.keys(exported).filter((each) => isSchema(exported[each]));
   const known = names.length > 0 ? `It exports ${names.join(', ')}.` : 'Export one made with group({ ... }).';
   if (name !== undefined) {
     const schema = exported[name];
     if (!isSchema(schema)) throw new Failure(`${path} has no schema named "${name}". ${known}`);
-    return { schema, name, isJson: false, tokens };
+    return { schema, name, isJson: false, notes: [], tokens };
   }
   // The default export may have a name too.
   const only = names.find((each) => each !== 'default') ?? names[0];
   if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
   if (new Set(names.map((each) => exported[each])).size > 1)
     throw new Failure(`${path} has several schemas. Choose one with --export. ${known}`);
-  return { schema: exported[only] as Node, name: only === 'default' ? basename(path).split('.')[0]! : only, isJson: false, tokens };
+  return {
+    schema: exported[only] as Node,
+    name: only === 'default' ? basename(path).split('.')[0]! : only,
+    isJson: false,
+    notes: [],
+    tokens,
+  };
 }

@@ -1,8 +1,11 @@
 import { execFile } from 'node:child_process';
 import { readFileSync, truncateSync } from 'node:fs';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { expect, test } from '@jest/globals';
 import type { Severity } from 'upper-gate';
+import { TARGETS } from '../src/convert/targets.ts';
+import { REPORTS } from '../src/report/collect.ts';
 import { command, file, library, pipe, run, runIn, shell } from './cli.ts';
 import { worded } from '../../upper-gate/__tests__/wording.ts';
 
@@ -162,7 +165,7 @@ test("a JSON Schema document as the schema: values are validated by JSON's types
 });
 
 test.each<[string, unknown, RegExp]>([
-  ['an unknown keyword', { type: 'object', maxProperties: 3 }, /s\.json#: "maxProperties": 3 cannot be expressed here/],
+  ['a keyword that is misspelt', { type: 'object', maxPropertys: 3 }, /s\.json#: there is no keyword "maxPropertys"\. Did you mean "maxProperties"\?\n$/],
   ['a reference in a circle', { $ref: '#/$defs/a', $defs: { a: { $ref: '#/$defs/a' } } }, /s\.json#\/\$defs\/a: "\$ref" runs in a circle/],
   ['a function that is not given', { type: 'string', gate: { rules: [{ rule: 'check', check: 'fits' }] } }, /the function "fits" is missing/],
 ])('a JSON Schema document with %s is reported, exit code 2', async (_, document, message) => {
@@ -223,11 +226,70 @@ test('a message cannot forge a line; what a module prints goes to standard error
 test('a module in a folder without the library finds every entry of the one that comes with the command', async () => {
   const { exports } = JSON.parse(readFileSync(join(__dirname, '../../upper-gate/package.json'), 'utf8')) as { exports: Record<string, unknown> };
   // (React and Vue bring their frameworks, which a schema has no use for.)
-  const entries = Object.keys(exports).filter((entry) => !/json$|react|vue/.test(entry));
+  const entries = Object.keys(exports).filter((entry) => !/json$|schemas|react|vue/.test(entry));
   const imports = entries.map((entry) => `import ${JSON.stringify(`upper-gate${entry.slice(1).replace('*', 'fr')}`)};`);
   const module = file('alone.ts', `${imports.join('\n')}\nimport { group, text } from 'upper-gate'; export default group({ name: text('Name') });`);
   expect(imports.length).toBeGreaterThan(8);
   expect(await run('check', module, file('alone.json', '{}'))).toMatchObject({ code: 0, err: '' });
+});
+
+test.each<[string, string, number, RegExp, RegExp]>([
+  [
+    'columns that are no fields are told, with the one that is meant',
+    'boats.mjs columns.csv',
+    0,
+    /^2 records checked, 2 without/,
+    /^upper-gate: columns\.csv has no field for the columns "Vessel name" \(name\?\), "crew\.0\.aeg" \(crew\.\*\.age\?\), "zzzzzz"; not checked\. Map them.*\n$/,
+  ],
+  ['or refused', 'boats.mjs columns.csv --unknown refuse', 2, /^$/, /no field for the columns "Vessel name".*--columns\.\n$/],
+  ['a delimiter that is another', 'boats.mjs semicolons.csv', 1, /1 error\.\n$/, /column "name;kit"; not checked\. If the file has another delimiter, add --delimiter ';'\.\n$/],
+  ['one that is the right one', "boats.mjs semicolons.csv --delimiter ';'", 0, /^1 record checked, 1 without/, /^$/],
+  ['keys of JSON that are unknown', 'boats.mjs extra.ndjson --unknown refuse', 1, /\/extra: .* \[unknown\]/, /^$/],
+  [
+    'a rule that throws: its cause, once',
+    'boats.mjs many.csv --export broken',
+    1,
+    /3 errors\.\n$/,
+    /^upper-gate: many\.csv:2: the rule check of \/crew\/\*\/age failed: TypeError: .*'x'\) \(.*boats\.mjs.*\)\n$/,
+  ],
+  [
+    'async rules of a page',
+    'boats.mjs extra.ndjson --export asks',
+    1,
+    /\[crashed\]/,
+    /^upper-gate: extra\.ndjson:1: the rule asyncCheck of \/name failed: .*leave it out with --async skip.*--checks\.\)\n$/,
+  ],
+  ['left out', 'boats.mjs extra.ndjson --export asks --async skip', 0, /2 without errors/, /^$/],
+  ['with functions in their place', 'boats.mjs extra.ndjson --export asks --checks asks.mjs', 1, /ndjson:2\n.*not on the register/, /^$/],
+  ['a small file of nothing', 'boats.mjs blank.ndjson.gz', 2, /^$/, /more than 10000000 bytes of blanks and empty lines in a row/],
+])('%s', async (_, args, code, out, err) => {
+  file(
+    'boats.mjs',
+    `import { asyncCheck, check, choices, group, list, number, required, text } from ${library};
+    const crew = (...rules) => list('Crew', group({ age: number('Age', ...rules) }));
+    export default group({ name: text('Vessel name', required()), kit: choices('Kit', ['horn']), crew: crew() });
+    export const broken = group({ crew: crew(check((age) => age.nope.x)) });
+    export const asks = group({ name: text('Name', asyncCheck(async (name) => (await fetch('/register/' + name)).ok, { name: 'register' })) });`,
+  );
+  file('asks.mjs', "export const register = async (name) => name === 'Otter' || 'not on the register';");
+  file('columns.csv', 'name,Vessel name,kit,kit,crew.0.aeg,zzzzzz\nOtter,2,horn,,1,\nHeron,3,,horn,1,\n');
+  file('semicolons.csv', 'name;kit\nOtter;horn\n');
+  file('many.csv', 'crew.0.age\n1\n2\n3\n');
+  file('extra.ndjson', '{"name": "Otter", "extra": 1}\n{"name": "Heron"}\n');
+  file('blank.ndjson.gz', gzipSync(Buffer.alloc(12_000_000, 10)));
+  const checked = await shell(`upper-gate check ${args.includes('--export') ? args : `${args} --export default`}`);
+  expect(checked).toEqual({ code, out: expect.stringMatching(out), err: expect.stringMatching(err) });
+});
+
+test('what does something to a terminal is written as an escape, in every report and document', async () => {
+  const hostile = '\u202e\u0085\u001b[31m\u2066';
+  const module = file(
+    'hostile.mjs',
+    `import { check, group, text } from ${library}; export default group({ a: text(${JSON.stringify(`A${hostile}`)}, check(() => ${JSON.stringify(hostile)})) });`,
+  );
+  const data = file('hostile.ndjson', '{"a": "x"}\n');
+  const all = [...REPORTS.map((format) => ['check', module, data, '--format', format]), ...TARGETS.map((target) => ['convert', module, '--to', target])];
+  for (const { out } of await Promise.all(all.map((args) => run(...args)))) expect(out).not.toMatch(/(?!\n)[\p{Cc}\p{Bidi_Control}]/u);
 });
 
 test('facts from outside come from a file, by the names of their tokens; in every thread', async () => {
@@ -274,5 +336,6 @@ test('rules and kinds of another package, outside this workspace: in documents, 
     'error /toll: Enter an amount for toll [badInput]',
   ]);
   expect((await run('convert', document, '--to', 'types', '--checks', own)).out).toContain('toll: number;');
-  expect((await run('check', document, data)).code).toBe(2);
+  // Without its author, a format is one that nobody knows: it is said.
+  expect(await run('check', document, data)).toMatchObject({ code: 1, err: expect.stringContaining('own.json#/properties/toll/format: "format: money" is not known') });
 });

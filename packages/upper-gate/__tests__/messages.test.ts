@@ -11,12 +11,36 @@ import { es } from 'upper-gate/messages/es';
 import { fr } from 'upper-gate/messages/fr';
 import { ja } from 'upper-gate/messages/ja';
 import { fileOf } from './fileOf.ts';
+import { UNREADABLE_INPUT } from 'upper-gate/dom';
 import { reviewOf } from 'upper-gate/wizard';
 import { fromJsonSchema, toJsonSchema } from 'upper-gate/json-schema';
 import { storageOf } from './storageOf.ts';
 
 const { fieldRules } = library;
-const { choices, createGate, date, email, file, fileSize, group, keepDraft, length, list, integer, number, range, required, sameAs, text, validate } = library;
+const {
+  choices,
+  createGate,
+  date,
+  dateTime,
+  email,
+  file,
+  fileSize,
+  fileType,
+  group,
+  keepDraft,
+  length,
+  list,
+  integer,
+  number,
+  range,
+  required,
+  sameAs,
+  step,
+  text,
+  time,
+  validate,
+  week,
+} = library;
 
 /** Every code that is reported, by anything; the types hold English to have them all. */
 const CODES = Object.keys(en).filter((code) => code !== 'locale') as Exclude<keyof typeof en, 'locale'>[];
@@ -41,8 +65,14 @@ const OCCASIONS: Readonly<Record<string, readonly object[]>> = {
     { min: '2027-05-01T09:30' },
     { otherLabel: 'Other' },
     { otherLabel: 'Other', orSame: true },
+    { otherLabel: 'Other', numeric: true },
+    { otherLabel: 'Other', orSame: true, numeric: true },
   ],
-  rangeOverflow: [{ max: 3 }, { below: 5.5 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', orSame: true }],
+  stepMismatch: [{ step: 0.5 }, { step: 900, kind: 'time', nearest: ['09:00', '09:15'] }],
+  firstOther: [{ otherLabel: 'Other' }],
+  mediaType: [{ type: 'image' }, { type: 'model' }],
+  week: [{ week: 18, year: 2027 }],
+  rangeOverflow: [{ max: 3 }, { below: 5.5 }, { max: '2027-W18' }, { otherLabel: 'Other' }, { otherLabel: 'Other', numeric: true }],
   duplicate: [{ first: 3 }, { otherLabel: 'Other' }],
   summary: [{ count: 1 }, { count: 3 }],
   stillRefused: [{ summary: 'Check 2' }],
@@ -78,7 +108,10 @@ test.each(CATALOGUES.map((catalogue) => [catalogue.locale!, catalogue] as const)
 });
 
 const message = (field: Parameters<typeof group>[0][string], raw: unknown, messages?: Catalogue) =>
-  validate(group({ f: field }), { f: raw }, messages ? { messages } : {}).findings[0]?.message;
+  validate(group({ f: field }), { f: raw }, { now: () => new Date(2026, 11, 1, 9), ...(messages && { messages }) })
+    .findings.map((finding) => finding.message)
+    .join(' | ');
+const TYPES = 'image/*,application/vnd.openxmlformats-officedocument.wordprocessingml.document,.pdf,application/pdf';
 
 test.each<[string, unknown, unknown]>([
   ['Name must have at most 1 character', message(text('Name', length({ max: 1 })), 'xy'), 0],
@@ -86,6 +119,15 @@ test.each<[string, unknown, unknown]>([
   ['Toll must be at most 1,200.5', message(number('Toll', range({ max: 1200.5 })), 2000), 0],
   ['Arrival must be May 1, 2027 or later', message(date('Arrival', range({ min: '2027-05-01' })), '2027-04-30'), 0],
   ['a.pdf is too large for Paper: choose a file of at most 2 MB', message(file('Paper', fileSize({ max: 2e6 })), fileOf('a.pdf', 3e6)), 0],
+  ['Slot must be in steps of 15 minutes, such as 09:00 or 09:15', message(time('Slot', step(900)), '09:10'), 0],
+  ['Slot: Schrittweite 15 Minuten, etwa 19:00', message(time('Slot', range({ min: '07:00', max: '19:00', step: 900 })), '19:10', de).split(' | ')[1], 0],
+  ['Steps of 2 weeks from week 1 of 2027', message(week('W', step(2, '2027-W01', 'Steps of {step} from {base}')), '2027-W02'), 0],
+  ['W：2027年第10週以降にしてください', message(week('W', range({ min: '2027-W10' })), '2027-W08', ja), 0],
+  ['Day must be in steps of 7 days, such as 31 Dec 2032 or 7 Jan 2033', message(date('Day', step(7, '2027-01-01')), '2033-01-01', { ...en, locale: 'en-GB' }), 0],
+  ['Left must be Dec 1, 2026 or later', message(dateTime('Left', range({ min: 'today' })), '2026-11-30T23:00'), 0],
+  ['Complete or correct Arrival', message(date('Arrival'), UNREADABLE_INPUT), 0],
+  ['a.exe has the wrong type for Paper: choose a file of type image, DOCX, or PDF', message(file('Paper', fileType(TYPES)), fileOf('a.exe', 1)), 0],
+  ['Only Bild, DOCX oder PDF', message(file('Paper', fileType(TYPES, 'Only {accept}')), fileOf('a.exe', 1), de), 0],
   ['Zoll: höchstens 1.200,5', message(number('Zoll', range({ max: 1200.5 })), 2000, de), 0],
   ['Arrivée\u00a0: au plus tôt\u00a0: 1 mai 2027', message(date('Arrivée', range({ min: '2027-05-01' })), '2027-04-30', fr), 0],
   ['\u2068الاسم\u2069: الحد الأدنى حرفان', message(text('الاسم', length({ min: 2 })), 'x', ar), 0],

@@ -1,5 +1,6 @@
 // Limits and options that depend on other fields and on facts from outside.
 
+import { worded } from './wording.ts';
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import fc from 'fast-check';
 import * as library from 'upper-gate';
@@ -190,7 +191,10 @@ describe('options that are fetched', () => {
     gate.field('harbour').set('');
     await flush();
     expect([...facts(), loads.length]).toEqual([false, undefined, [], 3]);
+    berth.set('');
+    expect(berth.errors.map(({ code, message }) => [code, message])).toEqual([['valueMissing', worded('firstOther', 'Berth', { otherLabel: 'Harbour' })]]);
     gate.field('harbour').set('Oster');
+    expect(lines(berth.errors)).toEqual(['berth valueMissing']);
     gate.field('closed').set(true);
     expect([berth.pending, loads.at(-1)!.signal.aborted]).toEqual([false, true]);
     gate.field('closed').set(false);
@@ -210,6 +214,10 @@ describe('options that are fetched', () => {
     await flush();
     // As an async rule without an answer: a warning, since the server has the last word.
     expect(await outcome).toMatchObject({ status: 'accepted' });
+    // Without a value, that is what is wrong: it is not asked for what nobody can choose.
+    berth.set('');
+    expect(berth.errors.map(({ code, message }) => [code, message])).toEqual([['unanswered', worded('notLoaded', 'Berth')]]);
+    berth.set('A1');
     expect([berth.findings.map(({ code, severity }) => `${code} ${severity}`), berth.pending, faults]).toEqual([['unanswered warning'], false, [new Error('net')]]);
     await jest.advanceTimersByTimeAsync(1000);
     const next = gate.submit();

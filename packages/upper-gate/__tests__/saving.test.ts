@@ -189,7 +189,8 @@ test('applying a merge patch: whatever it names, nothing else changes, and nothi
     expect(() => applyMergePatch(stored, patch, limits)).toThrow(problem);
   fc.assert(
     fc.property(fc.jsonValue({ maxDepth: 3 }), fc.jsonValue({ maxDepth: 3 }), (target, patch) => {
-      fc.pre(!/__proto__/.test(JSON.stringify(patch)));
+      // (What the reference leaves out, or trips over.)
+      fc.pre(!/"(__proto__|constructor|prototype|hasOwnProperty)":/.test(JSON.stringify([target, patch])));
       expect(applyMergePatch(target, patch)).toEqual(mergePatch.apply(structuredClone(target), structuredClone(patch)));
     }),
     runs(200),

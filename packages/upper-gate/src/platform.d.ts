@@ -4,8 +4,9 @@
 declare function setTimeout(run: () => void, milliseconds?: number): unknown;
 declare function clearTimeout(timer: unknown): void;
 declare class URL {
-  constructor(url: string);
+  constructor(url: string, base?: string);
   readonly protocol: string;
+  readonly href: string;
 }
 /* eslint-disable no-var -- what `let` declares is no property of globalThis, and these three are not in every environment */
 declare var addEventListener: ((type: 'online', listener: () => void) => void) | undefined;
@@ -13,6 +14,7 @@ declare var removeEventListener: ((type: 'online', listener: () => void) => void
 declare var navigator: { readonly onLine?: boolean } | undefined;
 /* eslint-enable no-var */
 declare function structuredClone<T>(value: T): T;
+declare const performance: { now(): number };
 declare const console: { error(...what: unknown[]): void; warn(...what: unknown[]): void };
 
 interface AbortSignal {

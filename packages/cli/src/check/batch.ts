@@ -1,11 +1,11 @@
 // Validating some records at a time, in whichever thread.
 
 import { isUtf8 } from 'node:buffer';
-import { hasAsyncRules, toJsonPointer, validate, validateAsync, type ValueSource } from 'upper-gate';
+import { hasAsyncRules, toJsonPointer, validate, validateAsync, type Fault, type ValueSource } from 'upper-gate';
 import { Failure, firstLine } from '../failure.ts';
 import type { Found, Lines } from '../read/records.ts';
-import { collectorOf, type ReportStyle } from '../report/collect.ts';
-import { newTally, type Outcome } from '../report/outcome.ts';
+import { collectorOf, placeOf, withoutRows, type Place, type ReportStyle } from '../report/collect.ts';
+import { MOST_FAULTS, newTally, type Outcome } from '../report/outcome.ts';
 import type { Loaded } from '../schema.ts';
 
 /** Records of one file. */
@@ -19,26 +19,47 @@ export interface Batch {
 /** Validates a batch. @param room how many findings the report still takes; all are counted */
 export type ValidateBatch = (batch: Batch, room: number) => Promise<Outcome>;
 
+/** What is left out, and what is let in. */
+export interface Leniency {
+  /** `'skip'`: validates without the async rules. */
+  readonly async?: 'skip';
+  /** `'refuse'`: keys that the schema does not know are findings; columns, a failure. */
+  readonly unknown?: 'refuse';
+}
+
 /** The most findings of one record that are counted. */
 const MOST_FINDINGS = 100_000;
 
 /** @returns what validates batches by a schema, and collects what a report needs */
-export function batchValidator({ schema, context }: Loaded, style: ReportStyle): ValidateBatch {
-  const hasAsync = hasAsyncRules(schema);
+export function batchValidator({ schema, context, checks }: Loaded, style: ReportStyle, { async: how, unknown }: Leniency): ValidateBatch {
+  const hasAsync = hasAsyncRules(schema) && how !== 'skip';
+  const further = { ...(unknown && { unknown }), ...(hasAsync ? { checks } : { async: 'skip' as const }) };
   return async ({ file, source, records }, room) => {
     const tally = newTally();
     const collector = collectorOf(style, room);
-    const options = { source, maxFindings: MOST_FINDINGS, context };
+    const faults = new Map<string, string>();
+    let place: Place = { file, line: undefined, pointer: '' };
+    const onFault = ({ error, path, rule }: Fault): void => {
+      const field = withoutRows(toJsonPointer({ path }));
+      const key = `${rule} ${field}`;
+      if (faults.size >= MOST_FAULTS || faults.has(key)) return;
+      faults.set(
+        key,
+        `${placeOf(place)}: the rule ${rule} of ${path === '' ? 'the whole' : field} failed: ${causeOf(error)}${hasAsync ? HINT : ''}`,
+      );
+    };
+    const options = { source, maxFindings: MOST_FINDINGS, context, onFault, ...further };
     let failure: string | undefined;
     try {
       for (const { line, pointer, value } of 'bytes' in records ? linesOf(records, file) : records) {
+        place = { file, line, pointer };
         const result = hasAsync ? await validateAsync(schema, value, options) : validate(schema, value, options);
         tally.records += 1;
         if (result.ok) tally.passed += 1;
         if (result.more) tally.overfull += 1;
         for (const finding of result.findings) {
           tally[finding.severity] += 1;
-          collector.add({ file, line, pointer }, finding, toJsonPointer(finding), finding === result.findings[0]);
+          collector.add(place, finding, toJsonPointer(finding), finding === result.findings[0]);
         }
       }
     } catch (error) {
@@ -46,8 +67,18 @@ export function batchValidator({ schema, context }: Loaded, style: ReportStyle):
       if (!(error instanceof Failure || error instanceof TypeError)) throw error;
       failure = error.message.replace(/Pass \{ context: .*/, 'Give a file with its value: --context context.json.');
     }
-    return { ...collector.collected(), tally, failure };
+    return { ...collector.collected(), tally, faults, failure };
   };
+}
+
+/** What to do where an async rule cannot run. */
+const HINT = ' (A rule that needs a browser or a server: leave it out with --async skip, or give its function with --checks.)';
+
+/** What was thrown, and where in the author's code. */
+function causeOf(error: unknown): string {
+  const frames = error instanceof Error ? (error.stack ?? '').split('\n').slice(1) : [];
+  const at = frames.find((frame) => !frame.includes('node:'))?.replace(/^\s*at /, '');
+  return `${error instanceof Error ? `${error.name}: ` : ''}${firstLine(error)}${at === undefined ? '' : ` (${at})`}`;
 }
 
 /** The records of lines. @throws Failure that names a line which is no JSON */

@@ -4,12 +4,12 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { loadSchema, type SchemaOptions } from '../schema.ts';
 import type { Lines } from '../read/records.ts';
 import type { ReportStyle } from '../report/collect.ts';
-import { batchValidator, type Batch } from './batch.ts';
+import { batchValidator, type Batch, type Leniency } from './batch.ts';
 
 /** What a thread needs to begin. */
 export interface WorkerSetup {
   readonly schema: string;
-  readonly options: SchemaOptions;
+  readonly options: SchemaOptions & Leniency;
   readonly style: ReportStyle;
 }
 
@@ -21,7 +21,7 @@ export interface Task {
 
 const { schema, options, style } = workerData as WorkerSetup;
 const port = parentPort!;
-const validate = batchValidator(await loadSchema(schema, options), style);
+const validate = batchValidator(await loadSchema(schema, options), style, options);
 let last = Promise.resolve();
 port.on('message', ({ batch, room }: Task) => {
   last = last.then(async () => port.postMessage(await validate(batch, room)));

@@ -3,6 +3,7 @@
 import { describeSchema } from 'upper-gate/interop';
 import { JsonSchemaError, toJsonSchema } from 'upper-gate/json-schema';
 import { Failure } from '../failure.ts';
+import { printableDocument } from '../report/output.ts';
 import type { Loaded } from '../schema.ts';
 import type { Target } from './targets.ts';
 
@@ -29,9 +30,15 @@ const WRITERS: Readonly<Record<Target, (loaded: Loaded) => string | Promise<stri
   },
 };
 
+/** A character by its number. Those of C1 are none to HTML, which would take them for others. */
+const reference = (character: string): string => (/\p{Cc}/u.test(character) ? '\uFFFD' : `&#x${character.codePointAt(0)!.toString(16)};`);
+
+/** How targets write characters that do something to a terminal, where JSON's way is not theirs. */
+const ESCAPES: Partial<Record<Target, (character: string) => string>> = { html: reference, markdown: reference };
+
 /**
  * Writes a schema as something else.
  *
  * @throws Failure for a schema that cannot be written so
  */
-export const convert = async (loaded: Loaded, to: Target): Promise<string> => WRITERS[to](loaded);
+export const convert = async (loaded: Loaded, to: Target): Promise<string> => printableDocument(await WRITERS[to](loaded), ESCAPES[to]);

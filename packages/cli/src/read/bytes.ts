@@ -74,6 +74,25 @@ async function* withoutMark(chunks: AsyncIterable<Buffer>, name: string): AsyncI
   }
 }
 
+/** The most bytes of blanks and line ends in a row. */
+const MOST_BLANKS = 10_000_000;
+const isBlank = (byte: number | undefined): boolean => byte === 32 || byte === 9 || byte === 10 || byte === 13;
+
+/** Ends a file that says nothing for long: a small one may unpack to as much as there is room for. @throws Failure */
+async function* notBlank(chunks: AsyncIterable<Buffer>, name: string): AsyncIterable<Buffer> {
+  let blanks = 0;
+  for await (const chunk of chunks) {
+    let said = chunk.length;
+    while (said > 0 && isBlank(chunk[said - 1])) said -= 1;
+    blanks = said === 0 ? blanks + chunk.length : chunk.length - said;
+    if (blanks > MOST_BLANKS)
+      throw new Failure(
+        `${name} has more than ${MOST_BLANKS} bytes of blanks and empty lines in a row. Check that it is what it should be.`,
+      );
+    yield chunk;
+  }
+}
+
 /**
  * The bytes of a whole file, unpacked if it is gzip.
  *
@@ -85,7 +104,7 @@ export async function* bytesOf(source: Source, onRead: (bytes: number) => void):
   const { first, all } = await begin(counted(open(source), onRead));
   // What goes wrong while reading comes out of it, too.
   const unpack = (): Readable => pipeline(Readable.from(all), createGunzip({ chunkSize: CHUNK }), () => undefined);
-  yield* withoutMark(startsWith(first, GZIP) ? readable(unpack(), name) : all, name);
+  yield* notBlank(withoutMark(startsWith(first, GZIP) ? readable(unpack(), name) : all, name), name);
 }
 
 const LINE_END = 10;

@@ -4,6 +4,8 @@ import { pipeline, Readable } from 'node:stream';
 import { parse, type CsvError } from 'csv-parse';
 import { nestNames } from 'upper-gate/interop';
 import { Failure, firstLine } from '../failure.ts';
+import type { Node } from 'upper-gate';
+import { unknownColumns, type UnknownColumns } from './columns.ts';
 import type { Found } from './records.ts';
 import { decoded } from './text.ts';
 
@@ -12,6 +14,13 @@ export interface CsvOptions {
   readonly delimiter?: string;
   /** The path for a header, or null for a column to leave out. Other headers are paths themselves. */
   readonly columns?: Readonly<Record<string, string | null>>;
+}
+
+/** By what columns are judged. */
+export interface Judge {
+  readonly schema: Node;
+  /** Told the columns that are no fields, before the first row. What it throws ends the reading. */
+  readonly onUnknown: (columns: UnknownColumns, name: string) => void;
 }
 
 /** The longest row, in characters. */
@@ -25,19 +34,32 @@ interface Row {
 }
 
 /** @throws Failure for what is not CSV, too long, or does not fit the mapping */
-export async function* rowsOf(chunks: AsyncIterable<Uint8Array>, name: string, options: CsvOptions): AsyncIterable<Found> {
+export async function* rowsOf(
+  chunks: AsyncIterable<Uint8Array>,
+  name: string,
+  options: CsvOptions,
+  { schema, onUnknown }: Judge,
+): AsyncIterable<Found> {
   const { delimiter = ',' } = options;
   const parser = parse({ delimiter, info: true, skip_empty_lines: true, skip_records_with_empty_values: true, max_record_size: LONGEST });
   // What goes wrong before the parser comes out of it, too.
   pipeline(Readable.from(decoded(chunks, name)), parser, () => undefined);
   let paths: readonly (string | null)[] | undefined;
+  const seen = new Set<string | null>();
+  const repeated = new Set<string | null>();
   let count = 0;
   try {
     for await (const { record, info } of parser as AsyncIterable<Row>) {
-      if (!paths) paths = pathsOf(record, name, options);
-      else {
+      if (!paths) {
+        paths = pathsOf(record, name, options);
+        const unknown = unknownColumns(schema, { headers: record, paths, delimiter });
+        if (unknown) onUnknown(unknown, name);
+        for (const path of paths) (seen.has(path) ? repeated : seen).add(path);
+      } else {
         const entries: [string, string][] = [];
-        for (const [index, path] of paths.entries()) if (path !== null) entries.push([path, record[index]!]);
+        for (const [index, path] of paths.entries())
+          // An empty cell of several for one field is no entry of its list.
+          if (path !== null && (record[index] !== '' || !repeated.has(path))) entries.push([path, record[index]!]);
         yield { line: info.lines, pointer: `/${count}`, value: nestNames(entries, ROW) };
         count += 1;
       }

@@ -6,7 +6,7 @@ import { extname } from 'node:path';
 import { Failure } from '../failure.ts';
 import { factsOf, parseJson } from '../files.ts';
 import { bytesOf, type Source } from './bytes.ts';
-import type { CsvOptions } from './csv.ts';
+import type { CsvOptions, Judge } from './csv.ts';
 import { recordsOfJson } from './json.ts';
 import { linesOf } from './ndjson.ts';
 import { FORMATS, type Format } from './names.ts';
@@ -97,9 +97,15 @@ const TOGETHER = 500;
  * The records of a file, in batches.
  *
  * @param asOne whether a list in JSON is one record, since the schema is a list
+ * @param judge of the columns of CSV
  * @throws Failure for what cannot be read
  */
-export async function* recordsOf(file: DataFile, asOne: boolean, onRead: (bytes: number) => void): AsyncIterable<Lines | readonly Found[]> {
+export async function* recordsOf(
+  file: DataFile,
+  asOne: boolean,
+  onRead: (bytes: number) => void,
+  judge: Judge,
+): AsyncIterable<Lines | readonly Found[]> {
   const { format, name, csv } = file;
   if (format === 'ndjson') yield* linesOf(file, onRead);
   else if (format === 'json') {
@@ -107,7 +113,7 @@ export async function* recordsOf(file: DataFile, asOne: boolean, onRead: (bytes:
     for (let from = 0; from < records.length; from += TOGETHER) yield records.slice(from, from + TOGETHER);
   } else {
     const { rowsOf } = await import('./csv.ts');
-    yield* inBatches(rowsOf(bytesOf(file, onRead), name, csv));
+    yield* inBatches(rowsOf(bytesOf(file, onRead), name, csv, judge));
   }
 }
 

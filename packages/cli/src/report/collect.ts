@@ -15,7 +15,7 @@ export interface ReportStyle {
 }
 
 /** Where a record stands. */
-interface Place {
+export interface Place {
   readonly file: string;
   readonly line: number | undefined;
   readonly pointer: string;
@@ -74,20 +74,25 @@ export function collectorOf({ format, coloured }: ReportStyle, room: number): Co
 }
 
 const asJson = ({ file, line, pointer: record }: Place, finding: Finding, pointer: string): string =>
-  JSON.stringify({
-    path: finding.path,
-    code: finding.code,
-    severity: finding.severity,
-    message: finding.message,
-    params: finding.params,
-    file,
-    line,
-    pointer: record + pointer,
-  });
+  printable(
+    JSON.stringify({
+      path: finding.path,
+      code: finding.code,
+      severity: finding.severity,
+      message: finding.message,
+      params: finding.params,
+      file,
+      line,
+      pointer: record + pointer,
+    }),
+  );
 
 /** A record as people find it. */
-const placeOf = ({ file, line, pointer }: Place): string =>
+export const placeOf = ({ file, line, pointer }: Place): string =>
   printable(line === undefined ? `${file}${pointer && `#${pointer}`}` : `${file}:${line}`);
+
+/** A JSON Pointer with `*` for the rows of lists. */
+export const withoutRows = (pointer: string): string => pointer.replace(/\/\d+(?=\/|$)/g, '/*');
 
 /** Writes the place of a record, and a line for each of its findings. */
 function textWriter(coloured: boolean): (place: Place, finding: Finding, pointer: string, isFirst: boolean) => string {
@@ -98,8 +103,7 @@ function textWriter(coloured: boolean): (place: Place, finding: Finding, pointer
 }
 
 function countSort(sorts: Map<string, Sort>, place: Place, { severity, code }: Finding, pointer: string): void {
-  const path = pointer.replace(/\/\d+(?=\/|$)/g, '/*');
-  addSort(sorts, { count: 1, severity, code, path, first: placeOf(place) });
+  addSort(sorts, { count: 1, severity, code, path: withoutRows(pointer), first: placeOf(place) });
 }
 
 /** Adds to what was counted. */

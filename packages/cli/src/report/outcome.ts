@@ -14,9 +14,14 @@ export interface Tally extends Record<Severity, number> {
 }
 export const newTally = (): Tally => ({ records: 0, passed: 0, overfull: 0, ...NONE });
 
+/** How many causes of faults are told. */
+export const MOST_FAULTS = 20;
+
 /** What validating some records came to. */
 export interface Outcome extends Collected {
   readonly tally: Tally;
+  /** What rules threw, each cause once, by what tells them apart. */
+  readonly faults: ReadonlyMap<string, string>;
   /** Why the file cannot be read any further. */
   readonly failure: string | undefined;
 }

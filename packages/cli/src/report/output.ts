@@ -19,6 +19,18 @@ export function takeOutput(onBroken: (error: NodeJS.ErrnoException) => void): vo
  */
 export const print = (text: string): Promise<void> | undefined => (write(text) ? undefined : once(stdout, 'drain').then(() => undefined));
 
-/** A text as one line of a terminal: control characters and line breaks are written as escapes, so that they do nothing. */
-export const printable = (text: string): string =>
-  text.replace(/[\p{Cc}\u2028\u2029]/gu, (character) => `\\u${character.codePointAt(0)!.toString(16).padStart(4, '0')}`);
+const escape = (character: string): string => `\\u${character.codePointAt(0)!.toString(16).padStart(4, '0')}`;
+
+/** What does something to a terminal, or ends a line. */
+const CONTROLS = /[\p{Cc}\p{Bidi_Control}\u2028\u2029]/gu;
+
+/** A text as one line of a terminal: control characters, line breaks and what turns its direction are written as escapes, so that they do nothing. */
+export const printable = (text: string): string => text.replace(CONTROLS, escape);
+
+/**
+ * The same for a document of several lines, which may be read on a terminal, too.
+ *
+ * @param write how the format of the document writes such a character; default as JSON and TypeScript do
+ */
+export const printableDocument = (text: string, write = escape): string =>
+  text.replace(CONTROLS, (character) => (character === '\n' || character === '\t' ? character : write(character)));

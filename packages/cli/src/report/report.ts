@@ -2,8 +2,8 @@
 
 import { Failure } from '../failure.ts';
 import { addSort, type ReportStyle, type Sort } from './collect.ts';
-import { print } from './output.ts';
-import type { Outcome, Receiver, Tally } from './outcome.ts';
+import { print, printable } from './output.ts';
+import { MOST_FAULTS, type Outcome, type Receiver, type Tally } from './outcome.ts';
 import { SEVERITIES } from './severities.ts';
 import type { Progress } from './progress.ts';
 import { counted } from './words.ts';
@@ -24,6 +24,8 @@ export class Report implements Receiver {
   readonly #tally: Tally;
   readonly #progress: Progress;
   readonly #sorts = new Map<string, Sort>();
+  /** The causes of faults that were told. */
+  readonly #told = new Set<string>();
   #printed = 0;
 
   constructor(options: ReportOptions, tally: Tally, progress: Progress) {
@@ -37,9 +39,14 @@ export class Report implements Receiver {
   }
 
   /** @throws Failure if the file could not be read to the end of the batch */
-  async take({ tally, text, ends, sorts, failure }: Outcome): Promise<void> {
+  async take({ tally, text, ends, sorts, faults, failure }: Outcome): Promise<void> {
     for (const key of Object.keys(tally) as (keyof Tally)[]) this.#tally[key] += tally[key];
     for (const sort of sorts.values()) addSort(this.#sorts, sort);
+    for (const [cause, told] of faults) {
+      if (this.#told.size >= MOST_FAULTS || this.#told.has(cause)) continue;
+      this.#told.add(cause);
+      this.note(told);
+    }
     const count = Math.min(ends.length, this.room);
     if (count > 0) {
       const taken = count === ends.length ? text : text.slice(0, ends[count - 1]);
@@ -47,6 +54,13 @@ export class Report implements Receiver {
       this.#printed += count;
     }
     if (failure !== undefined) throw new Failure(failure);
+  }
+
+  /** Says something that is no finding, on standard error. */
+  note(text: string): void {
+    if (this.#options.quiet) return;
+    this.#progress.clear();
+    process.stderr.write(`upper-gate: ${printable(text)}\n`);
   }
 
   /** Writes the totals. */

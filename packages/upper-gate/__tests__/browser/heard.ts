@@ -1,9 +1,25 @@
 // What a screen reader says, by the browser's accessibility tree and by live regions.
 
 import type { Page } from 'playwright-core';
+import { ENGINE } from './launch.ts';
 
 /** The name, description and states of an element, as the browser computes them. */
 export async function computed(page: Page, selector: string): Promise<Record<string, unknown>> {
+  // (Firefox does not hand its tree out: what its attributes say.)
+  if (ENGINE === 'firefox')
+    return page
+      .locator(selector)
+      .first()
+      .evaluate((element: Element) => ({
+        description: (element.getAttribute('aria-describedby') ?? '')
+          .split(' ')
+          .flatMap((id) =>
+            [...(document.getElementById(id)?.childNodes ?? [])].filter(({ nodeType }) => nodeType !== Node.COMMENT_NODE).map(({ textContent }) => textContent?.trim() ?? ''),
+          )
+          .filter(Boolean)
+          .join(' '),
+        invalid: element.getAttribute('aria-invalid') ?? 'false',
+      }));
   const session = await page.context().newCDPSession(page);
   const handle = await page.locator(selector).first().elementHandle();
   await handle.evaluate((element) => Object.assign(globalThis, { wanted: element }));

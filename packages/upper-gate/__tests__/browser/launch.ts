@@ -4,6 +4,7 @@ import { existsSync } from 'node:fs';
 import { afterAll, beforeAll } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import { chromium, type Browser, type Page } from 'playwright-core';
+import { launchFirefox } from '../../../../scripts/engines/firefox.ts';
 
 /** Features of Chromium to turn off: those that Playwright turns off (only the last list counts), and the address bar's pop-ups, which take half the time of opening a page. */
 const OFF = [
@@ -37,7 +38,11 @@ const quiet = [
   `--disable-features=${OFF.join()}`,
 ];
 
+/** Which browser the tests run in: Chromium, or Firefox for the tables that are the same for every engine. */
+export const ENGINE = process.env['ENGINE'] ?? 'chromium';
+
 export function launchBrowser(): Promise<Browser> {
+  if (ENGINE === 'firefox') return launchFirefox();
   const path = [process.env['CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((each) => each && existsSync(each));
   if (path === undefined) throw new Error('No Chromium: install it (Debian: apt-get install chromium), or set CHROMIUM to the path of one.');
   return chromium.launch({ executablePath: path, args: quiet });

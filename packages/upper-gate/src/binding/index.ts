@@ -33,7 +33,8 @@ export {
 } from '../showing/bundle.ts';
 export { type ActionPosting, type FormAction, formDataOf, type Posting } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
-export { UNREADABLE_INPUT } from '../showing/controls.ts';
+export { enter } from '../showing/entering.ts';
+export { UNREADABLE_INPUT } from '../schema/noValue.ts';
 export { elementOf } from '../showing/page.ts';
 export type { Connection } from '../gate/connection.ts';
 export { followErrors, type ShownError } from '../showing/errors.ts';

@@ -11,6 +11,7 @@ import { AttributeWriter } from '../showing/attributes.ts';
 import { offerMarkup, tie } from '../showing/connect.ts';
 import { formOf, isControl, isFilled, isStated, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
 import { describeBy } from '../showing/describe.ts';
+import { enter } from '../showing/entering.ts';
 import { focusIn } from '../showing/focus.ts';
 import { whenLeft } from '../showing/leaving.ts';
 import { setText, showIn } from '../showing/messages.ts';
@@ -148,7 +149,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
         const markup = isEarly ? markupValue(controls, holds) : now;
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
       }
-      if (isEarly) handle.set(now);
+      if (isEarly) enter(handle, now);
       const field = new BoundField(controls, handle, places, attributes, wiring);
       fields.set(handle, field);
       for (const control of controls) fieldByControl.set(control, field);

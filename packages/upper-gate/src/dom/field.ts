@@ -6,12 +6,23 @@ import type { Handle } from '../gate/handle.ts';
 import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
 import { offerMarkup, setDisabled, tie } from '../showing/connect.ts';
+import { enter } from '../showing/entering.ts';
 import { describeBy, describedOn, LIVE } from '../showing/describe.ts';
 import { isRequirable, markInside } from '../showing/inside.ts';
 import { areTogether } from '../showing/plan/controls.ts';
 import { newPlace } from '../showing/plan/described.ts';
 import { fieldStatus, isEmptyRaw, type FieldStatus } from '../showing/status.ts';
-import { focusEntry, isCustom, readControls, sameChoice, sortOf, writeControls, type Control } from '../showing/controls.ts';
+import {
+  focusEntry,
+  isCustom,
+  isSelect,
+  offered,
+  readControls,
+  sameChoice,
+  sortOf,
+  writeControls,
+  type Control,
+} from '../showing/controls.ts';
 import { setText, showIn } from '../showing/messages.ts';
 import { afterDrawing, isElement } from '../showing/page.ts';
 import { namePlace, type Hooks } from './hooks.ts';
@@ -96,11 +107,14 @@ export class BoundField {
 
   /** The user has changed the control. */
   read(): void {
-    const now = readControls(this.controls, this.handle.traits.holds);
-    // What they cannot show is not lost because the user passes by.
-    if (now === this.#written || (Array.isArray(now) && sameChoice(now, this.#written))) return;
+    const { controls, handle } = this;
+    const [first] = controls;
+    const now = readControls(controls, handle.traits.holds);
+    // What they cannot show is not lost because the user passes by. (Other options may have come since it was written.)
+    const shown = isSelect(first!) ? offered(first, handle.raw) : this.#written;
+    if (now === shown || (Array.isArray(now) && sameChoice(now, shown))) return;
     this.#holds = this.#written = now;
-    this.handle.set(now);
+    enter(this.handle, now);
   }
 
   /** The browser has reset the controls. */

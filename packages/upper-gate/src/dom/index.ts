@@ -6,7 +6,7 @@
 
 export { bindForm, type BindOptions } from './bindForm.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
-export { UNREADABLE_INPUT } from '../showing/controls.ts';
+export { UNREADABLE_INPUT } from '../schema/noValue.ts';
 export type { Connection } from '../gate/connection.ts';
 export { movingOptions, type OptionsFeature } from './options.ts';
 export { followRows } from '../showing/rowNews.ts';

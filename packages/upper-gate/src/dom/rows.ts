@@ -9,6 +9,7 @@ import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { followRows } from '../showing/rowNews.ts';
 import { handleAt } from '../showing/variants.ts';
 import { setText } from '../showing/messages.ts';
+import { asUser } from '../showing/entering.ts';
 import { isElement } from '../showing/page.ts';
 
 /** What a selector finds in an element, itself too. */
@@ -163,6 +164,10 @@ class BoundRows {
 
   /** Does what a button asks for: adds a row, or removes the one it is in, or moves that up or down. */
   act(button: Element, element: Element | null): void {
+    asUser(this.#handle, () => this.#follow(button, element));
+  }
+
+  #follow(button: Element, element: Element | null): void {
     if (!element) {
       this.#list.add();
       return;

@@ -91,7 +91,7 @@ class Summary implements BoundSummary {
   #render(): void {
     const errors = this.#left();
     // The same errors may be in another language.
-    const heading = errors.length > 0 ? summaryHeading(this.#gate, errors.length) : '';
+    const heading = errors.length > 0 ? summaryHeading(this.#gate, errors) : '';
     if (errors === this.#drawn && heading === this.#heading) return;
     this.#drawn = errors;
     this.#heading = heading;

@@ -46,6 +46,7 @@ export const unansweredVerdict = (rule: AnyRule, reason: 'timeout' | 'failed', b
   ignoresOptions: true,
   severity: (rule.async!.unanswered ?? (blocks ? 'block' : 'warn')) === 'block' ? 'error' : 'warning',
   params: { reason },
+  ...rule.async!.lacking,
 });
 
 /**

@@ -15,7 +15,11 @@ export function attachRule(rule: AnyRule, node: LiveNode<Part>, scope: LiveNode<
   if (rule.attach) return rule.attach(rule, node, scope, order);
   // It reads nothing but the value.
   const report = new NodeReport(node, rule, order);
-  const schedule = (): void => report.set(node.applies && node.isDue(rule) ? verdictsIn(runRule(rule, node, NO_SCOPES, node)) : NOTHING);
+  const schedule = (): void => {
+    const found = node.applies && node.isDue(rule) ? verdictsIn(runRule(rule, node, NO_SCOPES, node)) : undefined;
+    node.kit.tracer?.ran(node, rule, NOTHING, found);
+    report.set(found ?? NOTHING);
+  };
   (node.liveRules ??= []).push({ rule, now: rule, requires: false, schedule });
 }
 

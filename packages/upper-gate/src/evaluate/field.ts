@@ -48,7 +48,7 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     if (value === undefined) return NOTHING;
   } else if (isUnreadable(value)) return [{ rule: undefined, verdict: value.verdict }];
   const { sync, accepts } = part;
-  if (accepts !== undefined && (evaluation.isDue === undefined || evaluation.isDue(sync[0]!)))
+  if (accepts !== undefined && evaluation.ran === undefined && (evaluation.isDue === undefined || evaluation.isDue(sync[0]!)))
     try {
       if (accepts(value, evaluation.now)) return NOTHING;
     } catch {
@@ -65,6 +65,7 @@ export function evaluateField(part: FieldPart, value: unknown, evaluation: Evalu
     } catch (error) {
       result = error === WAITING ? undefined : crash(error, rule, evaluation);
     }
+    evaluation.ran?.(rule, result);
     if (result !== undefined) for (const verdict of verdictsIn(result)) (found ??= []).push({ rule, verdict });
   }
   return found ?? NOTHING;

@@ -67,7 +67,7 @@ export function slotsOf(part: Part, params: Params, catalogue: Catalogue | undef
   );
   return part.writeLimits
     ? words
-    : (Object.assign({}, words, ...rules.map(({ writes }) => writes?.(params, words.locale ?? 'en'))) as MessageParams);
+    : (Object.assign({}, words, ...rules.map(({ writes }) => writes?.(params, words, catalogue))) as MessageParams);
 }
 
 /**

@@ -4,9 +4,11 @@ import { jsonTypeIn } from '../schema/field.ts';
 import type { Part } from '../schema/part.ts';
 import { INACCESSIBLE, jsonTypeOf } from '../schema/safeAccess.ts';
 
-/** Whether JSON may leave a value out, and does. */
-export const isAbsent = ({ settings: { inJson } }: Part, raw: unknown): boolean =>
-  inJson?.absent === 'accepted' && (raw === undefined || (raw === null && inJson.nullable === true));
+/** Whether JSON leaves a value out that it may leave out, or has `null` where that stands for a whole that has parts. */
+export const isAbsent = ({ settings: { inJson }, traits, required }: Part, raw: unknown): boolean =>
+  raw === undefined
+    ? inJson?.absent === 'accepted'
+    : raw === null && inJson?.nullable === true && (inJson.absent === 'accepted' || (traits.hasParts === true && !required));
 
 /** Whether JSON may not leave a value out, and does. */
 export const isRefused = ({ settings: { inJson } }: Part, raw: unknown): boolean => inJson?.absent === 'refused' && raw === undefined;

@@ -7,7 +7,7 @@ import { checkContext } from '../schema/context/checkContext.ts';
 import type { ContextToken } from '../schema/context/context.ts';
 import { isGroup } from '../schema/group.ts';
 import { atOnce } from '../schema/safeAccess.ts';
-import type { FormClock } from '../schema/kit.ts';
+import type { AnswerAsync, FormClock } from '../schema/kit.ts';
 import { partOf } from '../schema/part.ts';
 import type { Node } from '../schema/node.ts';
 import { SUBMIT } from '../evaluate/stage.ts';
@@ -35,7 +35,11 @@ import { createSubmission } from './submission.ts';
  * gate.field('vessel').set('Heron');
  * await gate.submit();
  */
-export function createGate<N extends Node, R = unknown>(schema: N, options: GateOptions<N, R> = {}): Gate<N, R> {
+export const createGate = <N extends Node, R = unknown>(schema: N, options: GateOptions<N, R> = {}): Gate<N, R> =>
+  makeGate(schema, options);
+
+/** Makes a gate. @param answerAsync answers its async rules, for a form that is rehearsed */
+export function makeGate<N extends Node, R = unknown>(schema: N, options: GateOptions<N, R>, answerAsync?: AnswerAsync): Gate<N, R> {
   const {
     initial,
     on = 'change',
@@ -51,11 +55,18 @@ export function createGate<N extends Node, R = unknown>(schema: N, options: Gate
   } = options;
   const part = partOf(schema);
   assertUse(isGroup(part), DEV && 'createGate() takes a group. Write createGate(group({ ... })).');
-  const store = new FormStore(on, reveal, clock, messages, (fault) => {
-    const heard = events.emit('fault', fault);
-    if (onFault) return onFault(fault);
-    if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
-  });
+  const store = new FormStore(
+    on,
+    reveal,
+    clock,
+    messages,
+    (fault) => {
+      const heard = events.emit('fault', fault);
+      if (onFault) return onFault(fault);
+      if (!heard) console.error(`Upper Gate: "${fault.path}" (${fault.rule}):`, fault.error);
+    },
+    answerAsync,
+  );
   store.showsFirst = show === 'first';
   const setContext = (token: ContextToken, value: unknown): void => store.contextOf(token).set(token, value);
   const events = createEvents(store);

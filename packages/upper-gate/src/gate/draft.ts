@@ -208,7 +208,7 @@ export function keepDraft<N extends Node>(gate: Gate<N>, options: DraftOptions):
       for (const [path, value] of Object.entries(kept.edits)) {
         const raw = fitting(path, value, take);
         if (raw === undefined) continue;
-        store.find(path)!.edit(raw);
+        store.actAs('draft', () => store.find(path)!.edit(raw));
         own.add(path);
         restored = true;
       }

@@ -7,7 +7,7 @@ import type { FollowingNode, LiveNode, NodeKit, Watch } from '../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../schema/noValue.ts';
 import { atOnce } from '../schema/safeAccess.ts';
 import type { Part } from '../schema/part.ts';
-import type { Found, Order } from '../schema/verdict.ts';
+import type { Found, Order, Reporter, RuleResult } from '../schema/verdict.ts';
 import { BaseNode } from './node.ts';
 import { come } from './timing.ts';
 
@@ -185,6 +185,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
       this.isRunning = true;
       try {
         const found = this.part.follow === undefined ? evaluateField(this.part, this.value, this) : this.#follow();
+        this.kit.tracer?.ranAll(this, found);
         if (found.length > 0 || this.verdicts !== undefined) this.setVerdicts(OWN, OWN_ORDER, found);
       } finally {
         this.isRunning = false;
@@ -196,6 +197,11 @@ export class FieldNode extends BaseNode implements FollowingNode {
   /** Runs its rules, and follows what they read. (Apart from its caller: a function that captures variables is slower on each call.) */
   #follow(): readonly Found[] {
     return this.part.follow!(this, () => evaluateField(this.part, this.value, this));
+  }
+
+  get ran(): ((rule: Reporter, result: RuleResult) => void) | undefined {
+    const { tracer } = this.kit;
+    return tracer && ((rule, result) => tracer.ranOwn(this, rule, result));
   }
 
   override stopRules(): void {

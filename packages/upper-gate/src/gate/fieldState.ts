@@ -151,7 +151,7 @@ function counterOf(node: BaseNode, length: Params | undefined, { catalogue }: Fo
   if (max === undefined) return undefined;
   const held = node.rows ?? node.raw;
   const used = typeof held === 'string' ? lengthOf(held, length?.['count']) : (held as readonly unknown[]).length;
-  return formatText(catalogue?.['count'] ?? count, { label: '', used, max });
+  return formatText(catalogue?.['count'] ?? count, { label: '', locale: catalogue?.locale ?? 'en', used, max });
 }
 
 /** The tighter of two limits of a name; what is no limit, as it was given last. */

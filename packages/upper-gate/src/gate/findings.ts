@@ -1,12 +1,13 @@
 // What a node holds of what was found: by its rules, by those of groups around it, by a server, by the program.
 
 import { rank } from '../evaluate/stage.ts';
-import { toFinding } from '../evaluate/finding.ts';
+import { severityOf, toFinding } from '../evaluate/finding.ts';
 import { compareOrder } from '../evaluate/order.ts';
 import { sameValue } from '../schema/sameValue.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
-import type { Count } from '../schema/kit.ts';
+import { VALUE_MISSING } from '../schema/field.ts';
+import type { Count, LiveRule } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
 import { blocks } from '../schema/severity.ts';
 import type { Found, Order } from '../schema/verdict.ts';
@@ -25,6 +26,7 @@ interface FindingNode {
   readonly path: string;
   readonly part: Part;
   readonly kit: { readonly catalogue: Catalogue | undefined; isFollowed: boolean };
+  readonly liveRules: readonly Pick<LiveRule, 'instead'>[] | undefined;
   count(what: Count, by: number): void;
 }
 
@@ -37,7 +39,8 @@ const FAILURE = {};
 /** Behind everything that rules found. */
 const LAST: Order = { depth: -1, index: 0 };
 
-const isAdded = ({ source }: StoredVerdict): boolean => source === ADDED || source === FAILURE;
+/** Whether a server, or the program, said so, not a rule. */
+export const isAdded = ({ source }: StoredVerdict): boolean => source === ADDED || source === FAILURE;
 /** Whether it keeps the form from being sent. */
 const isError = ({ finding, source }: StoredVerdict): boolean => blocks(finding) && source !== FAILURE;
 const findingsOf = (stored: readonly StoredVerdict[]): readonly Finding[] => stored.map(({ finding }) => finding);
@@ -127,8 +130,11 @@ export class NodeFindings {
   }
 
   #write({ rule, verdict }: Found): Finding {
-    const { path, part, kit } = this.#node;
-    return toFinding(path, part, rule, verdict, kit.catalogue);
+    const { path, part, kit, liveRules } = this.#node;
+    const instead = verdict === VALUE_MISSING ? liveRules?.find((each) => each.instead)?.instead : undefined;
+    // (It weighs as much as what it stands for.)
+    const said = instead ? { ...instead.verdict, severity: severityOf(rule, verdict) } : verdict;
+    return toFinding(path, part, rule, said, kit.catalogue);
   }
 
   #settle(all: readonly StoredVerdict[]): void {

@@ -187,7 +187,7 @@ export abstract class BaseNode implements LiveNode<Part> {
 
   noteEdit(isRebase = false): void {
     const { kit } = this;
-    kit.noteEdit(isRebase);
+    kit.noteEdit(this, isRebase);
     if (!kit.isFollowed) return;
     this.outdate(false);
     // The groups around it have changed too.
@@ -204,6 +204,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   restartOwn(): void {
+    this.kit.tracer?.restarted(this);
     if (this.visited) this.count('touched', -1);
     this.visited = false;
     this.stage = 0;

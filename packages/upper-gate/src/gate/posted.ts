@@ -24,7 +24,7 @@ export function takePosted(gate: object, answer: unknown): void {
     const posted = restorable(root.part, raw, ({ traits }, value) =>
       traits.json === 'any' || !isObjectLike(value) || (Array.isArray(value) && value.every(isText)) ? value : undefined,
     );
-    if (posted !== undefined) root.edit(posted);
+    if (posted !== undefined) store.actAs('server', () => root.edit(posted));
   });
   store.forgetAnswers();
   takeRefusal(gate, answer);

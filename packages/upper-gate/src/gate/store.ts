@@ -9,6 +9,8 @@ import { rank, SUBMIT } from '../evaluate/stage.ts';
 import type { Catalogue } from '../messages/text.ts';
 import { swapSource } from '../schema/context/running.ts';
 import type {
+  Actor,
+  AnswerAsync,
   FormClock,
   Job,
   Lacking,
@@ -20,6 +22,7 @@ import type {
   Recorder,
   RowChange,
   Token,
+  Tracer,
   Watch,
 } from '../schema/kit.ts';
 import { WAITING } from '../schema/noValue.ts';
@@ -78,6 +81,10 @@ export class FormStore implements NodeKit<Part> {
   interrupted: NodeKit<Part>['interrupted'];
   onReplace: NodeKit<Part>['onReplace'];
   isDisposed = false;
+  /** Whoever follows the form, and who edits: for that. */
+  tracer: Tracer | undefined;
+  actor: Actor = 'program';
+  readonly answerAsync: AnswerAsync | undefined;
   /** Whether of each field one finding is shown at a time. */
   showsFirst = false;
   /** The facts from outside, once there are any. */
@@ -104,7 +111,14 @@ export class FormStore implements NodeKit<Part> {
   readonly #asyncUpdates = new Map<BaseNode, number>();
   #changed: BaseNode[] = [];
 
-  constructor(on: Stage, reveal: Stage, clock: FormClock, catalogue: Catalogue | undefined, onFault: (fault: Fault) => unknown) {
+  constructor(
+    on: Stage,
+    reveal: Stage,
+    clock: FormClock,
+    catalogue: Catalogue | undefined,
+    onFault: (fault: Fault) => unknown,
+    answerAsync: AnswerAsync | undefined,
+  ) {
     this.onRank = rank(on);
     this.revealRank = rank(reveal);
     this.clock = {
@@ -117,6 +131,7 @@ export class FormStore implements NodeKit<Part> {
     this.now = () => clock.now();
     this.catalogue = catalogue;
     this.#onFault = onFault;
+    this.answerAsync = answerAsync;
   }
 
   /** Whether there is no error at a node or below, and nothing lacks a fact that its rules need. */
@@ -161,7 +176,9 @@ export class FormStore implements NodeKit<Part> {
     return this.contextOf(token).read(token, by);
   }
 
-  fault(error: unknown, { path }: LiveNode, rule: string): void {
+  fault(error: unknown, node: LiveNode, rule: string): void {
+    const { path } = node;
+    this.tracer?.faulted(node, rule, error);
     reported(
       () => this.#onFault({ error, path, rule }),
       (thrown) => console.error('Upper Gate: onFault:', thrown),
@@ -247,6 +264,22 @@ export class FormStore implements NodeKit<Part> {
     if (this.#depth === 0 && this.#changed.length > 0 && !this.#isCallingBack) this.#callBack();
   }
 
+  /** Does something for somebody other than the program. */
+  actAs<T>(actor: Actor, act: () => T): T {
+    const outer = this.actor;
+    this.actor = actor;
+    try {
+      return act();
+    } finally {
+      this.actor = outer;
+    }
+  }
+
+  /** Whether rules run, or listeners are called: an edit that is made meanwhile is one of theirs. */
+  get isCallingBack(): boolean {
+    return this.#isCallingBack;
+  }
+
   /** Whether an operation is under way: what it queued has not run yet. */
   get isBusy(): boolean {
     return this.#depth > 0;
@@ -283,7 +316,8 @@ export class FormStore implements NodeKit<Part> {
 
   // The record of the operation.
 
-  noteEdit(isRebase: boolean): void {
+  noteEdit(node: LiveNode, isRebase: boolean): void {
+    this.tracer?.edited(node, isRebase);
     // Values from outside are no edit of the user's: the state of the submission stays.
     if (isRebase) this.#record.isRebased = true;
     else {
@@ -293,6 +327,7 @@ export class FormStore implements NodeKit<Part> {
   }
 
   noteRow(change: RowChange<BaseNode>): void {
+    this.tracer?.rowChanged(change);
     this.#record.rows.push(change);
   }
 
@@ -307,6 +342,7 @@ export class FormStore implements NodeKit<Part> {
    * @param reveals whether what is found is shown from now on
    */
   rerun(node: BaseNode, event: number, reveals = false): void {
+    this.tracer?.reran(node, event, reveals);
     this.batch(() => {
       node.forEach((each) => {
         if (each.stage < SUBMIT) this.markChanged(each);

@@ -110,6 +110,7 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
 
   const conduct = async (event: unknown, signal: AbortSignal): Promise<Outcome> => {
     count += 1;
+    store.tracer?.submitted();
     store.batch(() => {
       // What the server said of the same values last time, it may say otherwise now.
       root.forEach((node) => node.verdicts?.clearAdded());
@@ -162,7 +163,7 @@ export function createSubmission(store: FormStore, { handler, refusal: own, focu
     }
     signal.throwIfAborted();
     if (refusal) {
-      addVerdicts(store, refusal, sent);
+      store.actAs('server', () => addVerdicts(store, refusal, sent));
       return refuse('server');
     }
     const outcome: Outcome = { status: 'accepted', data, reply };

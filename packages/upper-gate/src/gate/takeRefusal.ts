@@ -9,6 +9,6 @@ export function takeRefusal(gate: object, answer: unknown): void {
   const refusal = plainRefusalIn(answer);
   if (!refusal) return;
   const { store, submission } = internalsOf(gate);
-  addVerdicts(store, refusal);
+  store.actAs('server', () => addVerdicts(store, refusal));
   submission.become('refused');
 }

@@ -43,6 +43,7 @@ export function leave(node: BaseNode): void {
   const { kit } = node;
   if (!kit.beginEdit(node)) return;
   try {
+    kit.tracer?.left(node);
     if (!node.visited) node.count('touched', 1);
     node.visited = true;
     come(node, BLUR);

@@ -34,6 +34,8 @@ export interface Annotation {
   readonly locale?: unknown;
   readonly useGrouping?: unknown;
   readonly absent?: 'accepted' | 'refused';
+  /** Of a text: that an empty one is a value. */
+  readonly empty?: 'value';
   /** Of an object: whether any property may be left out, with all its rules. */
   readonly partial?: unknown;
   /** The rules of a value, in their order. */
@@ -61,6 +63,7 @@ const TYPES: Readonly<Record<keyof Annotation, Type>> = {
   locale: TEXT,
   useGrouping: FLAG,
   absent: oneOfThese('accepted', 'refused'),
+  empty: oneOfThese('value'),
   partial: FLAG,
   // Read with the rules, and with the fields.
   rules: ANY,
@@ -95,6 +98,7 @@ export function readSettings(bags: readonly Keywords[], name: string): Settings 
   const settings = omit(annotationOf(bags) as JsonObject, [
     'kind',
     'absent',
+    'empty',
     'partial',
     'rules',
     'fieldRules',

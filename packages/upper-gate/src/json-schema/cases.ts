@@ -1,6 +1,6 @@
 // Either-or: the branches of a `oneOf` that a constant tells apart.
 
-import { isList, isObject, JsonSchemaError, under, type Keywords, type Place } from './document.ts';
+import { Inexpressible, isList, isObject, under, type Keywords, type Place } from './document.ts';
 import type { DocumentReader } from './reader.ts';
 
 export interface OneOfCases {
@@ -30,8 +30,13 @@ export function casesOf(reader: DocumentReader, bags: readonly Keywords[]): OneO
     const values = constants.map((of) => of.get(each));
     return !values.includes(undefined) && new Set(values).size === places.length;
   });
+  const choices = key === undefined ? reader.choicesOf(bag, places) : undefined;
+  if (choices) {
+    const branches = [...choices.byValue].map(([value, i]) => ({ value, title: value, place: places[i]! }));
+    return { key: choices.key, branches };
+  }
   if (key === undefined)
-    throw new JsonSchemaError(bag.at, '"oneOf" can be read if all branches have the same property with a different "const" text in each.');
+    throw new Inexpressible(bag.at, '"oneOf" can be read if all branches have the same property with a different "const" text in each.');
   const branches = places.map((place, i) => {
     const value = constants[i]!.get(key)!;
     const title = isObject(place.schema) ? place.schema['title'] : undefined;

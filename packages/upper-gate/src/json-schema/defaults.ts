@@ -1,6 +1,8 @@
 // The values that a document gives by `default`: what a form begins with.
 
-import { isObject, referred, resolve, shallow, type JsonObject, type JsonSchema } from './document.ts';
+import { isObject, shallow, type JsonObject, type JsonSchema } from './document.ts';
+import { assertPointer } from './fromJsonSchema.ts';
+import { Resources } from './keywords/resources.ts';
 
 /**
  * Returns the `default` values of a document, as the initial values of a form.
@@ -14,6 +16,8 @@ import { isObject, referred, resolve, shallow, type JsonObject, type JsonSchema 
  * createGate(fromJsonSchema(document), { initial: defaultsOf(document) })
  */
 export function defaultsOf(document: JsonSchema, pointer = ''): JsonObject | undefined {
+  assertPointer(pointer);
+  const resources = new Resources(document);
   /** What each schema gives, read once; nothing while it is being read: it refers to itself. */
   const known = new Map<JsonObject, unknown>();
   const find = (schema: unknown): unknown => {
@@ -27,7 +31,7 @@ export function defaultsOf(document: JsonSchema, pointer = ''): JsonObject | und
   const read = (schema: JsonObject): unknown => {
     if (schema['default'] !== undefined) return schema['default'];
     const { $ref: ref, allOf, properties } = schema;
-    const all: unknown[] = [ref === undefined ? undefined : resolve(document, referred(ref, pointer)), allOf].flat();
+    const all: unknown[] = [ref === undefined ? undefined : resources.follow(ref, pointer).schema, allOf].flat();
     const found = all.map(find).filter((value) => value !== undefined);
     const own = isObject(properties) ? ofProperties(properties) : undefined;
     if (own !== undefined) found.push(own);
@@ -39,7 +43,7 @@ export function defaultsOf(document: JsonSchema, pointer = ''): JsonObject | und
       .filter(([, value]) => value !== undefined);
     return given.length > 0 ? Object.fromEntries(given) : undefined;
   };
-  const found = shallow(() => find(resolve(document, pointer)), pointer);
+  const found = shallow(() => find(resources.find(pointer)), pointer);
   // What is no object is no form.
   return isObject(found) ? found : undefined;
 }

@@ -1,7 +1,7 @@
 // A JSON Schema document as it is read: the keywords at a place are taken one by one, so that those which nobody took can
 // be reported, and nothing is ignored in silence.
 
-import { keysIn, pointerOf } from '../schema/pointer.ts';
+import { pointerOf } from '../schema/pointer.ts';
 
 /** A JSON Schema 2020-12 document, or a part of one. */
 export type JsonSchema = boolean | JsonObject;
@@ -23,6 +23,27 @@ export class JsonSchemaError extends Error {
     this.pointer = pointer;
   }
 }
+
+/** Thrown for what no field and no rule can say: the value is then validated by its keywords. */
+export class Inexpressible extends JsonSchemaError {
+  readonly #what: string;
+
+  constructor(pointer: string, what: string) {
+    super(pointer, what);
+    this.#what = what;
+  }
+
+  /** The same, where the value cannot be validated so either. */
+  get final(): JsonSchemaError {
+    return new JsonSchemaError(this.pointer, this.#what);
+  }
+}
+
+/** How deep the parts of a document may be in one another. */
+export const DEEPEST = 200;
+
+export const tooDeep = (at: string): JsonSchemaError =>
+  new JsonSchemaError(at, `the document lies more than ${DEEPEST} levels deep in itself.`);
 
 /** Reads a document that may lie too deep in itself: what the stack does not hold is an error of the document. */
 export function shallow<T>(read: () => T, at: string): T {
@@ -49,62 +70,52 @@ export const under = (at: string, ...keys: readonly (string | number)[]): string
 export const omit = (object: JsonObject, keys: readonly string[]): Record<string, unknown> =>
   Object.fromEntries(Object.entries(object).filter(([key]) => !keys.includes(key)));
 
-/**
- * Where a reference leads, as a JSON Pointer.
- *
- * @throws JsonSchemaError if not to a place of the same document
- */
-export function referred(ref: unknown, at: string): string {
-  try {
-    if (typeof ref === 'string' && /^#(\/|$)/.test(ref)) return decodeURIComponent(ref.slice(1));
-  } catch {
-    // Signs that are escaped wrongly lead nowhere.
-  }
-  throw new JsonSchemaError(at, `"$ref" is ${JSON.stringify(ref)}. It must point into the same document, such as "#/$defs/berth".`);
-}
-
 /** Whether two JSON values are the same. */
 export const sameJson = (a: unknown, b: unknown): boolean =>
-  Object.is(a, b) ||
+  a === b ||
   (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((value, i) => sameJson(value, b[i]))) ||
   (isObject(a) &&
     isObject(b) &&
     sameJson(Object.keys(a).sort(), Object.keys(b).sort()) &&
     Object.keys(a).every((key) => sameJson(a[key], b[key])));
 
-/**
- * What stands at a JSON Pointer (RFC 6901) of a document.
- *
- * @throws JsonSchemaError if there is nothing
- */
-export function resolve(document: unknown, pointer: string, asker = pointer): unknown {
-  if (pointer !== '' && !pointer.startsWith('/'))
-    throw new JsonSchemaError(
-      asker,
-      `"${pointer}" is not a JSON Pointer. A pointer begins with a slash, or is empty for the whole document.`,
-    );
-  let value = document;
-  for (const name of keysIn(pointer)) {
-    if (typeof value !== 'object' || value === null || !Object.hasOwn(value, name))
-      throw new JsonSchemaError(asker, `there is nothing at #${pointer}.`);
-    value = (value as JsonObject)[name];
-  }
-  return value;
-}
-
 // Annotations, which validate nothing, of JSON Schema and of OpenAPI.
 const ANNOTATIONS = [
-  ...['$schema', '$id', '$comment', '$defs', 'title', 'description', 'default', 'deprecated', 'readOnly', 'writeOnly', 'examples', 'gate'],
+  ...[
+    '$schema',
+    '$id',
+    '$comment',
+    '$defs',
+    'definitions',
+    '$anchor',
+    '$dynamicAnchor',
+    '$recursiveAnchor',
+    '$vocabulary',
+    'title',
+    'description',
+    'default',
+    'deprecated',
+    'readOnly',
+    'writeOnly',
+    'examples',
+    'gate',
+  ],
+  ...['contentMediaType', 'contentEncoding', 'contentSchema'],
   ...['discriminator', 'example', 'externalDocs', 'xml'],
 ];
 
-const isNull = (schema: unknown): boolean => isObject(schema) && schema['type'] === 'null';
+const isNull = (schema: unknown): boolean =>
+  isObject(schema) && schema['type'] === 'null' && Object.keys(schema).every((key) => key === 'type' || ANNOTATIONS.includes(key));
 
 /** The other branch of an `anyOf` or `oneOf` of something and null, as many documents write what may be null. */
 export function besideNull(schema: JsonObject): { keyword: string; index: number } | undefined {
   for (const keyword of ['anyOf', 'oneOf']) {
     const branches = schema[keyword];
-    if (isList(branches) && branches.length === 2 && branches.filter(isNull).length === 1)
+    const others = isList(branches) && branches.length === 2 ? branches.filter((branch) => !isNull(branch)) : [];
+    // (Of `oneOf` only one branch may hold, and this one must not take null, too.)
+    const [other] = others;
+    if (!isList(branches) || others.length !== 1 || !isObject(other)) continue;
+    if (keyword === 'anyOf' || ['type', 'enum', '$ref', 'allOf', 'oneOf'].some((each) => other[each] !== undefined))
       return { keyword, index: branches.findIndex((branch) => !isNull(branch)) };
   }
   return undefined;
@@ -121,10 +132,13 @@ export const orNull = (schema: JsonObject): JsonObject => ({
 export class Keywords {
   readonly at: string;
   readonly schema: JsonObject;
+  /** Whether the value may also be null. */
+  readonly nullable: boolean;
   readonly #left: Set<string>;
 
-  constructor(schema: JsonObject, at: string) {
+  constructor(schema: JsonObject, at: string, nullable = false) {
     this.at = at;
+    this.nullable = nullable;
     this.schema = schema;
     this.#left = new Set(Object.keys(schema).filter((key) => !ANNOTATIONS.includes(key)));
   }
@@ -148,7 +162,8 @@ export class Keywords {
   takeOf(keyword: string, { fits, words }: Type): unknown {
     const value = this.take(keyword);
     if (value === undefined || fits(value)) return value;
-    throw new JsonSchemaError(this.at, `"${keyword}" takes ${words}. It is ${JSON.stringify(value)}.`);
+    // (Whether it is wrong, or only more than a field can say, is known once the keywords are looked through.)
+    throw new Inexpressible(this.at, `"${keyword}" takes ${words}. It is ${JSON.stringify(value)}.`);
   }
 
   /** Whether all is taken, annotations apart. */
@@ -161,13 +176,18 @@ export class Keywords {
     return [...this.#left].find((key) => !key.startsWith('x-'));
   }
 
+  /** The keywords that nothing took. */
+  get left(): readonly string[] {
+    return [...this.#left].filter((key) => !key.startsWith('x-'));
+  }
+
   /** Throws for keywords that nothing took. */
   end(kind: string): void {
     const left = this.#unknown;
     if (left === undefined) return;
     const value = JSON.stringify(this.schema[left]);
     const shown = value.length > 60 ? `${value.slice(0, 59)}…` : value;
-    throw new JsonSchemaError(this.at, `"${left}": ${shown} cannot be expressed here (${kind}).`);
+    throw new Inexpressible(this.at, `"${left}": ${shown} cannot be expressed here (${kind}).`);
   }
 }
 

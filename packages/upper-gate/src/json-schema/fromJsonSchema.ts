@@ -7,6 +7,8 @@ import type { Fields, Group } from '../schema/group.ts';
 import type { Node } from '../schema/node.ts';
 import type { AuthorFunction } from '../schema/rule.ts';
 import { JsonSchemaError, shallow, type JsonSchema } from './document.ts';
+import type { Note } from './keywords/inspect.ts';
+import { Resources } from './keywords/resources.ts';
 import type { OwnRows } from './readRules.ts';
 import { Reader } from './read.ts';
 
@@ -23,6 +25,12 @@ export interface FromJsonSchemaOptions {
   readonly kinds?: readonly Pick<DefinedKind, 'definition'>[];
   /** The place of the schema in the document, as a JSON Pointer: `'/components/schemas/Passage'`. Default: the whole document. */
   readonly pointer?: string;
+  /** The documents that it refers to, by their addresses. Nothing is fetched. */
+  readonly documents?: { readonly [address: string]: unknown };
+  /** Which way the values go: to a server, what is `readOnly` is left out; from it, what is `writeOnly`. Default: nothing is. */
+  readonly direction?: 'request' | 'response';
+  /** Whether a keyword that nearly is a known one is an error. Default true. Others that are not known are listed by `notesOf`. */
+  readonly strict?: boolean;
   /** Whether to accept patterns that can take very long on a short text (nested repetition). By default they are errors. */
   readonly trustPatterns?: boolean;
 }
@@ -43,7 +51,16 @@ export interface FromJsonSchemaOptions {
  */
 export function fromJsonSchema<N extends Node = Group<Fields>>(
   document: JsonSchema,
-  { checks = {}, rules = [], kinds = [], pointer = '', trustPatterns = false }: FromJsonSchemaOptions = {},
+  {
+    checks = {},
+    rules = [],
+    kinds = [],
+    pointer = '',
+    documents = {},
+    direction,
+    strict = true,
+    trustPatterns = false,
+  }: FromJsonSchemaOptions = {},
 ): N {
   const byName = (name: unknown, at: string): AuthorFunction => {
     if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
@@ -56,5 +73,37 @@ export function fromJsonSchema<N extends Node = Group<Fields>>(
     rules: new Map(ruleRows.map((row) => [row.name, row])),
     kinds: new Map(kindRows.map((row) => [row.name, row])),
   };
-  return shallow(() => new Reader(document, { byName, trustPatterns, own }).read(pointer), pointer) as never;
+  assertPointer(pointer);
+  const reader = new Reader(new Resources(document, documents, direction), { byName, trustPatterns, own }, strict);
+  const part = shallow(() => reader.read(pointer), pointer);
+  const byPlace = new Map(reader.notes.map((note) => [note.pointer, note]));
+  notes.set(
+    part,
+    [...byPlace.keys()].sort().map((pointer) => byPlace.get(pointer)!),
+  );
+  return part as never;
+}
+
+/** What has no meaning in the documents of schemas that were read. */
+const notes = new WeakMap<object, readonly Note[]>();
+
+/**
+ * Returns what a document says that has no meaning here: keywords and formats that are not known, each with its place.
+ *
+ * @param schema what `fromJsonSchema` returned
+ * @returns the notes, by their places
+ *
+ * @example
+ * notesOf(fromJsonSchema({ type: 'object', properties: { berth: { type: 'string', format: 'berth' } } }));
+ * // [{ pointer: '/properties/berth/format', keyword: 'format: berth' }]
+ */
+export const notesOf = (schema: Node): readonly Note[] => notes.get(schema) ?? [];
+
+/** @throws JsonSchemaError for what is no pointer */
+export function assertPointer(pointer: string): void {
+  if (pointer !== '' && !pointer.startsWith('/') && !pointer.includes('#'))
+    throw new JsonSchemaError(
+      pointer,
+      `"${pointer}" is not a JSON Pointer. A pointer begins with a slash, or is empty for the whole document.`,
+    );
 }

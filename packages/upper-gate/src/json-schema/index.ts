@@ -5,6 +5,7 @@
  */
 
 export { JsonSchemaError, type JsonObject, type JsonSchema } from './document.ts';
-export { fromJsonSchema, type FromJsonSchemaOptions } from './fromJsonSchema.ts';
+export { fromJsonSchema, type FromJsonSchemaOptions, notesOf } from './fromJsonSchema.ts';
+export type { Note } from './keywords/inspect.ts';
 export { defaultsOf } from './defaults.ts';
 export { toJsonSchema, type ToJsonSchemaOptions } from './toJsonSchema.ts';

@@ -15,7 +15,7 @@ import { integer, number } from '../schema/number.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { text } from '../schema/text.ts';
 import { isKindName, KINDS, type KindName } from '../schema/vocabulary.ts';
-import { isObject, JsonSchemaError, Keywords, LABEL, sameJson, under, type JsonObject } from './document.ts';
+import { Inexpressible, isObject, JsonSchemaError, Keywords, LABEL, sameJson, under, type JsonObject } from './document.ts';
 
 /** How a kind is written. */
 interface Writing {
@@ -97,7 +97,8 @@ function optionsOf(
   const list = value === undefined ? values : [value];
   if (Array.isArray(list)) {
     const chosen = list.filter((each) => each !== null);
-    return chosen.length > 0 && chosen.every(fits) ? chosen : undefined;
+    // (An empty text is no choice: it stands for none.)
+    return chosen.length > 0 && chosen.every(fits) && !chosen.includes('') ? chosen : undefined;
   }
   if (!Array.isArray(constants)) return undefined;
   const chosen = constants.filter((each) => !(isObject(each) && each['const'] === null));
@@ -147,10 +148,10 @@ export function takeType(bags: readonly Keywords[], kind: string, defined?: Kind
       : kind === 'group' || kind === 'dictionary'
         ? ['object']
         : kind === 'choice'
-          ? ['string', 'number', 'boolean']
-          : kind === 'anyJson'
-            ? ['no type']
-            : [writingOf(kind)!.type];
+          ? typesOfOptions(bags)
+          : [writingOf(kind)!.type];
+  // (What is any JSON may have any type: its keywords say so.)
+  if (kind === 'anyJson' && !defined) return false;
   let nullable: boolean | undefined;
   for (const bag of bags) {
     if (defined?.format !== undefined && bag.schema['format'] === defined.format) bag.take('format');
@@ -161,37 +162,58 @@ export function takeType(bags: readonly Keywords[], kind: string, defined?: Kind
       (each) => each !== 'null' && !expected.includes(each as string) && !(each === 'number' && expected.includes('integer')),
     );
     if (strange !== undefined || types?.every((each) => each === 'null'))
-      throw new JsonSchemaError(
+      throw new Inexpressible(
         bag.at,
         `"type" is ${JSON.stringify(type)}, but ${expected.join(' or ')} is expected. A field has one type (and perhaps null).`,
       );
     const takesNull = (types?.includes('null') ?? Array.isArray(values)) && !(Array.isArray(values) && !values.includes(null));
     if (types || Array.isArray(values)) nullable = (nullable ?? true) && takesNull;
+    if ((bag.schema['const'] ?? null) !== null) nullable = false;
   }
-  return nullable ?? false;
+  return nullable ?? bags.some((bag) => bag.nullable);
 }
+
+/** The JSON types of the values to choose from. */
+const typesOfOptions = (bags: readonly Keywords[]): readonly string[] => {
+  const options = bags.map(({ schema }) => optionsOf(schema, isValue)).find((each) => each !== undefined);
+  const types = (options as readonly unknown[] | undefined)?.map((each) => typeof (isObject(each) ? each['value'] : each));
+  return types ? [...types, ...(types.includes('number') ? ['integer'] : [])] : ['string', 'number', 'boolean'];
+};
 
 /** The kind of values that keywords speak of; nothing where they do not say. */
 export function kindOf(schema: JsonObject): string | undefined {
   const { type, format, items, enum: values, const: value } = schema;
   const types = [type].flat().filter((each) => each !== 'null');
   if (types.length > 1) return undefined;
-  const [only = typeof (Array.isArray(values) ? values.find((each) => each !== null) : value)] = types;
+  // (Lists and objects to choose from are no choice that a control has.)
+  const chosen = new Set((Array.isArray(values) ? values : [value]).filter((each) => each !== null).map((each) => typeof each));
+  const [only = chosen.size > 1 || chosen.has('object') ? 'none' : [...chosen][0]] = types;
   if (only === 'array') return isObject(items) && optionsOf(items) && schema['uniqueItems'] === true ? 'choices' : 'list';
+  if (only === 'number' && ['int32', 'int64'].includes(String(format))) return 'integer';
   if (only === 'number' || only === 'integer' || only === 'boolean') return only;
   if (optionsOf(schema)) return 'choice';
-  if (isObject(schema['additionalProperties']) && schema['properties'] === undefined) return 'dictionary';
+  if (only === 'none') return undefined;
+  if (isObject(schema['additionalProperties']) && schema['properties'] === undefined && schema['patternProperties'] === undefined)
+    return 'dictionary';
   if (only === 'string') return format === 'date' ? 'date' : 'text';
   return only === 'object' || schema['properties'] !== undefined || schema['oneOf'] !== undefined ? 'group' : undefined;
 }
 
 /** What only some kinds have under `gate`. */
 const OF_GROUPS = ['partial', 'appliesWhen', 'fieldRules', 'groupRules'];
-const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'useGrouping', ...OF_GROUPS];
+const OF_TEXTS = ['empty'];
+const OF_SOME = ['trim', 'wellFormed', 'case', 'decimal', 'locale', 'useGrouping', ...OF_TEXTS, ...OF_GROUPS];
 
 /** Throws if the annotation has something without a meaning for the kind. */
 export function checkAnnotation(annotation: JsonObject, kind: string, at: string, defined?: KindDefinition): void {
-  const taken: readonly string[] = defined ? [] : kind === 'group' ? OF_GROUPS : isKindName(kind) ? KINDS[kind].settings : [];
+  const ofKind = isKindName(kind) ? KINDS[kind].settings : [];
+  const taken: readonly string[] = defined
+    ? []
+    : kind === 'group'
+      ? OF_GROUPS
+      : typeOf(kind) === 'string'
+        ? [...ofKind, ...OF_TEXTS]
+        : ofKind;
   const stranger = OF_SOME.find((name) => annotation[name] !== undefined && !taken.includes(name));
   if (stranger !== undefined) throw new JsonSchemaError(under(at, 'gate'), `"${stranger}" has no meaning for a field of kind ${kind}.`);
   if (kind === 'group' && !defined && isObject(annotation['rules']))
@@ -223,5 +245,5 @@ export function takeKind(kind: string, bags: readonly Keywords[]): JsonObject {
     }
     return { options };
   }
-  throw new JsonSchemaError(bags[0]!.at, 'the choices are missing. Add an "enum".');
+  throw new Inexpressible(bags[0]!.at, 'the choices are missing. Add an "enum".');
 }

@@ -1,35 +1,45 @@
 // Reading a document: from the keywords at a place to the part of a schema that they describe.
 
+import { anyJson } from '../schema/anyJson.ts';
+import { groupRules } from '../clauses/groupRules.ts';
+import { required } from '../rules/required.ts';
+import { groupPartOf } from '../schema/compose/extend.ts';
 import { list } from '../schema/list/list.ts';
 import { dictionary } from '../schema/dictionary/dictionary.ts';
 import { length } from '../rules/length.ts';
 import type { KindDefinition } from '../schema/definition.ts';
-import { UNNAMED } from '../schema/group.ts';
+import { UNNAMED } from '../schema/part.ts';
 import { DeferredPart } from '../schema/deferred.ts';
 import { nodeOf, type Part, partOf } from '../schema/part.ts';
 import type { InJson, Node } from '../schema/node.ts';
-import { ownValue } from '../schema/safeAccess.ts';
+import { jsonTypeOf, ownValue } from '../schema/safeAccess.ts';
 import { isBlocking, type AnyRule } from '../schema/rule.ts';
+import type { Verdict } from '../schema/verdict.ts';
 import { dataIn, heldIn } from '../schema/travel.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
 import { annotationOf, readDefault, readSettings } from './annotation.ts';
 import { casesOf, type OneOfCases } from './cases.ts';
+import { documentRule, type Origin, typeless, validating } from './keywords/documentRule.ts';
+import { Evaluation } from './keywords/evaluate.ts';
+import { isFormat } from './keywords/formats.ts';
+import { idleFor, inspect, isAssertion, noteOf, type InspectOptions, type Note } from './keywords/inspect.ts';
+import type { Choices, Resources } from './keywords/resources.ts';
 import {
   besideNull,
+  DEEPEST,
+  Inexpressible,
   isList,
   isObject,
   JsonSchemaError,
   Keywords,
   omit,
   orNull,
-  referred,
-  resolve,
   sameJson,
+  tooDeep,
   under,
   type JsonObject,
-  type JsonSchema,
   type Place,
 } from './document.ts';
 import { checkAnnotation, kindOf, writingOf, takeKind, takeType, typeOf } from './kinds.ts';
@@ -37,16 +47,19 @@ import type { DocumentReader, RulesOn, Where } from './reader.ts';
 import { nestedIn, readObject } from './readObject.ts';
 import { checkFits, type Functions, readEntry, readKeywords } from './readRules.ts';
 
-const DIALECTS = ['https://json-schema.org/draft/2020-12/schema', 'https://spec.openapis.org/oas/3.1/dialect/base'];
-
-/** How many parts a document may describe, counted where they are used, and how deep they may be in one another. */
+/** How many parts a document may describe, counted where they are used. */
 const MOST_PARTS = 100_000;
-const DEEPEST = 200;
 
 /** Reads one document. */
 export class Reader implements DocumentReader {
   readonly functions: Functions;
-  readonly #document: JsonSchema;
+  readonly #resources: Resources;
+  readonly #evaluation: Evaluation;
+  readonly #options: InspectOptions;
+  /** What has no meaning in what was read. */
+  readonly notes: Note[] = [];
+  /** The schemas that values are validated by as they are, and that were looked through. */
+  readonly #seen = new Set<object>();
   /** The places that are being read: a reference to one of them from within is a recursion. */
   readonly #open = new Set<string>();
   /** What recursions refer to; nothing as long as it was not made. */
@@ -59,9 +72,13 @@ export class Reader implements DocumentReader {
   /** How many references to what they are within there were. */
   #recursions = 0;
 
-  constructor(document: JsonSchema, functions: Functions) {
+  /** @param strict whether a keyword that is nearly one is an error */
+  constructor(resources: Resources, functions: Functions, strict: boolean) {
     this.functions = functions;
-    this.#document = document;
+    this.#resources = resources;
+    this.#evaluation = new Evaluation(resources);
+    const own = new Set([...functions.own.rules.values()].flatMap(({ keyword }) => keyword ?? []));
+    this.#options = { strict, trustPatterns: functions.trustPatterns, own };
   }
 
   /** Reads the schema at a pointer, and all in it that refers to itself. */
@@ -73,7 +90,7 @@ export class Reader implements DocumentReader {
   }
 
   #at(pointer: string): Part {
-    const place = { schema: resolve(this.#document, pointer), at: pointer };
+    const place = { schema: this.#resources.find(pointer), at: pointer };
     return this.#inside([pointer], () => this.build([place], { name: pointer.split('/').at(-1) || UNNAMED }));
   }
 
@@ -88,10 +105,12 @@ export class Reader implements DocumentReader {
     const opened = places.filter((place) => !this.#open.has(place));
     for (const place of opened) this.#open.add(place);
     this.#depth += 1;
-    const result = read();
-    this.#depth -= 1;
-    for (const place of opened) this.#open.delete(place);
-    return result;
+    try {
+      return read();
+    } finally {
+      this.#depth -= 1;
+      for (const place of opened) this.#open.delete(place);
+    }
   }
 
   /** Counts parts. @throws JsonSchemaError for too many: references to references make a short document describe millions */
@@ -115,35 +134,76 @@ export class Reader implements DocumentReader {
       // What is combined twice says the same twice.
       if (schema === true || seen.has(`${at} ${nullable}`)) return [];
       seen.add(`${at} ${nullable}`);
-      if (schema === false) throw new JsonSchemaError(at, '"false" accepts no value, so a form cannot have it.');
+      if (schema === false) throw new Inexpressible(at, '"false" accepts no value, so a form cannot have it.');
       if (!isObject(schema)) throw new JsonSchemaError(at, `a schema is an object, or true. It is ${JSON.stringify(schema)}.`);
-      const dialect = schema['$schema'];
-      if (dialect !== undefined && !(typeof dialect === 'string' && DIALECTS.includes(dialect.replace(/#$/, ''))))
-        throw new JsonSchemaError(at, `"$schema" is ${JSON.stringify(dialect)}. Only JSON Schema 2020-12 can be read.`);
+      const worded = this.#resources.words(schema, at);
       const within: Place[] = [];
-      const other = besideNull(schema);
+      const other = besideNull(worded);
       if (other) {
         const { keyword, index } = other;
-        within.push({ schema: (schema[keyword] as readonly unknown[])[index], at: under(at, keyword, index), nullable: true });
+        within.push({ schema: (worded[keyword] as readonly unknown[])[index], at: under(at, keyword, index), nullable: true });
       }
-      const own = other ? omit(schema, [other.keyword]) : schema;
-      const bag = new Keywords(nullable ? orNull(own) : own, at);
+      const own = other ? omit(worded, [other.keyword]) : worded;
+      const bag = new Keywords(nullable ? orNull(own) : own, at, nullable);
       const ref = bag.take('$ref');
       if (ref !== undefined) {
-        const target = referred(ref, at);
-        refs.push(target);
-        within.push({ schema: resolve(this.#document, target, at), at: target, nullable });
+        const { schema: target, at: place } = this.#resources.follow(ref, at);
+        refs.push(place);
+        within.push({ schema: target, at: place, nullable });
       }
       bag.takeAs('allOf', isList, 'a list')?.forEach((each, i) => within.push({ schema: each, at: under(at, 'allOf', i), nullable }));
       return [bag, ...this.gather(within, refs, trail, seen)];
     });
   }
 
-  /** The part of a schema that the schemas at several places describe together. */
+  choicesOf({ schema, at }: Keywords, branches: readonly Place[]): Choices | undefined {
+    return this.#resources.choicesOf(
+      schema,
+      branches.map((branch) => branch.schema),
+      at,
+    );
+  }
+
+  /** The part of a schema that the schemas at several places describe together: as fields, or as any JSON that they validate. */
   build(places: readonly Place[], where: Where): Part {
+    try {
+      return this.#asFields(places, where);
+    } catch (error) {
+      if (!(error instanceof Inexpressible)) throw error;
+      // What the author's own annotation says, only fields can do.
+      if (places.some(({ at }) => this.#inspect(at))) throw error.final;
+      return this.#asJson(places, where);
+    }
+  }
+
+  /** Looks through what a value is validated by. @returns whether an annotation of ours is in there */
+  #inspect(at: string): boolean {
+    const { notes, hasGate } = inspect(this.#resources, at, this.#options, this.#seen);
+    this.notes.push(...notes);
+    return hasGate;
+  }
+
+  /** Any JSON, which the keywords validate. */
+  #asJson(places: readonly Place[], { name, needed }: Where): Part {
+    const said = places.map(({ schema }) => (isObject(schema) ? schema : {}));
+    const text = (keyword: string): string | undefined =>
+      said.map((each) => each[keyword]).find((each): each is string => typeof each === 'string' && each !== '');
+    const standard = said.map((each) => each['default']).find((each) => each !== undefined);
+    const settings = {
+      label: text('title') ?? name,
+      hint: text('description'),
+      ...(standard !== undefined && { default: standard as never }),
+    };
+    const rule = documentRule(this.#resources, this.#evaluation, places);
+    // (`null` is a value like any other.)
+    const inJson: InJson = { nullable: false, ...((needed === true || needed === 'item') && { absent: 'refused' }) };
+    return partOf(anyJson({ ...settings, inJson }, ...([...(needed === true ? [required()] : []), rule] as never[])));
+  }
+
+  #asFields(places: readonly Place[], where: Where): Part {
     const { at } = places[0]!;
     const alone = aloneRef(places);
-    const key = alone === undefined ? undefined : JSON.stringify([referred(alone, at), places[0]!.nullable, where]);
+    const key = alone === undefined ? undefined : JSON.stringify([this.#resources.follow(alone, at).at, places[0]!.nullable, where]);
     const known = key === undefined ? undefined : this.#referred.get(key);
     if (known) {
       this.#countParts(known.size, at);
@@ -155,7 +215,7 @@ export class Reader implements DocumentReader {
     const again = refs.find((ref) => this.#open.has(ref));
     if (again === undefined) {
       const [before, recursions] = [this.#count, this.#recursions];
-      const part = this.#inside(refs, () => this.#part(bags, where));
+      const part = this.#inside(refs, () => this.#partOrPlain(places, bags, where));
       // What stands for a part that it is within depends on where it is.
       if (key !== undefined && recursions === this.#recursions) this.#referred.set(key, { part, size: this.#count - before + 1 });
       return part;
@@ -171,7 +231,7 @@ export class Reader implements DocumentReader {
       bags.findIndex(({ at }) => at === target),
     );
     const more = outer.find((bag) => !bag.isEmpty);
-    if (more) throw new JsonSchemaError(more.at, `a schema that refers to itself (#${target}) cannot have keywords beside "$ref".`);
+    if (more) throw new Inexpressible(more.at, `a schema that refers to itself (#${target}) cannot have keywords beside "$ref".`);
     if (!this.#targets.has(target)) this.#targets.set(target, undefined);
     const json: InJson = { nullable, ...(needed === true && { absent: 'refused' }) };
     return new DeferredPart(
@@ -181,9 +241,21 @@ export class Reader implements DocumentReader {
     );
   }
 
-  #part(bags: readonly Keywords[], where: Where): Part {
+  #partOrPlain(places: readonly Place[], bags: readonly Keywords[], where: Where): Part {
+    try {
+      return this.#part(places, bags, where);
+    } catch (error) {
+      const isObjects =
+        bags.some(({ schema }) => schema['properties'] !== undefined) && bags.every(({ schema }) => schema['gate'] === undefined);
+      if (!(error instanceof Inexpressible) || !isObjects) throw error;
+      return this.#part(places, this.gather(places), where, true);
+    }
+  }
+
+  /** @param isPlain whether of an object only the properties become fields, and the rest is left to its keywords */
+  #part(places: readonly Place[], bags: readonly Keywords[], where: Where, isPlain = false): Part {
     const annotation = annotationOf(bags);
-    const { kind: declared, absent, rules } = annotation;
+    const { kind: declared, absent, rules, empty: declaredEmpty } = annotation;
     const isAny = bags.every((bag) => bag.isEmpty);
     const named = declared ?? where.kind ?? this.#ownKind(bags);
     // Keywords alone never mean a kind of the author, whatever it is called.
@@ -191,13 +263,71 @@ export class Reader implements DocumentReader {
     const kind = named ?? bags.map(({ schema }) => kindOf(schema)).find((each) => each !== undefined) ?? (isAny ? 'anyJson' : undefined);
     const at = bags[0]?.at ?? '';
     if (kind === undefined)
-      throw new JsonSchemaError(at, 'one "type" is needed: string, number, integer, boolean, array or object (and perhaps null).');
+      throw new Inexpressible(at, 'one "type" is needed: string, number, integer, boolean, array or object (and perhaps null).');
     const nullable = takeType(bags, kind, defined);
     checkAnnotation(annotation as JsonObject, kind, at, defined);
-    const make = this.#maker(kind, bags, where, defined);
-    for (const bag of bags) bag.end(kind);
+    // (Of our own documents, such a keyword is a mistake.)
+    const isKnown = defined === undefined && kind !== 'anyJson';
+    const idle = bags.filter(
+      (bag) =>
+        isKnown && bag.schema['gate'] === undefined && idleFor(typeOf(kind)).filter((each) => bag.take(each) !== undefined).length > 0,
+    );
+    const extra: AnyRule[] = [];
+    const make = this.#maker(kind, bags, where, defined, extra, isPlain);
+    const isForeign = bags.every(({ schema }) => schema['gate'] === undefined);
+    const rest = bags.filter((bag) => this.#rest(bag, kind).length > 0);
+    if (rest.length > 0 && kind === 'group' && !isPlain && isVariantLike(bags))
+      throw new Inexpressible(at, 'what stands beside "oneOf" cannot be expressed here.');
+    if (rest.length > 0) {
+      for (const { at: each } of rest) this.#inspect(each);
+      extra.push(documentRule(this.#resources, this.#evaluation, rest));
+    }
+    const isTyped =
+      defined !== undefined ||
+      kind === 'anyJson' ||
+      kind === 'choice' ||
+      // (Of what is no object, all branches hold, or none.)
+      (kind === 'group' && !isPlain && isVariantLike(bags)) ||
+      bags.some(({ schema }) => schema['type'] !== undefined || holdsOnly(schema, typeOf(kind)));
+    // In JSON an empty text is a value, which only texts hold; so is one of another type, where the document says no type.
+    const empty = isForeign && typeOf(kind) === 'string' ? ('value' as const) : declaredEmpty;
+    const { isLoose = false } = where;
+    const nulls = kind === 'boolean' && isForeign ? places : rest;
+    const ofNull = nullable && nulls.length > 0 ? validating(this.#evaluation, nulls) : undefined;
+    const hasOthers = isLoose || !isTyped || ofNull !== undefined || (empty !== undefined && kind !== 'text');
+    const other = hasOthers
+      ? othersOf(isLoose ? () => [] : validating(this.#evaluation, places), {
+          kind,
+          isTyped: isTyped && !isLoose,
+          empty,
+          ofNull,
+          origin: { resources: this.#resources, places: isLoose || idle.length === 0 ? [] : places },
+        })
+      : undefined;
     const needed = where.needed === 'item' && rules !== undefined ? undefined : where.needed;
-    return makeNeeded(make, needed, { ...(nullable && { nullable }), ...(absent && { absent }) });
+    return makeNeeded(make, needed, {
+      ...(nullable && { nullable }),
+      ...(absent && { absent }),
+      ...(other && { other }),
+      ...(empty && { empty }),
+    });
+  }
+
+  /** The keywords that nothing has taken and that say what the value must be. Of the others, a note is made. */
+  #rest(bag: Keywords, kind: string): readonly string[] {
+    if (bag.schema['gate'] !== undefined) {
+      bag.end(kind);
+      return [];
+    }
+    return bag.left.filter((keyword) => {
+      const { [keyword]: value } = bag.schema;
+      const isUnknownFormat = keyword === 'format' && !isFormat(value);
+      const note = isUnknownFormat
+        ? { pointer: under(bag.at, keyword), keyword: `format: ${String(value)}` }
+        : noteOf(keyword, bag.at, this.#options);
+      if (note) this.notes.push(note);
+      return isAssertion(keyword) && !isUnknownFormat;
+    });
   }
 
   /** A kind of the author, by its format. */
@@ -207,27 +337,41 @@ export class Reader implements DocumentReader {
     return undefined;
   }
 
-  #maker(kind: string, bags: readonly Keywords[], where: Where, defined: KindDefinition | undefined): Make {
+  #maker(
+    kind: string,
+    bags: readonly Keywords[],
+    where: Where,
+    defined: KindDefinition | undefined,
+    extra: readonly AnyRule[],
+    isPlain: boolean,
+  ): Make {
     const settings = { ...readSettings(bags, where.name), ...readDefault(bags) };
     if (defined) {
       const rules = this.rules(kind, bags, where.needed, { defined });
       const standard = dataIn(partOf(defined.make(settings, []) as Node), settings.default);
       return (first, json) =>
         partOf(
-          defined.make({ ...settings, ...(standard !== undefined && { default: standard }), inJson: json }, [...first, ...rules]) as Node,
+          defined.make({ ...settings, ...(standard !== undefined && { default: standard }), inJson: json }, [
+            ...first,
+            ...rules,
+            ...extra,
+          ]) as Node,
         );
     }
+    if (kind === 'group' && isPlain) return inGroup(readObject(this, bags, where.name, { isPlain, outer: where.outer }), extra);
     if (kind === 'group') {
       const cases = casesOf(this, bags);
       if (cases && !bags.some((bag) => bag.has('properties'))) return this.#variant(cases, bags, where);
-      return readObject(this, bags, where.name, { cases, outer: where.outer });
+      return inGroup(readObject(this, bags, where.name, { cases, outer: where.outer }), extra);
     }
     if (kind === 'list') {
       const { item, rules: places } = this.#items(bags, where.outer);
       const rules = this.rules('list', bags, where.needed);
       const standard = heldIn(partOf(list('Rows', nodeOf(item))), settings.default) as never;
       return (first, json) =>
-        partOf(list({ ...settings, default: standard, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places] as never[])));
+        partOf(
+          list({ ...settings, default: standard, inJson: json }, nodeOf(item), ...([...first, ...rules, ...places, ...extra] as never[])),
+        );
     }
     if (kind === 'dictionary') {
       const bag = bags.find((each) => isObject(each.schema['additionalProperties']));
@@ -236,11 +380,11 @@ export class Reader implements DocumentReader {
       const rules = this.rules('dictionary', bags, where.needed);
       const standard = heldIn(partOf(dictionary('Entries', item)), settings.default) as never;
       return (first, json) =>
-        partOf(dictionary({ ...settings, default: standard, inJson: json }, item, ...([...first, ...rules] as never[])));
+        partOf(dictionary({ ...settings, default: standard, inJson: json }, item, ...([...first, ...rules, ...extra] as never[])));
     }
     const details = takeKind(kind, bags);
     const rules = this.rules(kind, bags, where.needed);
-    return (first, json) => writingOf(kind)!.make({ ...settings, ...details, inJson: json }, [...first, ...rules]) as Part;
+    return (first, json) => writingOf(kind)!.make({ ...settings, ...details, inJson: json }, [...first, ...rules, ...extra]) as Part;
   }
 
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
@@ -268,18 +412,18 @@ export class Reader implements DocumentReader {
       const rest = bag.take('items');
       const [first] = places;
       if (first && !places.every(({ schema }) => sameJson(schema, first.schema)))
-        throw new JsonSchemaError(
+        throw new Inexpressible(
           bag.at,
           '"prefixItems" with different schemas cannot be expressed: all rows of a list have the same schema.',
         );
       if (first && rest !== false && !sameJson(rest, first.schema))
-        throw new JsonSchemaError(bag.at, '"prefixItems" can be read if "items" is the same schema, or false.');
-      if (!first && rest === false) throw new JsonSchemaError(bag.at, '"items" is false, so the list could have no rows.');
+        throw new Inexpressible(bag.at, '"prefixItems" can be read if "items" is the same schema, or false.');
+      if (!first && rest === false) throw new Inexpressible(bag.at, '"items" is false, so the list could have no rows.');
       if (rest === false) rules.push(length({ max: places.length }));
       if (first) items.push(first);
       else if (rest !== undefined) items.push({ schema: rest, at: under(bag.at, 'items') });
     }
-    if (items.length === 0) throw new JsonSchemaError(bags[0]!.at, 'the schema of the items is missing. Add "items".');
+    if (items.length === 0) throw new Inexpressible(bags[0]!.at, 'the schema of the items is missing. Add "items".');
     return { item: this.build(items, { name: 'Entry', needed: 'item', outer }), rules: rules as readonly AnyRule[] };
   }
 
@@ -292,12 +436,59 @@ export class Reader implements DocumentReader {
       cases[value] = readObject(this, inner, UNNAMED, { without: key, outer: nestedIn(outer?.[value]) })([], {});
       for (const bag of inner) bag.end('case');
     }
-    const rules = this.rules('choice', bags, needed);
+    // Without the property, no branch holds, or several do.
+    const chosen = annotationOf(bags).rules === undefined ? [required()] : [];
+    // (That the whole may be left out says nothing about what chooses in it.)
+    const rules = [...(chosen as readonly AnyRule[]), ...this.rules('choice', bags, needed === false ? undefined : needed)];
     return (first, json) => partOf(variant({ ...settings, inJson: json }, key, cases as never, ...([...first, ...rules] as never[])));
   }
 }
 
-const tooDeep = (at: string): JsonSchemaError => new JsonSchemaError(at, `the document lies more than ${DEEPEST} levels deep in itself.`);
+/** What makes an object, with rules on the whole. */
+const inGroup =
+  (make: Make, extra: readonly AnyRule[]): Make =>
+  (first, json) => {
+    const part = make(first, json);
+    return extra.length > 0 ? groupPartOf(nodeOf(part), 'group').with(groupRules(...(extra as never[])) as never) : part;
+  };
+
+/** Whether an object is read as an either-or, which takes no rules on the whole. */
+const isVariantLike = (bags: readonly Keywords[]): boolean =>
+  bags.some(({ schema }) => schema['oneOf'] !== undefined) && !bags.some(({ schema }) => schema['properties'] !== undefined);
+
+/** Whether a schema lists its values, all of one type, or null. */
+function holdsOnly({ enum: values, const: value }: JsonObject, type: string): boolean {
+  const all = (isList(values) ? values : [value]).filter((each) => each !== null && each !== undefined);
+  return all.length > 0 && all.every((each) => jsonTypeOf(each) === type);
+}
+
+/** What is known of a part that also has values which its kind does not hold. */
+interface OtherValues {
+  readonly kind: string;
+  readonly isTyped: boolean;
+  /** Whether an empty text is a value. */
+  readonly empty: 'value' | undefined;
+  /** What further keywords say of `null`, where that is taken. */
+  readonly ofNull: ((raw: null) => readonly Verdict[]) | undefined;
+  /** What says more of values of other types. */
+  readonly origin: Origin;
+}
+
+/** What validates the values that a kind does not hold. */
+function othersOf(
+  validate: (raw: unknown) => readonly Verdict[],
+  { kind, isTyped, empty, ofNull, origin }: OtherValues,
+): NonNullable<InJson['other']> {
+  const other = (raw: unknown): readonly Verdict[] | undefined => {
+    // (No rule sees what stands for no value; and that of a box would be seen as `false`.)
+    const found = raw === null ? ofNull?.(raw) : undefined;
+    if (found && (found.length > 0 || kind === 'boolean')) return found;
+    const isOther = !isTyped && raw !== undefined && jsonTypeOf(raw) !== typeOf(kind);
+    return isOther || (raw === '' && empty !== undefined && kind !== 'text') ? validate(raw) : undefined;
+  };
+  if (!isTyped) typeless.set(other, origin);
+  return other;
+}
 
 /** The reference that a place consists of; nothing where there is more. */
 function aloneRef(places: readonly Place[]): unknown {

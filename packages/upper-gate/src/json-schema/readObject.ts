@@ -20,7 +20,18 @@ import type { Make } from './absent.ts';
 import { annotationOf, readSettings } from './annotation.ts';
 import type { OneOfCases } from './cases.ts';
 import { type IfCondition, remember, whileHolds } from './conditions.ts';
-import { isList, isObject, isTexts, type JsonObject, JsonSchemaError, type Keywords, type Place, sameJson, under } from './document.ts';
+import {
+  Inexpressible,
+  isList,
+  isObject,
+  isTexts,
+  type JsonObject,
+  JsonSchemaError,
+  type Keywords,
+  type Place,
+  sameJson,
+  under,
+} from './document.ts';
 import { writingOf, takeType } from './kinds.ts';
 import type { DocumentReader } from './reader.ts';
 import { checkFits, readEntry } from './readRules.ts';
@@ -56,6 +67,8 @@ interface More {
   readonly cases?: OneOfCases | undefined;
   /** A property that is not read. */
   readonly without?: string;
+  /** Whether only the properties become fields, those of branches too; the other keywords are left. */
+  readonly isPlain?: boolean;
   /** The conditions that objects around it put on its properties, and on what is in them. */
   readonly outer: JsonObject | undefined;
 }
@@ -104,7 +117,8 @@ class ObjectReader {
   }
 
   read(name: string): Make {
-    const { cases } = this.#more;
+    const { cases, isPlain } = this.#more;
+    if (isPlain) return this.#plain(name);
     const { appliesWhen: conditions = {}, fieldRules: rules = {}, groupRules: ofGroup = [], partial: isPartial } = annotationOf(this.#bags);
     const at = under(this.#at, 'gate');
     if (!isObject(conditions) || !isObject(rules))
@@ -143,10 +157,32 @@ class ObjectReader {
     };
   }
 
+  /** Only properties: those of the object, and those that branches describe, which may be left out. */
+  #plain(name: string): Make {
+    this.#properties({}, undefined);
+    const strangers = new Map<string, Place[]>();
+    for (const bag of this.#bags)
+      for (const [key, place] of describedIn(bag.schema, bag.at))
+        if (!this.#parts.has(key)) strangers.set(key, [...(strangers.get(key) ?? []), place]);
+    for (const key of this.#needed) if (!this.#parts.has(key) && !strangers.has(key)) strangers.set(key, []);
+    for (const [key, [first, ...others]] of strangers) {
+      assertName(key, first?.at ?? this.#at);
+      // A branch may not hold: its field only says of which type the value usually is. What it must be, the keywords say.
+      const isClear = first !== undefined && others.every(({ schema }) => sameJson(schema, first.schema));
+      const usual = isClear ? usualOf(first.schema) : undefined;
+      const place = { schema: usual ?? true, at: first?.at ?? this.#at };
+      this.#parts.set(key, this.#reader.build([place], { name: key, needed: this.#needed.has(key), isLoose: true }));
+    }
+    for (const [key, part] of this.#parts)
+      if (!part) this.#parts.set(key, this.#reader.build([{ schema: true, at: this.#at }], { name: key, needed: this.#needed.has(key) }));
+    const settings = readSettings(this.#bags, name);
+    return (_, json) => partOf(group(Object.fromEntries(this.#parts) as never, { ...settings, inJson: json }));
+  }
+
   /** The name of a property that is described somewhere. */
   #known(key: string, at: string): string {
     if (key === this.#more.without || this.#parts.get(key)) return key;
-    throw new JsonSchemaError(at, `"${key}" is named here, but "properties" does not describe it.`);
+    throw new Inexpressible(at, `"${key}" is named here, but "properties" does not describe it.`);
   }
 
   /** The part that a way leads to: undefined for the key of a variant. */
@@ -250,7 +286,7 @@ class ObjectReader {
   #describe(key: string, place: Place, condition: IfCondition, needed: boolean): void {
     const before = this.#inBranches.get(key);
     if (before && !(sameJson(before.place.schema, place.schema) && before.needed === needed))
-      throw new JsonSchemaError(place.at, `"${key}" has a different schema in another branch. Give both branches the same schema.`);
+      throw new Inexpressible(place.at, `"${key}" has a different schema in another branch. Give both branches the same schema.`);
     this.#inBranches.set(key, { place, needed, conditions: [...(before?.conditions ?? []), condition] });
     if (!this.#parts.has(key)) this.#parts.set(key, undefined);
   }
@@ -261,7 +297,7 @@ class ObjectReader {
     const { kind } = part;
     const { holds } = part.traits;
     if (holds === 'fields' || holds === 'cases' || isDeferred(part))
-      throw new JsonSchemaError(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
+      throw new Inexpressible(place.at, `"${key}" is an object that is described elsewhere. A branch cannot add to it.`);
     const defined = definitionOf(part);
     takeType(bags, kind, defined);
     const isMet = this.#predicate([condition]);
@@ -290,24 +326,37 @@ class ObjectReader {
     const fields: Record<string, Part> = {};
     for (const bag of bags) {
       for (const [key, place] of propertiesOf(bag)) {
-        const kind = this.#parts.get(key)?.kind;
+        const part = this.#parts.get(this.#known(key, place.at));
+        const kind = part?.kind;
+        // (The data of a box that is left out are those of one that is not ticked.)
+        if (kind === 'boolean' && !(needed.has(key) && isObject(place.schema) && place.schema['const'] === true))
+          throw new Inexpressible(place.at, 'what depends on a box that is left out, or not ticked, cannot be expressed here.');
         // A constant is one of the values of a choice.
         fields[key] = this.#reader.build([place], { name: key, needed: needed.has(key), kind: kind === 'choice' ? 'text' : kind });
       }
       bag.end('condition');
     }
-    for (const key of needed) fields[key] ??= partOf(custom(key, { read: (raw) => raw }, required()));
+    for (const key of needed) {
+      const part = this.#parts.get(this.#known(key, bags[0]!.at));
+      if (!fields[key] && part && (part.traits.hasParts || part.kind === 'boolean'))
+        throw new Inexpressible(bags[0]!.at, `what depends on whether "${key}" is there cannot be expressed here.`);
+      fields[key] ??= partOf(custom(key, { read: (raw) => raw }, required()));
+    }
     return partOf(group(fields as never));
   }
 
   /** Whether keys that the object does not know are refused. */
   #unknown(): 'refuse' | undefined {
     let refuse = false;
+    const open = this.#bags.find(looksAtMore);
+    if (open && this.#bags.some(({ schema }) => schema['unevaluatedProperties'] === false))
+      throw new Inexpressible(open.at, '"unevaluatedProperties" refuses only what no other keyword has looked at.');
     for (const bag of this.#bags) {
+      if (bag.has('patternProperties')) throw new Inexpressible(bag.at, '"patternProperties" cannot be expressed here.');
       const own = Object.keys(isObject(bag.schema['properties']) ? bag.schema['properties'] : {});
       const stranger = [...this.#parts.keys()].find((key) => !own.includes(key));
       if (bag.has('additionalProperties') && bag.schema['additionalProperties'] === false && stranger !== undefined)
-        throw new JsonSchemaError(
+        throw new Inexpressible(
           bag.at,
           `"additionalProperties": false refuses "${stranger}", which is described elsewhere. Use "unevaluatedProperties": false instead.`,
         );
@@ -325,11 +374,50 @@ class ObjectReader {
 function propertiesOf(bag: Keywords): [key: string, place: Place][] {
   return Object.entries(bag.takeAs('properties', isObject, 'an object') ?? {}).map(([key, schema]) => {
     const at = under(bag.at, 'properties', key);
-    if (!isName(key))
-      throw new JsonSchemaError(
-        at,
-        `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
-      );
+    assertName(key, at);
     return [key, { schema, at }];
   });
+}
+
+function assertName(key: string, at: string): void {
+  if (!isName(key))
+    throw new Inexpressible(
+      at,
+      `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
+    );
+}
+
+/** Whether keywords look at properties that no field has, so that `unevaluatedProperties` lets these pass. */
+const looksAtMore = (bag: Keywords): boolean =>
+  (bag.schema['additionalProperties'] ?? false) !== false ||
+  ['anyOf', 'oneOf', 'not', 'dependentSchemas', '$dynamicRef'].some((keyword) => bag.has(keyword)) ||
+  ['if', 'then', 'else'].some((keyword) => /additionalProp|unevaluatedProp|patternProp/.test(JSON.stringify({ of: bag.schema[keyword] })));
+
+/** What values usually are that a schema describes: their type, for a control, and what they are called. */
+function usualOf(schema: unknown): JsonObject | undefined {
+  if (!isObject(schema)) return undefined;
+  const { type, title, description } = schema;
+  const said = Object.fromEntries(Object.entries({ title, description }).filter(([, value]) => value !== undefined));
+  if (type === 'integer') return { type: 'number', ...said };
+  return type === 'string' || type === 'number' || type === 'boolean' ? { type, ...said } : undefined;
+}
+
+/** The properties that branches of a schema describe, with their places. */
+function* describedIn(schema: JsonObject, at: string): Iterable<readonly [key: string, place: Place]> {
+  const branches: Place[] = [];
+  for (const keyword of ['anyOf', 'oneOf', 'allOf']) {
+    const all = schema[keyword];
+    if (isList(all)) all.forEach((each, i) => branches.push({ schema: each, at: under(at, keyword, i) }));
+  }
+  for (const keyword of ['if', 'then', 'else']) branches.push({ schema: schema[keyword], at: under(at, keyword) });
+  const dependent = schema['dependentSchemas'];
+  if (isObject(dependent))
+    for (const [key, each] of Object.entries(dependent)) branches.push({ schema: each, at: under(at, 'dependentSchemas', key) });
+  for (const { schema: branch, at: place } of branches) {
+    if (!isObject(branch)) continue;
+    const { properties } = branch;
+    if (isObject(properties))
+      for (const [key, each] of Object.entries(properties)) yield [key, { schema: each, at: under(place, 'properties', key) }];
+    yield* describedIn(branch, place);
+  }
 }

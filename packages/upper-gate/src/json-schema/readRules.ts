@@ -8,7 +8,17 @@ import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts
 import type { Holding, JsonType } from '../schema/traits.ts';
 import type { RuleOptions } from '../schema/verdict.ts';
 import { factsOf, isKindName, isRuleName, KINDS } from '../schema/vocabulary.ts';
-import { checkTypes, entriesOf, isObject, JsonSchemaError, omit, sameJson, type JsonObject, type Keywords } from './document.ts';
+import {
+  Inexpressible,
+  checkTypes,
+  entriesOf,
+  isObject,
+  JsonSchemaError,
+  omit,
+  sameJson,
+  type JsonObject,
+  type Keywords,
+} from './document.ts';
 import {
   builtIn,
   FORMATS,
@@ -161,6 +171,16 @@ function takeCarried(
 
 /** The rules of keywords that no entry has taken, as documents of others have them. */
 export function readKeywords(type: string, bag: Keywords, functions: Functions): AnyRule[] {
+  try {
+    return rulesOf(type, bag, functions);
+  } catch (error) {
+    // What no rule can say, keywords of others still may: what is wrong in itself is found when these are looked through.
+    if (!(error instanceof JsonSchemaError) || bag.schema['gate'] !== undefined) throw error;
+    throw new Inexpressible(error.pointer, error.message.slice(error.pointer.length + 3));
+  }
+}
+
+function rulesOf(type: string, bag: Keywords, functions: Functions): AnyRule[] {
   const rules: AnyRule[] = [];
   const format = bag.has('format') ? String(bag.schema['format']) : '';
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
@@ -179,6 +199,8 @@ export function readKeywords(type: string, bag: Keywords, functions: Functions):
     rules.push(making(bag.at, builtIn('oneOf'), { options: [bag.take('const')] }, {}, functions));
   for (const row of [...PLAIN_NAMES.map(builtIn), ...[...functions.own.rules.values()].map(rowOfOwn)]) {
     const { carry, whole, fromKeywords } = row.writing;
+    // (A rule sees no empty list or object: what others say of these, the keywords do.)
+    if (row.name === 'oneOf' && (type === 'array' || type === 'object') && bag.schema['gate'] === undefined) continue;
     const keywords = [...Object.values(carry?.(type, {}) ?? {}), whole];
     if (!keywords.some((keyword) => keyword !== undefined && bag.has(keyword))) continue;
     const params: Record<string, unknown> = {};

@@ -4,6 +4,7 @@ import type { KindDefinition } from '../schema/definition.ts';
 import type { Part } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import type { JsonObject, Keywords, Place } from './document.ts';
+import type { Choices } from './keywords/resources.ts';
 import type { Functions } from './readRules.ts';
 
 /** What is known of a value beside its own keywords. */
@@ -14,6 +15,8 @@ export interface Where {
   readonly needed?: boolean | 'item' | undefined;
   /** Its kind, if other keywords have said it. */
   readonly kind?: string | undefined;
+  /** Whether in JSON it may be of another type as well. */
+  readonly isLoose?: boolean;
   /** The conditions that objects around it put on what is in it, by name. */
   readonly outer?: JsonObject | undefined;
 }
@@ -32,6 +35,8 @@ export interface DocumentReader {
   gather(places: readonly Place[]): Keywords[];
   /** The part of a schema that the schemas at several places describe together. */
   build(places: readonly Place[], where: Where): Part;
+  /** Which of several schemas a telling property chooses (`discriminator`); nothing where there is none. */
+  choicesOf(bag: Keywords, branches: readonly Place[]): Choices | undefined;
   /** The rules of a value: those that the annotation lists, in its order, then those of the keywords that are left. */
   rules(kind: string, bags: readonly Keywords[], needed: Where['needed'], on?: RulesOn): AnyRule[];
 }

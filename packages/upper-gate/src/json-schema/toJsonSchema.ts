@@ -4,8 +4,8 @@ import { inLanguage } from '../messages/text.ts';
 import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { definitionOf, isField, type FieldPart } from '../schema/field.ts';
-import { isGroup, type GroupPart, type Predicate, type ReachOf, UNNAMED } from '../schema/group.ts';
-import { partOf, type Way, type Part } from '../schema/part.ts';
+import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema/group.ts';
+import { partOf, UNNAMED, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
@@ -15,6 +15,8 @@ import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
 import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts';
+import { Bundle } from './keywords/bundle.ts';
+import { type Origin, originOfRule, typeless } from './keywords/documentRule.ts';
 import { kindOf, writingOf, typeOf, writeKind } from './kinds.ts';
 import { isNested, type RuleEntry, writeRule, asText } from './writeRule.ts';
 
@@ -67,6 +69,7 @@ class Writer {
   #root: Part | undefined;
   /** The parts that lie within themselves, by the name of their definition. */
   readonly #definitions = new Map<string, Part>();
+  readonly #bundle = new Bundle();
 
   document(part: Part, initial: unknown): JsonObject {
     this.#root = part;
@@ -77,7 +80,9 @@ class Writer {
     return {
       $schema: 'https://json-schema.org/draft/2020-12/schema',
       ...root,
-      ...(this.#definitions.size > 0 && { $defs: definitions }),
+      ...(this.#definitions.size + Object.keys(this.#bundle.definitions).length > 0 && {
+        $defs: { ...definitions, ...this.#bundle.definitions },
+      }),
     };
   }
 
@@ -134,11 +139,21 @@ class Writer {
     if (inJson?.absent === 'refused' && takesRequired(part)) gate['absent'] = 'refused';
     if (isItem && takesRequired(part)) gate['rules'] = [];
     Object.assign(gate, own);
-    const { type, ...rest } = draft;
+    // (So it is read where there is no annotation.)
+    if (inJson?.empty !== undefined && Object.keys(gate).length > 0) gate['empty'] = inJson.empty;
+    // (Without an annotation, an empty text would be read as a value.)
+    if (isField(part) && !part.spec.mapped && !inJson?.empty && typeOf(part.kind) === 'string' && Object.keys(gate).length === 0)
+      gate['rules'] = [];
+    const { type: written, ...rest } = draft;
+    const others = inJson?.other && typeless.get(inJson.other);
+    const type = others ? undefined : written;
+    if (others && isField(part) && kindOf(rest) !== part.kind) gate['kind'] ??= part.kind;
+    const more = others ? this.#validated(others) : [];
+    if (more.length > 0) rest['allOf'] = [...((rest['allOf'] ?? []) as readonly unknown[]), ...more];
     const nullable = inJson?.nullable === true && typeof type === 'string';
     if (nullable) for (const each of [rest, ...((rest['allOf'] ?? []) as JsonDraft[])]) acceptNull(each);
     return {
-      type: nullable ? [type, 'null'] : type,
+      ...(type !== undefined && { type: nullable ? [type, 'null'] : type }),
       title: inLanguage(part.label, undefined),
       ...(part.hint !== undefined && { description: inLanguage(part.hint, undefined) }),
       ...rest,
@@ -149,17 +164,33 @@ class Writer {
   /** Rules of one value: keywords beside those that there are, and the entries of the annotation. */
   #rules(rules: readonly AnyRule[], type: string, draft: JsonDraft, at: string): RuleEntry[] {
     const others: JsonDraft[] = [];
-    const entries = rules.map((rule) => {
+    const validated: unknown[] = [];
+    const entries = rules.flatMap((rule): RuleEntry[] => {
+      const origin = originOfRule(rule);
+      if (origin) {
+        validated.push(...this.#validated(origin));
+        return [];
+      }
       const { keywords, family, entry } = writeRule(rule, type, at, this);
       const free = [draft, ...others].find((each) => !family.some((keyword) => Object.hasOwn(each, keyword)));
       const into = free ?? {};
       // Two rules do not share keywords: each finds its own again.
       if (!free) others.push(into);
       Object.assign(into, keywords);
-      return entry;
+      return [entry];
     });
-    if (others.length > 0) draft['allOf'] = others;
+    if (others.length + validated.length > 0) draft['allOf'] = [...others, ...validated];
     return entries;
+  }
+
+  /** What the document says that something was read from, as it says it. */
+  #validated({ resources, places }: Origin): unknown[] {
+    return places.map(({ at, nullable }) => {
+      // (What stands in an `anyOf` is never read as fields and rules.)
+      const copy = this.#bundle.copy(resources, at);
+      const whole = isObject(copy) && Object.keys(copy).join() === 'anyOf' ? copy : { anyOf: [copy] };
+      return nullable ? { anyOf: [whole, { type: 'null' }] } : whole;
+    });
   }
 
   #leaf(part: FieldPart | ListPart | DictionaryPart, at: string, outer: readonly ConditionsBelow[]): JsonDraft {
@@ -208,7 +239,8 @@ class Writer {
       };
     });
     const entries = this.#rules(part.chooser.ruleList, '', {}, at);
-    return { type: 'object', oneOf: cases, ...(entries.length > 0 && { gate: { rules: entries } }) };
+    // (Without rules it would be read as one that has to be chosen.)
+    return { type: 'object', oneOf: cases, gate: { rules: entries } };
   }
 
   #group(part: GroupPart, at: string, initial: unknown, outer: readonly ConditionsBelow[]): JsonDraft {
@@ -240,7 +272,9 @@ class Writer {
     for (const { way, what } of own?.list ?? []) if (way.length > 1) nest(appliesWhen, way, this.nameOf(what, undefined, placeOf(at, way)));
     const { fieldRules, conditional } = this.#across(part, at);
     const allOf = [...branches, ...conditional];
-    const groupRules = this.#rules(ruleList, '', {}, at);
+    const ofWhole: JsonDraft = {};
+    const groupRules = this.#rules(ruleList, '', ofWhole, at);
+    allOf.push(...((ofWhole['allOf'] ?? []) as JsonObject[]));
     const gate = Object.entries({ appliesWhen, fieldRules, groupRules }).filter(([, value]) => Object.keys(value).length > 0) as [
       string,
       unknown,

@@ -26,10 +26,23 @@ export type Code =
   | 'failed';
 
 /**
- * Texts that belong to no finding: a counter, the heading of the summary, the word "required", what a box says that is ticked or not, and what is announced to those
- * who do not see the page.
+ * Texts that are no findings of their own: a counter, the heading of the summary, the word "required", what a box says that is ticked
+ * or not, words for weeks and files, what is said in place of a finding's text in some cases, and what is announced to those who do not
+ * see the page.
  */
-export type Wording = 'count' | 'summary' | 'required' | 'yes' | 'no' | Announcement;
+export type Wording =
+  | 'count'
+  | 'summary'
+  | 'unchecked'
+  | 'required'
+  | 'yes'
+  | 'no'
+  | 'week'
+  | 'mediaType'
+  | 'incomplete'
+  | 'firstOther'
+  | 'notLoaded'
+  | Announcement;
 
 /** What is announced: progress of the form, and rows that come and go. */
 export type Announcement =

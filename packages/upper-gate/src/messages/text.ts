@@ -96,7 +96,7 @@ const isolator = (locale = 'en'): ((value: unknown) => string) =>
     : String;
 
 /** The params of built-in rules that a message quotes. */
-const QUOTED = ['label', 'otherLabel', 'file', 'accept', 'name'];
+const QUOTED = ['label', 'otherLabel', 'file', 'name'];
 
 const isolated = (params: MessageParams, isolate: (value: unknown) => string, quoted: readonly string[] = []): MessageParams => ({
   ...params,

@@ -9,6 +9,7 @@ import {
   type ControlAttributes,
   type ControlValue,
   describeField,
+  enter,
   type FieldsetAttributes,
   type Focusable,
   leave,
@@ -138,7 +139,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
     });
     const options = new Map<string, Ties>();
     return {
-      input: { ...tie(), onChange: (change: unknown) => handle.set(rawIn(handle, change)) },
+      input: { ...tie(), onChange: (change: unknown) => enter(handle, rawIn(handle, change)) },
       option: (value: string): Ties => {
         let ties = options.get(value);
         if (!ties) options.set(value, (ties = tie()));
@@ -164,7 +165,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
       return {
         ...attributes,
         ...ties.option(value),
-        onChange: () => handle.set(toggled(handle, value, !attributes.checked)),
+        onChange: () => enter(handle, toggled(handle, value, !attributes.checked)),
       };
     },
     fieldset,

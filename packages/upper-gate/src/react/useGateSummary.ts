@@ -60,7 +60,7 @@ export function useGateSummary(gate: AnyGate): GateSummary {
     };
   }, [gate]);
   const errors = useSlice(gate, left);
-  const heading = useSlice(gate, () => summaryHeading(gate, left().length));
+  const heading = useSlice(gate, () => summaryHeading(gate, left()));
   const inLine = useSlice(gate, () => lineMessages(gate));
   const id = `${idPrefixOf(gate)}-heading`;
   return {

@@ -1,11 +1,13 @@
 // Rules on files.
 
 import { DEV } from '#development';
-import { fileTooLarge, fileType as fileTypeText } from '../messages/english.ts';
+import { fileTooLarge, fileType as fileTypeText, mediaType } from '../messages/english.ts';
+import { formatText } from '../messages/text.ts';
+import { fileTypes } from '../messages/fileTypes.ts';
 import { assertNumber, assertUse } from '../schema/assertUse.ts';
 import type { FileLike } from '../schema/files.ts';
 import { makeRule, type Rule } from '../schema/rule.ts';
-import type { RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
+import type { Reporter, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
 
 type Files = FileLike | readonly FileLike[];
 
@@ -65,6 +67,8 @@ export function fileType(accept: string, options?: RuleOptions | string): Rule<F
           : type.toLowerCase() === each,
     );
   const test = eachFile((file) => (fits(file) ? undefined : { code: 'fileType', text: fileTypeText }));
-  // As a message has it, too.
-  return makeRule<Files | undefined>('fileType', { accept: types.join(', ') }, { test }, options);
+  const writes: Reporter['writes'] = (params, { locale = 'en' }, catalogue) => ({
+    accept: fileTypes(locale, params['accept'], (type) => formatText(catalogue?.mediaType ?? mediaType, type, catalogue)),
+  });
+  return makeRule<Files | undefined>('fileType', { accept: types.join(', ') }, { test, writes }, options);
 }

@@ -23,7 +23,7 @@ export interface Depending<in B = never, in L = never, out T = unknown> extends 
 }
 
 /** What a rule whose params move declares for its field. */
-export type MovingParts = Pick<AnyRule, 'attributes' | 'givesOptions' | 'limits' | 'writes'>;
+export type MovingParts = Pick<AnyRule, 'attributes' | 'givesOptions' | 'limits' | 'whileWaiting' | 'writes'>;
 
 /** Whether limits depend on other fields. */
 export const isDepending = (limits: unknown): limits is Depending => isBranded(limits) && 'limits' in limits;

@@ -7,6 +7,7 @@ import { asText, toOptions, type Options, type OptionValue } from '../schema/opt
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { RuleOptions, Verdict } from '../schema/verdict.ts';
 import type { RuleName } from '../schema/vocabulary.ts';
+import { firstOf, sayInstead } from './instead.ts';
 import { isDepending, type Depending } from './limits.ts';
 import { makeMoving } from './moving.ts';
 
@@ -74,4 +75,5 @@ export const choicesFrom = <T extends OptionValue, B, L = unknown>(
 ): Rule<Wide<T> | readonly Wide<T>[] | undefined, B, 'plain', L> =>
   makeMoving('choicesFrom', of, (now) => amongst('choicesFrom', now, true), options, {
     givesOptions: true,
+    whileWaiting: (live, target, reads) => sayInstead(live, target, firstOf(reads)),
   });

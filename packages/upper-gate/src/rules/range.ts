@@ -1,10 +1,11 @@
 // Ranges and steps of numbers and moments.
 
-import { shown } from '../messages/formats.ts';
+import { inSteps, nearestOf, shown } from '../messages/formats.ts';
 import { DEV, devObject } from '#development';
-import { rangeOverflow, rangeUnderflow, stepMismatch } from '../messages/english.ts';
+import { rangeOverflow, rangeUnderflow, stepMismatch, week } from '../messages/english.ts';
+import { formatText, type Catalogue, type MessageParams } from '../messages/text.ts';
 import { assertUse } from '../schema/assertUse.ts';
-import { kindOfMoment, momentAt, today, type Moment, type MomentKind } from '../schema/calendar.ts';
+import { kindOfMoment, momentAt, momentText, today, type Moment, type MomentKind } from '../schema/calendar.ts';
 import type { Params } from '../schema/finding.ts';
 import { makeRule, type AnyRule, type Rule } from '../schema/rule.ts';
 import type { Clock, RuleOptions, RuleResult, Verdict } from '../schema/verdict.ts';
@@ -17,20 +18,33 @@ const OVER: Verdict = { code: 'rangeOverflow', text: rangeOverflow };
 const OFF: Verdict = { code: 'stepMismatch', text: stepMismatch };
 
 /** The params of `range` and `step`. */
-const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base'];
+const LIMITS = ['min', 'max', 'above', 'below', 'step', 'base', 'nearest'];
+
 /** The limits as people read them. */
-const writeLimits = (params: Params, locale: string): Params =>
-  Object.fromEntries(LIMITS.filter((name) => params[name] !== undefined).map((name) => [name, shown(locale, params[name])]));
+function writeLimits(params: Params, { locale = 'en', kind }: MessageParams, catalogue: Catalogue | undefined): Params {
+  const own = catalogue?.week;
+  // (A catalogue without words for weeks leaves them as they are.)
+  const weeks = !catalogue ? week : own === undefined ? undefined : (its: MessageParams) => formatText(own, its, catalogue);
+  const write = (name: string): string =>
+    name === 'step'
+      ? inSteps(locale, params[name], kind)
+      : name === 'nearest'
+        ? nearestOf(locale, params[name], weeks)
+        : shown(locale, params[name], weeks);
+  return Object.fromEntries(LIMITS.filter((name) => params[name] !== undefined).map((name) => [name, write(name)]));
+}
 
 /** The number line of a kind's values, and the length of a step of 1 on it. */
 interface Line {
   readonly at: (value: Limit) => number;
+  /** The inverse: nothing where there is no such value. */
+  readonly valueAt: (at: number) => Limit | undefined;
   readonly unit: number;
   /** Where steps are counted from if no limit says. */
   readonly origin: number;
 }
 
-const NUMBERS: Line = { at: Number, unit: 1, origin: 0 };
+const NUMBERS: Line = { at: Number, valueAt: (at) => at, unit: 1, origin: 0 };
 const DAY = 86_400_000;
 // Steps as HTML counts them: days, weeks, months, seconds. Weeks begin on Mondays; that before 1970 was December 29.
 const UNITS: Readonly<Record<MomentKind, number>> = { date: DAY, week: 7 * DAY, month: 1, time: 1000, dateTime: 1000 };
@@ -38,29 +52,54 @@ const UNITS: Readonly<Record<MomentKind, number>> = { date: DAY, week: 7 * DAY, 
 function lineOf(value: Limit): Line {
   if (typeof value === 'number') return NUMBERS;
   const kind = kindOfMoment(value) ?? 'date';
-  return { at: (text) => momentAt(kind, String(text)) ?? NaN, unit: UNITS[kind], origin: kind === 'week' ? -3 * DAY : 0 };
+  return {
+    at: (text) => momentAt(kind, String(text)) ?? NaN,
+    valueAt: (at) => momentText(kind, at),
+    unit: UNITS[kind],
+    origin: kind === 'week' ? -3 * DAY : 0,
+  };
 }
 
 /** A number as written in decimals: `12.5` is 125 · 10^-1. */
-function decimal(value: number): readonly [digits: bigint, exponent: number] {
+export function decimal(value: number): readonly [digits: bigint, exponent: number] {
   const [mantissa = '', exponent = '0'] = value.toExponential().split('e');
   const [whole = '', fraction = ''] = mantissa.split('.');
   return [BigInt(whole + fraction), Number(exponent) - fraction.length];
 }
 
 /**
- * Whether a value lies off the steps from a base. In decimals, exactly: 0.3 is three steps of 0.1. The tolerance is the
- * browsers': what single precision cannot tell apart.
+ * The steps from a base below and above a value that lies on none. In decimals, exactly: 0.3 is three steps of 0.1. The tolerance
+ * is the browsers': what single precision cannot tell apart.
+ *
+ * @returns nothing for a value on a step
  */
-function isOffStep(value: number, base: number, step: number): boolean {
-  if (!Number.isFinite(value) || !Number.isFinite(base)) return false;
+function stepsAround(value: number, base: number, step: number): readonly [below: number, above: number] | undefined {
+  if (!Number.isFinite(value) || !Number.isFinite(base)) return undefined;
   const parts = [value, base, step].map(decimal);
   const exponent = Math.min(...parts.map((part) => part[1]));
   // Numbers so far apart that no step between them could be verdicts.
-  if (parts.some((part) => part[1] - exponent > 400)) return false;
+  if (parts.some((part) => part[1] - exponent > 400)) return undefined;
   const [at, from, size] = parts.map(([digits, power]) => digits * 10n ** BigInt(power - exponent)) as [bigint, bigint, bigint];
-  const over = (at > from ? at - from : from - at) % size;
-  return (over < size - over ? over : size - over) << 24n > size;
+  const over = (((at - from) % size) + size) % size;
+  if ((over < size - over ? over : size - over) << 24n <= size) return undefined;
+  const toNumber = (digits: bigint): number => Number(`${digits}e${exponent}`);
+  return [toNumber(at - over), toNumber(at - over + size)];
+}
+
+/** The verdict on a value that lies on no step, with the values nearest to it that the limits allow. */
+function offStep(
+  line: Line,
+  value: Limit,
+  base: number,
+  step: number,
+  isWithin: (at: number) => boolean = () => true,
+): Verdict | undefined {
+  const around = stepsAround(line.at(value), base, step * line.unit);
+  const nearest = around
+    ?.filter(isWithin)
+    .map(line.valueAt)
+    .filter((each) => each !== undefined);
+  return nearest && (nearest.length > 0 ? { ...OFF, params: { nearest } } : OFF);
 }
 
 /** Limits of a number, or of a date or time as an ISO text. */
@@ -153,11 +192,14 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
     const to = high === undefined ? Infinity : line.at(high);
     // Times wrap round midnight: outside is then between the two.
     const wraps = from > to && typeof value === 'string' && line.unit === 1000;
-    const outside = wraps && at < from && at > to;
+    const isUnder = (its: number): boolean => (wraps ? its < from && its > to : its < from || its <= above);
+    const isOver = (its: number): boolean => (wraps ? its < from && its > to : its > to || its >= below);
     const verdicts: Verdict[] = [];
-    if (wraps ? outside : at < from || at <= above) verdicts.push(low === min ? UNDER : { ...UNDER, params: { min: low } });
-    if (wraps ? outside : at > to || at >= below) verdicts.push(high === max ? OVER : { ...OVER, params: { max: high } });
-    if (step !== undefined && isOffStep(at, low === undefined ? line.origin : from, step * line.unit)) verdicts.push(OFF);
+    // (Of "today" as a limit of dates with a time, the day is what people know.)
+    if (isUnder(at)) verdicts.push(low === min ? UNDER : { ...UNDER, params: { min: String(low).split('T')[0] } });
+    if (isOver(at)) verdicts.push(high === max ? OVER : { ...OVER, params: { max: String(high).split('T')[0] } });
+    const off = step && offStep(line, value, low === undefined ? line.origin : from, step, (its) => !isUnder(its) && !isOver(its));
+    if (off) verdicts.push(off);
     return verdicts.length > 0 ? verdicts : undefined;
   };
   return makeRule<Limit | undefined>('range', { ...limits }, { test, limits: LIMITS, writes: writeLimits }, options);
@@ -173,9 +215,10 @@ function rangeOf(limits: RangeLimits<Limit>, options: RuleOptions | string | und
  *
  * @example
  * number('Toll', step(0.05))
+ * time('Lockage', step(900)) // quarters of an hour
  * date('Market day', step(7, '2027-05-01')) // Saturdays
  */
-export function step<T extends Limit = number, B = unknown, L = unknown>(
+export function step<T extends Limit = Limit, B = unknown, L = unknown>(
   size: number | Depending<B, L, number>,
   base?: T,
   options?: RuleOptions | string,
@@ -197,7 +240,7 @@ function stepOf(size: number, base: Limit | undefined, options: RuleOptions | st
   );
   const test = (value: Limit): Verdict | undefined => {
     const line = lineOf(value);
-    return isOffStep(line.at(value), base === undefined ? line.origin : line.at(base), size * line.unit) ? OFF : undefined;
+    return offStep(line, value, base === undefined ? line.origin : line.at(base), size);
   };
   return makeRule<Limit | undefined>(
     'step',

@@ -109,6 +109,38 @@ export const position = (value: unknown): number =>
 
 const pad = (number: number): string => String(number).padStart(2, '0');
 
+/** The week in which a day lies, by its midnight. */
+function weekAt(at: number): string {
+  const year = new Date(at).getUTCFullYear();
+  const weekYear = at < firstMonday(year) ? year - 1 : at < firstMonday(year + 1) ? year : year + 1;
+  return `${String(weekYear).padStart(4, '0')}-W${pad(Math.floor((at - firstMonday(weekYear)) / DAY / 7) + 1)}`;
+}
+
+/**
+ * The moment of a kind at a position on its line: the inverse of `momentAt`.
+ *
+ * @returns nothing where the calendar has none
+ */
+export function momentText(kind: MomentKind, at: number): string | undefined {
+  const from = new Date(kind === 'month' ? midnight(1970, 1, 1) : at);
+  if (kind === 'month') from.setUTCMonth(at);
+  if (Number.isNaN(from.getTime())) return undefined;
+  const [day, time] = from.toISOString().replace(/^\+0+/, '').split('T') as [string, string];
+  // Seconds are only written where there are some.
+  const clock = time.replace(/(:00)?\.000Z$|Z$/, '');
+  const text =
+    kind === 'time'
+      ? clock
+      : kind === 'dateTime'
+        ? `${day}T${clock}`
+        : kind === 'week'
+          ? weekAt(at)
+          : kind === 'month'
+            ? day.slice(0, -3)
+            : day;
+  return momentAt(kind, text) === at ? text : undefined;
+}
+
 /** Today on the local calendar, written as a kind of moment; for `dateTime` its first minute, or its last. @throws TypeError without a time */
 export function today(kind: MomentKind, now: Date, end: 'first' | 'last'): string {
   // Nothing could be compared with it, so everything would pass.
@@ -118,7 +150,5 @@ export function today(kind: MomentKind, now: Date, end: 'first' | 'last'): strin
   if (kind === 'month') return date.slice(0, -3);
   if (kind === 'dateTime') return `${date}T${end === 'first' ? '00:00' : '23:59:59.999'}`;
   if (kind !== 'week') return date;
-  const at = midnight(year, month, day);
-  const weekYear = at < firstMonday(year) ? year - 1 : at < firstMonday(year + 1) ? year : year + 1;
-  return `${weekYear}-W${pad(Math.floor((at - firstMonday(weekYear)) / DAY / 7) + 1)}`;
+  return weekAt(midnight(year, month, day));
 }

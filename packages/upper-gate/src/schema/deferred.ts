@@ -58,7 +58,8 @@ export class DeferredPart extends FieldPart {
       return error ? new Unreadable({ code: error.code, message: () => error.message }) : data;
     };
     const walk = (raw: unknown, walker: Walker): unknown => {
-      return isNone(raw) ? undefined : walkTarget(this, this.target, raw, walker);
+      // (In JSON, only nothing is nothing.)
+      return raw === undefined || (isNone(raw) && !walker.isJson) ? undefined : walkTarget(this, this.target, raw, walker);
     };
     super({ name: 'deferred', traits: ANY, read }, settings, [], walk);
     this.#make = make;

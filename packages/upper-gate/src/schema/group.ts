@@ -7,7 +7,7 @@ import type { LiveNode } from './kit.ts';
 import type { Dictionary } from './dictionary/dictionary.ts';
 import type { List } from './list/list.ts';
 import type { CHILDREN, DATA, LabelOr, Node, RAW, Settings } from './node.ts';
-import { nodeOf, Part, partOf, toSettings, type Location, type Placed, type Reach } from './part.ts';
+import { nodeOf, Part, partOf, toSettings, UNNAMED, type Location, type Placed, type Reach } from './part.ts';
 import type { AnyRule } from './rule.ts';
 import { HOSTILE, isName } from './safeAccess.ts';
 import type { Walker, WalkView } from './walker.ts';
@@ -22,9 +22,6 @@ export interface GroupSettings extends Settings {
   /** `'refuse'`: keys that it does not know are findings (code `unknown`). Default: they are dropped. */
   readonly unknown?: 'refuse' | undefined;
 }
-
-/** The label of a group that was given none. */
-export const UNNAMED = 'Form';
 
 /** One rule, or several in the order in which they report. */
 export type OneOrMore<T> = T | readonly T[];

@@ -64,6 +64,13 @@ interface ShownRule extends Reporter {
   readonly givesOptions?: boolean | undefined;
 }
 
+/** What is said in place of `required`, which nobody could meet. */
+export interface Instead {
+  readonly verdict: Verdict;
+  /** The field that is to be filled in first, if that is why. */
+  readonly first?: LiveNode;
+}
+
 /** A rule in a live form that reads more than its own value. */
 export interface LiveRule {
   readonly rule: ShownRule;
@@ -71,6 +78,8 @@ export interface LiveRule {
   readonly now: ShownRule | undefined;
   /** Whether it requires a value now. */
   readonly requires: boolean;
+  /** What is said in place of `required` while there are no options to choose from. */
+  readonly instead?: Instead | undefined;
   /** Runs it in the flush under way. */
   schedule(): void;
   /** Ends what is under way, of a rule that waits for something. */
@@ -295,8 +304,74 @@ export interface LiveFacts {
   settle(root: LiveNode): boolean;
 }
 
+/** Who edits, or says what is wrong: the program, the user on the page, a draft that is restored, the answer of a server. */
+export type Actor = 'program' | 'page' | 'draft' | 'server';
+
+/** How far an async rule has come in its course. */
+export type AsyncState = 'idle' | 'waiting' | 'running' | 'settled';
+
+/** A rule as whoever follows a form sees it. */
+export interface TracedRule extends Pick<Reporter, 'name' | 'on'> {
+  /** Of an async rule: its own name, and its pause in milliseconds. */
+  readonly async?: { readonly name: string | undefined; readonly debounce: number } | undefined;
+  readonly author?: ((...args: never[]) => unknown) | undefined;
+}
+
+/**
+ * Follows a form as things happen in it: what no state tells afterwards. See `upper-gate/trace`. What it throws is its own affair: it
+ * catches everything.
+ */
+export interface Tracer {
+  /** A node is about to hold another value. @param isRebase whether it comes from outside, and is no edit */
+  edited(node: LiveNode, isRebase: boolean): void;
+  rowChanged(change: RowChange): void;
+  left(node: LiveNode): void;
+  submitted(): void;
+  /** Every callback at a node and below runs again, whatever it read. @param event the rank of what happened: 0 for the last look of a submission */
+  reran(node: LiveNode, event: number, reveals: boolean): void;
+  /** A node starts over, and everything below it. */
+  restarted(node: LiveNode): void;
+  /** One of the rules of a field itself has run. */
+  ranOwn(node: LiveNode, rule: TracedRule, result: unknown): void;
+  /** The rules of a field itself have had their turn. */
+  ranAll(node: LiveNode, found: readonly Found[]): void;
+  /** A rule that reads other values has run, or has not: then nothing was found. @param reads what it read */
+  ran(node: LiveNode, rule: TracedRule, reads: readonly Readable[], found?: readonly Verdict[]): void;
+  /** An async rule has come to another state. @param reads what it has read by then @param run its run, if it has one @param options what has come to choose from */
+  came(
+    node: LiveNode,
+    rule: TracedRule,
+    state: AsyncState,
+    verdicts: readonly Verdict[],
+    isAnswered: boolean,
+    reads: readonly Readable[],
+    run: object | undefined,
+    options?: RawOptions,
+  ): void;
+  /** An async rule would run, but may not. */
+  heldBack(node: LiveNode, rule: TracedRule): void;
+  /** A run has got its answer when nobody waits for it any more. */
+  cameLate(node: LiveNode, rule: TracedRule, run: object): void;
+  /** A fact from outside is another. */
+  learnt(name: string, value: unknown): void;
+  focused(node: LiveNode): void;
+  announced(text: string): void;
+  faulted(node: LiveNode, rule: string, error: unknown): void;
+}
+
+/**
+ * Answers an async rule in place of the function of its author: what it then runs. Undefined: the author's function does.
+ *
+ * @param recorder records what that function would have read
+ */
+export type AnswerAsync = (rule: TracedRule, node: LiveNode, recorder: Recorder) => ((value: unknown, run: object) => unknown) | undefined;
+
 /** What rules need of the store of their form. */
 export interface Kit {
+  /** Whoever follows the form; nobody does, most of the time. */
+  readonly tracer: Tracer | undefined;
+  /** Answers the async rules of a rehearsed form. */
+  readonly answerAsync: AnswerAsync | undefined;
   /** Whether an edit matters beyond sync rules: there are async rules, or findings that were added. */
   isFollowed: boolean;
   /** The rank of the first event at which rules run that do not say. */
@@ -351,7 +426,7 @@ export interface NodeKit<P> extends Kit {
   /** The language of the messages. */
   readonly catalogue: Catalogue | undefined;
   /** Notes an edit, for the record of the operation. */
-  noteEdit(isRebase: boolean): void;
+  noteEdit(node: LiveNode, isRebase: boolean): void;
   /** The same for rows that came, went or moved by an edit. */
   noteRow(change: RowChange): void;
   /** There while a form is sent: told what a node held, before it holds something else. */
@@ -401,3 +476,6 @@ export interface Operation<N = LiveNode> {
 
 /** Attaches a rule to a live form. `R` is the type of rules. @param target what it reports on @param scope what it may read */
 export type AttachRule<R> = (rule: R, target: LiveNode, scope: LiveNode, order: Order) => void;
+
+/** Says something else of a field that lacks a value, while a rule on it waits. @param reads what the rule read: the last of it is what it waits for */
+export type WhileWaiting = (live: { instead?: Instead | undefined }, target: LiveNode, reads: readonly Readable[]) => void;

@@ -1,11 +1,13 @@
 // Dates and times. Their data is an ISO 8601 text, which knows no time zone and so surprises nobody.
 
+import { incomplete } from '../messages/english.ts';
 import { badDate, badDateTime, badMonth, badTime, badWeek } from '../messages/englishEnter.ts';
 import type { Text } from '../messages/text.ts';
 import { momentAt, type Moment, type MomentKind } from './calendar.ts';
 import { FieldPart, Unreadable, unreadableAs, type Field, type FieldTraits, type Marks, type Optional, type RulesFor } from './field.ts';
 import { dateNotation, translate, type Notation } from './localNotation.ts';
 import type { FieldSettings, LabelOr, VALUE } from './node.ts';
+import { UNREADABLE_INPUT } from './noValue.ts';
 import { isObjectLike } from './safeAccess.ts';
 import { nodeOf, toSettings } from './part.ts';
 
@@ -33,6 +35,9 @@ function dayOf(value: unknown): string | undefined {
 
 const WRITTEN: Pick<FieldTraits, 'holds' | 'json' | 'measures'> = { holds: 'value', json: 'string', measures: 'moment' };
 
+/** What a control shows but does not give away: the browser says that there is something, not what. */
+const INCOMPLETE = /* @__PURE__ */ new Unreadable({ code: 'badInput', text: incomplete, wordedAs: 'incomplete' });
+
 /** What reads moments of a kind. @param bad what it yields for other texts @param toPlain from what is typed to what HTML writes */
 const readAs =
   (name: MomentKind, bad: Unreadable, toPlain?: Notation['toPlain']) =>
@@ -41,6 +46,7 @@ const readAs =
     if (typeof raw !== 'string') return bad;
     const typed = raw.trim();
     if (typed === '') return undefined;
+    if (typed === UNREADABLE_INPUT) return INCOMPLETE;
     if (momentAt(name, typed) === undefined) {
       const plain = toPlain?.(typed) ?? '';
       return momentAt(name, plain) === undefined ? bad : plain;

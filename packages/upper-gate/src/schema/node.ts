@@ -3,7 +3,7 @@
 // offered in completion).
 
 import type { Label, Texts } from '../messages/text.ts';
-import type { Stage } from './verdict.ts';
+import type { Stage, Verdict } from './verdict.ts';
 import type { Traits } from './traits.ts';
 
 export declare const DATA: unique symbol;
@@ -52,6 +52,10 @@ export interface InJson {
   readonly nullable?: boolean | undefined;
   /** Whether the value may be left out. Default: by its rules; a group that is left out is validated as an empty one. */
   readonly absent?: 'accepted' | 'refused' | undefined;
+  /** Whether an empty text is a value, as JSON Schema has it. Default: it is no value. */
+  readonly empty?: 'value' | undefined;
+  /** What is wrong with a value of another type than its kind's, where a document says no type; `undefined` for one of its type. */
+  readonly other?: ((raw: unknown) => readonly Verdict[] | undefined) | undefined;
 }
 
 /** Settings of what holds values `T`. */

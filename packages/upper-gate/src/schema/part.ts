@@ -11,6 +11,9 @@ import type { AnyRule } from './rule.ts';
 import type { Traits } from './traits.ts';
 import type { Walker } from './walker.ts';
 
+/** The label of a group that was given none. */
+export const UNNAMED = 'Form';
+
 /** Where a part stands in the one around it. */
 export interface Location {
   readonly part: Part;
@@ -115,6 +118,11 @@ export abstract class Part extends Branded {
 
   /** The values that it takes, as controls hold them, where they are given one by one. */
   readonly options?: RawOptions | undefined;
+
+  /** What a row of it is called. Default: what it is called itself. */
+  get rowLabel(): Label {
+    return this.label;
+  }
 
   /** Whether what is in it comes and goes. */
   readonly isOpen?: boolean;

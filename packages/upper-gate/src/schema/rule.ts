@@ -6,10 +6,10 @@ import { brand, type Branded } from './brand.ts';
 import type { Context } from './context/context.ts';
 import type { RuleDefinition } from './definition.ts';
 import type { Params } from './finding.ts';
-import type { AttachRule, FollowingNode, Scopes } from './kit.ts';
+import type { AttachRule, FollowingNode, Scopes, WhileWaiting } from './kit.ts';
 import type { RawOptions } from './option.ts';
 import { blocks, isSeverity, SEVERITY_NAMES } from './severity.ts';
-import type { Clock, Reporter, RuleOptions, RuleResult } from './verdict.ts';
+import type { Clock, Reporter, RuleOptions, RuleResult, Verdict } from './verdict.ts';
 import type { WalkedPart, Walker } from './walker.ts';
 import type { Traits } from './traits.ts';
 import type { RuleName } from './vocabulary.ts';
@@ -54,6 +54,8 @@ interface AsyncRuleSpec<V, B, L = unknown> {
   readonly cache: number;
   /** What it means that no answer came. Undefined: a warning in a form, an error everywhere else. */
   readonly unanswered: 'warn' | 'block' | undefined;
+  /** What else the verdict says then. */
+  readonly lacking?: Partial<Verdict>;
 }
 
 /** A function of the author, whatever it takes. */
@@ -86,6 +88,8 @@ export interface RuleBody<in V, in B, in L = unknown> extends Pick<Reporter, 'li
   readonly options?: RawOptions;
   /** Whether it gives the options: the elements of the page follow. */
   readonly givesOptions?: boolean;
+  /** Says something else of a field that lacks a value, where this rule waits for another. */
+  readonly whileWaiting?: WhileWaiting;
   /** Whether it does not run on a value, given all rules of the field. */
   readonly skips?: (value: V & {}, rules: readonly AnyRule[]) => boolean;
   /** The author's own function, if the rule is made of one: its name stands for it in documents. */

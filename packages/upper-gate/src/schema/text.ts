@@ -49,7 +49,7 @@ export function text<M extends Marks = []>(
   settings: LabelOr<TextSettings>,
   ...rules: RulesFor<string, M>
 ): Field<Optional<string, M>, string> {
-  const { trim = true, case: letters, wellFormed = true } = toSettings(settings);
+  const { trim = true, case: letters, wellFormed = true, inJson } = toSettings(settings);
   const read = (raw: unknown): unknown => {
     if (typeof raw !== 'string') return raw === undefined || raw === null ? undefined : UNREADABLE;
     if (letters === undefined && isPlain(raw)) return raw;
@@ -58,5 +58,10 @@ export function text<M extends Marks = []>(
     if (value === '') return undefined;
     return letters === undefined ? value : letters === 'upper' ? value.toUpperCase() : value.toLowerCase();
   };
-  return makeField({ name: 'text', traits: TRAITS, read, details: { trim, case: letters, wellFormed } }, settings, rules);
+  const readJson = inJson?.empty === 'value' ? (raw: unknown): unknown => (raw === '' ? raw : read(raw)) : undefined;
+  return makeField(
+    { name: 'text', traits: TRAITS, read, ...(readJson && { readJson }), details: { trim, case: letters, wellFormed } },
+    settings,
+    rules,
+  );
 }

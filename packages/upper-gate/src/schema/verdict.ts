@@ -1,6 +1,6 @@
 // What a rule reports, and when: the vocabulary that rules, schemas and live forms share.
 
-import type { Text } from '../messages/text.ts';
+import type { Catalogue, MessageParams, Text } from '../messages/text.ts';
 import type { Params } from './finding.ts';
 import type { Severity } from './severity.ts';
 
@@ -51,8 +51,8 @@ export interface Reporter extends RuleOptions {
   readonly params: Params;
   /** The params that are limits of the value, which messages write as its kind does. */
   readonly limits?: readonly string[];
-  /** Writes them in a language, for texts with slots. */
-  readonly writes?: (params: Params, locale: string) => Params;
+  /** Writes them in a language, for texts with slots. @param words the kind of the field and the language, among others */
+  readonly writes?: (params: Params, words: MessageParams, catalogue: Catalogue | undefined) => Params;
   /** The params that messages quote, of a rule of the author. */
   readonly quoted?: readonly string[];
 }

@@ -3,7 +3,7 @@
 
 import type { Scopes } from './kit.ts';
 import type { NO_VALUE } from './noValue.ts';
-import type { Clock, Reporter, Verdict } from './verdict.ts';
+import type { Clock, Reporter, RuleResult, Verdict } from './verdict.ts';
 
 /** Where a fault happened: in which rule, on which field. */
 export interface Fault {
@@ -22,6 +22,8 @@ export interface Evaluation {
   readonly locale?: string | undefined;
   /** Whether the value has JSON's types. Default: those of a form. */
   readonly isJson?: boolean;
+  /** Told of each rule that has run. */
+  readonly ran?: ((rule: Reporter, result: RuleResult) => void) | undefined;
   /** Reports what a callback of the value at hand threw. */
   fault(error: unknown, rule: string): void;
 }
@@ -64,6 +66,9 @@ export interface Walker extends Evaluation {
   readonly entries: readonly Entry[];
   /** How many values without data there were so far. */
   missing: number;
+  /** What the whole is made of whose own rules run, and the first entry about what is in it. */
+  raw: unknown;
+  start: number;
   /** How deep the walk is in parts that lie within themselves. */
   depth: number;
   /** Whether the verdict is known, and no more findings are kept. */

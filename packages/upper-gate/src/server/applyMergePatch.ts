@@ -22,10 +22,10 @@ const isObject = (value: unknown): value is Fields => typeof value === 'object' 
  */
 export function applyMergePatch(stored: unknown, patch: unknown, limits: Limits = {}): unknown {
   const all = limitsOf(limits);
-  const copy = inspect(patch, all);
-  if (new TextEncoder().encode(JSON.stringify(copy)).length > all.bytes)
+  inspect(patch, all);
+  if (new TextEncoder().encode(JSON.stringify(patch)).length > all.bytes)
     throw new LimitError(`A patch can have at most ${all.bytes} bytes.`);
-  return merge(stored, copy);
+  return merge(stored, patch);
 }
 
 function merge(stored: unknown, patch: unknown): unknown {

@@ -119,5 +119,6 @@ async function readAs(type: string, request: RequestLike, limits: Required<Limit
   } catch (error) {
     throw new RequestProblem(400, 'Not JSON', `The body is not JSON: ${(error as Error).message}.`);
   }
-  return inspect(value, limits);
+  inspect(value, limits);
+  return value;
 }

@@ -5,9 +5,9 @@
 
 import type { DefaultTreeAdapterTypes, parse as parseDocument } from 'parse5';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
-import { summary } from '../messages/english.ts';
-import { formatText, inLanguage, type Catalogue } from '../messages/text.ts';
+import { inLanguage, type Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
+import { nameIn } from '../schema/nameIn.ts';
 import type { Node } from '../schema/node.ts';
 import { partAt, partOf, type Part } from '../schema/part.ts';
 import { ownValue } from '../schema/safeAccess.ts';
@@ -15,9 +15,10 @@ import { blocks, gravest } from '../schema/severity.ts';
 import { areTogether, BUTTONS } from '../showing/plan/controls.ts';
 import { describedElements, newPlace, type PageElements } from '../showing/plan/described.ts';
 import { idFrom } from '../showing/plan/ids.ts';
+import { headingOf } from '../showing/plan/heading.ts';
 import { lineOf, type LineMessage } from '../showing/plan/line.ts';
 import { messageTag } from '../showing/plan/messages.ts';
-import { awayFromField, nameIn } from '../showing/plan/names.ts';
+import { awayFromField } from '../showing/plan/names.ts';
 
 type Element = DefaultTreeAdapterTypes.Element;
 type Parent = DefaultTreeAdapterTypes.ParentNode;
@@ -374,7 +375,7 @@ class Redrawing {
       const around = i === 0 ? undefined : partAt(this.#root, keys.slice(0, i).join('.'));
       return around ? nameIn(around, key, this.#options.messages) : [];
     });
-    return awayFromField(names, message);
+    return awayFromField(names, path === '' ? undefined : partAt(this.#root, path), message, this.#options.messages);
   }
 
   /** @returns the summary, if the page has one */
@@ -389,7 +390,10 @@ class Redrawing {
       .sort((a, b) => a.position - b.position);
     if (errors.length === 0) return undefined;
     const { messages } = this.#options;
-    const heading = formatText(messages?.summary ?? summary, { label: '', count: errors.length }, messages);
+    const heading = headingOf(
+      errors.map(({ error }) => error),
+      messages,
+    );
     const title = elementsIn(document).find(({ tagName, parentNode }) => tagName === 'title' && parentNode?.nodeName === 'head');
     if (title) setText(title, `${heading} – ${textIn(title).trim()}`);
     const place = this.#find('summary', '');

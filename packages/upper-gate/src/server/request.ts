@@ -17,8 +17,12 @@ export interface RequestLike {
   readonly signal?: AbortSignal | undefined;
 }
 
+/** The headers of Node's http in a request made of one: reading these asks for no `get`. */
+export const PLAIN_HEADERS: unique symbol = Symbol('plain headers');
+
 /** The value of a header; `''` if there is none. */
-export function headerOf({ headers }: RequestLike, name: string): string {
+export function headerOf(request: RequestLike & { readonly [PLAIN_HEADERS]?: RequestHeaders }, name: string): string {
+  const headers = request[PLAIN_HEADERS] ?? request.headers;
   const value = typeof headers.get === 'function' ? headers.get(name) : (headers as Exclude<RequestHeaders, Pick<Headers, 'get'>>)[name];
   return value === null || value === undefined ? '' : String(value);
 }

@@ -3,7 +3,7 @@
 import type { Finding } from '../schema/finding.ts';
 import { isGroup } from '../schema/group.ts';
 import type { DATA, Node } from '../schema/node.ts';
-import { partAt, partOf, type Part } from '../schema/part.ts';
+import { hasAsyncRules, partAt, partOf, type Part } from '../schema/part.ts';
 import type { ValueSource } from '../validate/walk.ts';
 import { validateAsync, type ValidateAsyncOptions } from '../validate/validate.ts';
 import { limitsOf, type Limits } from './limits.ts';
@@ -61,15 +61,10 @@ export async function validateRequest<N extends Node>(
   const read = await readNested(request, limitsOf(limits), (list) => fieldsIn(partAt(part, `${list}.0`)));
   if (!read.ok) return { ...read, findings: [], raw: undefined, acceptsHtml: false };
   const { raw, acceptsHtml, isJson } = read;
-  const result = await validateAsync(schema, raw, {
-    ...rest,
-    maxFindings,
-    source: isJson ? source : 'form',
-    // Asked for only where async rules run: making one takes longer than reading a small form.
-    get signal() {
-      return request instanceof FormData ? undefined : request.signal;
-    },
-  });
+  const options = { ...rest, maxFindings, source: isJson ? source : ('form' as const) };
+  // A signal is asked for only where async rules run: making one takes longer than reading a small form.
+  const signal = !hasAsyncRules(schema) || request instanceof FormData ? undefined : request.signal;
+  const result = await validateAsync(schema, raw, signal ? { ...options, signal } : options);
   if (result.ok) return { ...result, acceptsHtml };
   const problem = toProblemDetails(result.findings);
   return { ok: false, problem, response: problemResponse(problem), findings: result.findings, raw, acceptsHtml };

@@ -75,7 +75,10 @@ export function startAnnouncements(gate: AnyGate, { say, update }: Announcer): A
     else if (now === 'refused') {
       // From here on, each is read with its field.
       unsaid = new WeakSet();
-      const summary = summaryHeading(gate, [...shownErrors(store)].length);
+      const summary = summaryHeading(
+        gate,
+        [...shownErrors(store)].map(([, error]) => error),
+      );
       say(isStillRefused ? wordOf(gate, 'stillRefused', stillRefused, { summary }) : summary, holds);
       isStillRefused = true;
     }

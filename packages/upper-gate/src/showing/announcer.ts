@@ -19,8 +19,8 @@ export interface Announcer {
   readonly undo: () => void;
 }
 
-/** Adds a live region to a form. */
-export function startAnnouncer(form: HTMLFormElement): Announcer {
+/** Adds a live region to a form. @param said called with each text */
+export function startAnnouncer(form: HTMLFormElement, said: (text: string) => void): Announcer {
   const region = document.createElement('div');
   region.setAttribute('role', 'status');
   // What comes is read, and not again what is there.
@@ -37,6 +37,7 @@ export function startAnnouncer(form: HTMLFormElement): Announcer {
   };
   return {
     say(text, holds) {
+      said(text);
       const element = document.createElement('p');
       element.textContent = text;
       region.append(element);

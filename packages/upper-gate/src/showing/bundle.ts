@@ -7,7 +7,6 @@ import type { Node, RAW } from '../schema/node.ts';
 import { internalsOfHandle, type Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import {
-  UNREADABLE_INPUT,
   areOne,
   controlsWith,
   focusEntry,
@@ -22,8 +21,10 @@ import {
   sortOf,
   type Control,
 } from './controls.ts';
+import { UNREADABLE_INPUT } from '../schema/noValue.ts';
 import { tie } from './connect.ts';
 import { describedOn } from './describe.ts';
+import { asUser, enter } from './entering.ts';
 import { focusIn } from './focus.ts';
 import { describe, markInside } from './inside.ts';
 import { placesOf, whenLeft } from './leaving.ts';
@@ -319,11 +320,11 @@ export function leave(gate: object, handle: Handle, event?: Leaving): void {
   const next = event ? event.relatedTarget : places[0]?.ownerDocument.activeElement;
   // Half a date dispatches no event, so it is read when the user leaves.
   const control = event?.target as Partial<HTMLInputElement> | undefined;
-  if (isControl(control) && (control as Partial<HTMLInputElement>).validity?.badInput) handle.set(UNREADABLE_INPUT);
+  if (isControl(control) && (control as Partial<HTMLInputElement>).validity?.badInput) enter(handle, UNREADABLE_INPUT);
   whenLeft(handle, places, next, () => {
     const { form } = internalsOf(gate);
     if (form) form.leave(handle);
-    else handle.leave();
+    else asUser(handle, () => handle.leave());
   });
 }
 
@@ -342,7 +343,7 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   const own = element === target ? undefined : (target as Partial<Focusable>);
   const { holds, hasParts } = handle.traits;
   const control = isControl(element) ? element : undefined;
-  if (control && isEarly(control, handle)) handle.set(rawWith(handle, control));
+  if (control && isEarly(control, handle)) enter(handle, rawWith(handle, control));
   let said: string | undefined;
   // (Remembered: to ask a control what it says takes longer.)
   const follow = (): void => {

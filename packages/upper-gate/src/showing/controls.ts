@@ -2,6 +2,7 @@
 // they offer: HTML's own controls say what they are by their type, custom elements by their properties.
 
 import type { Handle } from '../gate/handle.ts';
+import { UNREADABLE_INPUT } from '../schema/noValue.ts';
 import type { Holding } from '../schema/traits.ts';
 import { focusIn } from './focus.ts';
 import { isElement } from './page.ts';
@@ -93,15 +94,6 @@ export function controlsWith(control: Control, holds: Holding): readonly Control
   return all.length > 0 ? all : [control];
 }
 
-/**
- * Stands for what a control shows but does not give away: `12e` in a number control, half a date. No kind but text can read it, so the
- * field is refused until it is corrected.
- *
- * @example
- * gate.field('arrival').set(UNREADABLE_INPUT); // half a date
- */
-export const UNREADABLE_INPUT = '\uFFFD';
-
 /** Whether it is a box that says yes or no. */
 const saysYes = (sort: string, holds: Holding): boolean => sort === 'checkbox' && holds !== 'options' && holds !== 'option';
 
@@ -161,6 +153,12 @@ function writeCustom(control: CustomControl, raw: unknown): void {
   const { value } = control;
   if (isEmptyRaw(raw) && (typeof value === 'number' || isEmptyRaw(value ?? ''))) return;
   control.value = typeof value === 'number' && Number.isFinite(Number(raw)) ? Number(raw) : raw;
+}
+
+/** As much of a raw value as a select can show: what is among its options. */
+export function offered(select: HTMLSelectElement, raw: unknown): unknown {
+  const values = new Set<unknown>([...select.options].map(({ value }) => value));
+  return Array.isArray(raw) ? raw.filter((value) => values.has(value)) : values.has(raw) ? raw : '';
 }
 
 /** Has a select that cannot show its value, which is no option any more, show the one that asks to choose. */

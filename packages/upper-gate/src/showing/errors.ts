@@ -7,8 +7,10 @@ import type { BaseNode } from '../gate/node.ts';
 import type { FormStore } from '../gate/store.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { Finding } from '../schema/finding.ts';
+import { nameIn } from '../schema/nameIn.ts';
+import { awaitedBy } from './awaited.ts';
 import { focusNode, inDocumentOrder } from './focusOrder.ts';
-import { awayFromField, nameIn } from './plan/names.ts';
+import { awayFromField } from './plan/names.ts';
 
 /** An error, and the way to its control. */
 export interface ShownError {
@@ -17,8 +19,12 @@ export interface ShownError {
   readonly path: string;
   /** The label of the field. */
   readonly label: string;
+  readonly code: string;
   readonly message: string;
-  /** The message, after the rows around the field: `'Crew 2: Name is required'`. */
+  /**
+   * The message away from its field: after the rows around that, and after its label where the message does not say it.
+   * `'Crew 2: Name is required'`, `'PIN: Four digits'`
+   */
   readonly text: string;
   /** The connected control (or other element); undefined without one, or where it cannot be shown. */
   readonly element: Element | undefined;
@@ -32,7 +38,7 @@ export interface ShownError {
 
 /** All errors that are shown, in schema order: the node, the error, its number at that node. */
 export function* shownErrors(store: FormStore, node: BaseNode = store.root): Iterable<readonly [BaseNode, Finding, number]> {
-  if (node.errors === 0) return;
+  if (node.errors === 0 || awaitedBy(node)) return;
   for (const child of node.children) yield* shownErrors(store, child);
   for (const [i, error] of shownOf(node, node.verdicts?.errors ?? [], store).entries()) yield [node, error, i];
 }
@@ -41,7 +47,7 @@ export function* shownErrors(store: FormStore, node: BaseNode = store.root): Ite
 export const namesAbove = ({ parent, key }: BaseNode, catalogue: Catalogue | undefined): readonly string[] =>
   parent ? [...namesAbove(parent, catalogue), ...nameIn(parent.part, key, catalogue)] : [];
 
-function toShown([node, { message, path }, index]: readonly [BaseNode, Finding, number], gate: AnyGate): ShownError {
+function toShown([node, { code, message, path }, index]: readonly [BaseNode, Finding, number], gate: AnyGate): ShownError {
   const { store, form } = internalsOf(gate);
   const { catalogue } = store;
   // There is no way to what cannot be shown.
@@ -50,8 +56,9 @@ function toShown([node, { message, path }, index]: readonly [BaseNode, Finding, 
     key: `${path}:${index}`,
     path,
     label: node.label,
+    code,
     message,
-    text: awayFromField(namesAbove(node, catalogue), message),
+    text: awayFromField(namesAbove(node, catalogue), node.parent && node.part, message, catalogue),
     element: connection?.element as Element | undefined,
     focus: () => focusNode(node),
   };

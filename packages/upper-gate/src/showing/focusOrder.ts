@@ -2,6 +2,7 @@
 
 import { reported, type FocusOnRefusal } from '../gate/store.ts';
 import { blocks } from '../schema/severity.ts';
+import { awaitedBy } from './awaited.ts';
 import type { Connection, Placed } from '../gate/connection.ts';
 import type { BaseNode } from '../gate/node.ts';
 
@@ -83,7 +84,9 @@ export function moveTo({ node, connection: { focus } }: Pick<NodeConnection, 'no
   if (!focus) return false;
   moves += 1;
   try {
-    return attempt(node, () => focus(opens)) !== false;
+    const isMoved = attempt(node, () => focus(opens)) !== false;
+    if (isMoved) node.kit.tracer?.focused(node);
+    return isMoved;
   } finally {
     moves -= 1;
   }
@@ -106,7 +109,7 @@ export const connectionsAt = (node: BaseNode): NodeConnection[] =>
 function connectionsOfErrors(node: BaseNode): NodeConnection[] {
   if (node.errors === 0) return [];
   // The form itself is no field: its connection is the last resort.
-  const own = node.parent && node.findings.some(blocks) ? connectionsAt(node) : [];
+  const own = node.parent && node.findings.some(blocks) && !awaitedBy(node) ? connectionsAt(node) : [];
   return [...own, ...node.children.flatMap(connectionsOfErrors)];
 }
 

@@ -4,6 +4,7 @@
 import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf, type RowNews } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
+import { inLanguage } from '../messages/text.ts';
 import { rowAdded, rowMoved, rowRemoved } from '../messages/english.ts';
 import type { RowChange } from '../schema/kit.ts';
 import { holdsBelow, ifLost, isLost, keepFocus } from './focusKeeper.ts';
@@ -65,7 +66,11 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
     for (const change of rows) {
       const [name, text] = TEXTS[change.kind];
       const row = (change.kind === 'added' ? change.to : change.from) + 1;
-      store.say?.(name, text, change.list, () => latest === now, { row, ...(change.kind === 'moved' && { to: change.to + 1 }) });
+      store.say?.(name, text, change.list, () => latest === now, {
+        label: inLanguage(change.list.part.rowLabel, store.catalogue),
+        row,
+        ...(change.kind === 'moved' && { to: change.to + 1 }),
+      });
       follow(change);
     }
   });

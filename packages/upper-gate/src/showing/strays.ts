@@ -5,6 +5,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { shownOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
+import { awaitedBy } from './awaited.ts';
 import { namesAbove } from './errors.ts';
 import { openingOf } from './focusOrder.ts';
 import { isWithinReach } from './page.ts';
@@ -45,7 +46,8 @@ export function followStrays(gate: AnyGate): Strays {
 
   const note = (node: BaseNode): void => {
     const { findings, verdicts } = node;
-    const speaks = node.parent !== undefined && node.applies && !node.removed && shownOf(node, findings, store).length > 0;
+    const speaks =
+      node.parent !== undefined && node.applies && !node.removed && shownOf(node, findings, store).length > 0 && !awaitedBy(node);
     set(unbound, node, speaks && !isBound(node));
     // Only then: it takes the layout of the page. What is found while the user fills in a field is beside it.
     const isLookedAt = lost.has(node) || verdicts?.hasAdded || (submission.status === 'refused' && (verdicts?.errors.length ?? 0) > 0);
@@ -72,12 +74,14 @@ export function followStrays(gate: AnyGate): Strays {
   return {
     read() {
       const strays: LineMessage[] = [];
+      const { catalogue } = store;
       if (unbound.size + lost.size > 0)
         store.root.forEach((node) => {
           if (!lost.has(node) && (!unbound.has(node) || isBound(node))) return;
           for (const { message, severity } of shownOf(node, node.findings, store))
             // A notice of a field that is on no page, such as an earlier step, is none for this one.
-            if (severity !== 'notice') strays.push({ message: awayFromField(namesAbove(node, store.catalogue), message), severity });
+            if (severity !== 'notice')
+              strays.push({ message: awayFromField(namesAbove(node, catalogue), node.part, message, catalogue), severity });
         });
       return strays;
     },

@@ -9,6 +9,7 @@ import { required } from '../messages/english.ts';
 import { startAnnouncements } from './announcements.ts';
 import { startAnnouncer } from './announcer.ts';
 import { AttributeWriter, idOf } from './attributes.ts';
+import { asUser, enter } from './entering.ts';
 import { startFocusKeeper } from './focusKeeper.ts';
 import { startLine } from './line.ts';
 import { placesOf } from './leaving.ts';
@@ -59,7 +60,7 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
   const { signal } = ended;
   const root = form.getRootNode();
   attributes.set(form, 'novalidate', '');
-  const announcer = startAnnouncer(form);
+  const announcer = startAnnouncer(form, (text) => store.tracer?.announced(text));
   const stopKeeper = startFocusKeeper(form, gate);
   const announcements = startAnnouncements(gate, announcer);
   const line = startLine(form, gate, attributes, announcer, options.line);
@@ -94,7 +95,8 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
     sending.submitter = submitter;
     options.submits?.();
     // As a browser sends the button's name and value with the form.
-    if (submitter) handleAt(gate, submitter.name)?.set(submitter.value);
+    const named = submitter ? handleAt(gate, submitter.name) : undefined;
+    if (named) enter(named, submitter!.value);
     void gate.submit(event);
   };
   const reset = (): void => {
@@ -132,7 +134,7 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
       // What draws the page took the focus, not the user.
       if (rows?.isMoving) return;
       const leave = (): void => {
-        field.leave();
+        asUser(field, () => field.leave());
         // (By now another row may stand where a removed one was.)
         if (!field.removed) announcements.left(store.find(field.path));
       };

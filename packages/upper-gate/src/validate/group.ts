@@ -50,7 +50,11 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   walk.close(data, missing);
   walk.endGroup?.(data, start);
   fieldRules?.walk(part, data, walk);
-  groupRules?.walk(part, data, walk);
+  if (groupRules) {
+    walk.raw = raw;
+    walk.start = start;
+    groupRules.walk(part, data, walk);
+  }
   walk.view = outer;
   if (walk.refuseUnknown || part.settings.unknown)
     for (const name of ownKeys(values))

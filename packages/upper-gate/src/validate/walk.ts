@@ -57,6 +57,8 @@ export class Walk implements GroupWalker, ContextSource {
   readonly refuseUnknown: boolean;
   readonly isJson: boolean;
   missing = 0;
+  raw: unknown = undefined;
+  start = 0;
   depth = 0;
   sort: ((entries: Entry[], root: Part) => void) | undefined = undefined;
   /** The moment of every rule has come. */
@@ -174,11 +176,21 @@ export class Walk implements GroupWalker, ContextSource {
     if (this.isJson) {
       // JSON is validated by its types first.
       if (isRefused(part, raw)) return this.reject(part, VALUE_MISSING, part.required);
+      const found = part.settings.inJson?.other?.(raw);
+      if (found) return this.#other(part, raw, found);
       if (isAbsent(part, raw)) return undefined;
       raw = rawInJson(part, raw);
     }
     if (walk !== undefined) return walk(raw, this);
     return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this);
+  }
+
+  /** A value of another type, and what is wrong with it. */
+  #other(part: Part, raw: unknown, found: readonly Verdict[]): unknown {
+    for (const verdict of found) this.report(part, undefined, verdict);
+    if (found.length === 0) return raw;
+    this.missing += 1;
+    return NO_VALUE;
   }
 
   /** A case of a variant, whose fields stand beside the choice. */

@@ -8,6 +8,7 @@ import {
   type ControlAttributes,
   type ControlValue,
   describeField,
+  enter,
   type FieldsetAttributes,
   leave,
   type Leaving,
@@ -144,7 +145,7 @@ export function useGateField(
       }),
       onBlur: (event) => leave(gate, of, event),
     });
-    const change = (given: unknown): void => of.set(rawIn(of, given));
+    const change = (given: unknown): void => enter(of, rawIn(of, given));
     const options = new Map<string, Ties>();
     return {
       input: { ...tie(), onInput: change, onChange: change },
@@ -164,7 +165,7 @@ export function useGateField(
       return state.value.raw;
     },
     set raw(raw) {
-      handle.value.set(raw);
+      enter(handle.value, raw);
     },
     get label() {
       return parts.value.label;
@@ -181,7 +182,7 @@ export function useGateField(
     option(value) {
       const attributes = parts.value.option(value);
       const { value: of } = handle;
-      return { ...attributes, ...ties.value.option(value), onChange: () => of.set(toggled(of, value, !attributes.checked)) };
+      return { ...attributes, ...ties.value.option(value), onChange: () => enter(of, toggled(of, value, !attributes.checked)) };
     },
     selectOption: (value) => (typeof document === 'undefined' ? { value, selected: parts.value.option(value).checked } : { value }),
     get fieldset() {

@@ -57,7 +57,7 @@ export interface GateSummary {
 export function useGateSummary(gate: AnyGate): GateSummary {
   const follow = followErrors(gate);
   const left = slice(gate, follow);
-  const text = slice(gate, () => summaryHeading(gate, follow().length));
+  const text = slice(gate, () => summaryHeading(gate, follow()));
   const inLine = slice(gate, lineMessages);
   const placeRef = tieRef((element) => drawSummary(gate, element, follow));
   const lineRef = tieRef((element) => drawLine(gate, element));

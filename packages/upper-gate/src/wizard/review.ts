@@ -8,9 +8,9 @@ import type { FormStore } from '../gate/store.ts';
 import { no, yes } from '../messages/english.ts';
 import { shown } from '../messages/formats.ts';
 import { formatText, inLanguage } from '../messages/text.ts';
-import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isField } from '../schema/field.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
+import { nameIn } from '../schema/nameIn.ts';
 import { isVariant } from '../schema/variant/variant.ts';
 
 /** A field, group, list or row with its values, for review. */
@@ -53,8 +53,7 @@ function textOfValue(store: FormStore, node: BaseNode): string {
 
 /** What it is called: a row by its number, an entry of a dictionary by its key. */
 function labelOf({ catalogue }: FormStore, { part, parent, key }: BaseNode): string {
-  if (parent?.rows) return `${inLanguage(parent.part.label, catalogue)} ${Number(key) + 1}`;
-  return parent && isDictionary(parent.part) ? key : inLanguage(part.label, catalogue);
+  return (parent && nameIn(parent.part, key, catalogue)[0]) ?? inLanguage(part.label, catalogue);
 }
 
 function entryOf(store: FormStore, node: BaseNode): ReviewEntry {

@@ -45,7 +45,8 @@ export function mount(root: Element, _strict: boolean, initial?: object): () => 
       ${links(drawn)}
     </section>`;
   const kinds = ['', 'barge', 'canoe'].map((kind) => html`<option>${kind}</option>`);
-  const state = () => html`<output>${gate.state.status} ${gate.state.errorCount}</output>`;
+  // (As a property: Firefox replaces what is in an <output> when the form is reset, also where there is no default value.)
+  const state = () => html`<output .textContent=${`${gate.state.status} ${gate.state.errorCount}`}></output>`;
   show(
     root,
     gate,

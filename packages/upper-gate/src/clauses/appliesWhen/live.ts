@@ -9,6 +9,8 @@ import type { Order } from '../../schema/verdict.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { circleError, circlesThrough, runConditions, type ScopedCondition } from './applies.ts';
 
+/** What stands for the rule that it is, to whoever follows the form. */
+const CLAUSE = { name: 'appliesWhen' };
 /** Before everything else that is found on the field. */
 const FIRST: Order = { depth: Infinity, index: 0 };
 
@@ -34,6 +36,7 @@ class LiveCondition implements Job {
     const node = this.node;
     if (node.removed) return this.watch.untrack();
     const { applies, takenAt, verdict } = this.watch.track(() => runConditions(this.conditions, node));
+    node.kit.tracer?.ran(node, CLAUSE, this.watch.reads, verdict ? [verdict] : []);
     const before = this.circle;
     const circle = circlesThrough<LiveCondition>(this, (condition) => condition.conditionsRead());
     if (circle && !before) node.kit.fault(circleError(circle.map((member) => member.node.key)), node.parent!, 'appliesWhen');

@@ -10,12 +10,10 @@ import { runAsyncRule, unansweredVerdict, type Reply } from '../../evaluate/asyn
 import { checking, interrupted } from '../../messages/english.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { rank, SUBMIT } from '../../evaluate/stage.ts';
-import type { AsyncRunner, LiveNode } from '../../schema/kit.ts';
+import type { AsyncRunner, AsyncState, LiveNode } from '../../schema/kit.ts';
 import { WAITING } from '../../schema/noValue.ts';
 import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
 import type { Order, Verdict } from '../../schema/verdict.ts';
-
-type State = 'idle' | 'waiting' | 'running' | 'settled';
 
 /** An answer, and what it was given to. */
 interface Kept {
@@ -48,7 +46,7 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     cancel();
     kit.updateAsync(target, 0);
   });
-  let state: State = 'idle';
+  let state: AsyncState = 'idle';
   let timer: unknown;
   let patience: unknown;
   const latest = new LatestRun();
@@ -63,8 +61,9 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   let hasGivenUp = false;
 
   const isPending = (): boolean => state === 'waiting' || state === 'running';
-  const become = (next: State, verdicts: readonly Verdict[], isAnswered: boolean): void => {
+  const become = (next: AsyncState, verdicts: readonly Verdict[], isAnswered: boolean): void => {
     const was = isPending();
+    kit.tracer?.came(target, rule, next, verdicts, isAnswered, watch.reads, latest.current);
     state = next;
     runner.isAnswered = isAnswered;
     const is = isPending();
@@ -78,11 +77,11 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
   const sayChecking = (): void => kit.say?.('checking', checking, target, isPending);
   const cancel = (): void => {
     if (state === 'idle') return;
-    watch.untrack();
     clock.clearTimeout(timer);
     const run = latest.abort();
     if (run) void awaitReturn(run);
     become('idle', NOTHING, false);
+    watch.untrack();
   };
   const awaitReturn = async (run: AbortController): Promise<void> => {
     cancelled.add(run);
@@ -127,7 +126,8 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
     watch.untrack();
     const recorder = recorderOf(latest, run, watch);
     const followed = async (value: never, context: AsyncCheckRun<never, never>): Promise<unknown> => {
-      const result = await spec.run(value, context);
+      const result = await (kit.answerAsync?.(rule, target, recorder) ?? spec.run)(value, context);
+      if (run !== latest.current) kit.tracer?.cameLate(target, rule, run);
       if (cancelled.has(run)) noteSelfEdit(run);
       return result;
     };
@@ -190,7 +190,9 @@ export function attachAsync(rule: AnyRule, target: LiveNode, scope: LiveNode, or
       kept = [];
     },
     update(event) {
-      if (!isDue()) return cancel();
+      const isHeldBack = !isDue();
+      if (isHeldBack || event < first) kit.tracer?.heldBack(target, rule);
+      if (isHeldBack) return cancel();
       if (state === 'running' || event < first) return;
       if (hasGivenUp && cancelled.size > 0) return giveUp();
       if (hasGivenUp) selfEdits = 0;

@@ -1,5 +1,6 @@
 // The values to choose from, fetched: from a server or elsewhere.
 
+import { notLoaded } from '../../messages/english.ts';
 import { reportedBy } from '../../evaluate/rule.ts';
 import { walkRule } from '../../evaluate/walkRule.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
@@ -52,7 +53,8 @@ export function asyncChoicesFrom<T extends OptionValue, B, L = unknown>(
     'asyncChoicesFrom',
     {},
     {
-      async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run },
+      // (Beside an error of the field, which cannot be met without options, it goes without saying.)
+      async: { ...ASYNC_DEFAULTS, name, timeout, unanswered, run, lacking: { text: notLoaded, wordedAs: 'notLoaded', givesWay: true } },
       author: load,
       attach: attachAsyncChoices,
       walk: walkRule,

@@ -9,10 +9,11 @@ import { NO_SCOPES, runRule } from '../../evaluate/rule.ts';
 import { scopesOf } from '../../evaluate/scopes.ts';
 import { verdictsIn } from '../../evaluate/verdicts.ts';
 import { lackingIn } from '../../schema/lacking.ts';
-import type { Job, LiveNode, LiveRule } from '../../schema/kit.ts';
+import type { Instead, Job, LiveNode, LiveRule } from '../../schema/kit.ts';
 import type { Options, OptionValue } from '../../schema/option.ts';
 import type { AnyRule, AsyncCheckRun } from '../../schema/rule.ts';
 import type { Order, Verdict } from '../../schema/verdict.ts';
+import { firstOf, sayInstead } from '../instead.ts';
 import { amongst } from '../options.ts';
 
 /** Milliseconds after a failure in which the next is not worth a try. */
@@ -42,13 +43,24 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     isPending = latest.current !== undefined;
     failure = failed;
     live.now = now = options;
+    kit.tracer?.came(
+      target,
+      rule,
+      isPending ? 'running' : options || failed.length > 0 ? 'settled' : 'idle',
+      failed,
+      options !== undefined,
+      watch.reads,
+      latest.current,
+      options?.options,
+    );
     if (by === 0) kit.markChanged(target);
     else target.count('pending', by);
   };
   const stop = (): void => {
     isSettled = false;
-    watch.untrack();
     if (latest.abort() || now || failure.length > 0) become(undefined, NOTHING);
+    watch.untrack();
+    sayInstead(live, target, undefined);
     report.set(NOTHING);
   };
   const watch = createWatch(target, () => {
@@ -62,8 +74,10 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     const recorder = recorderOf(latest, run, watch);
     let loaded: AnyRule | undefined;
     const load = rule.author as (context: AsyncCheckRun<never, never>) => Promise<Options<OptionValue>>;
-    const loading = async (_: never, context: AsyncCheckRun<never, never>): Promise<void> => {
-      loaded = amongst('asyncChoicesFrom', await load(context), true);
+    const answer = kit.answerAsync?.(rule, target, recorder);
+    const loading = async (value: never, context: AsyncCheckRun<never, never>): Promise<void> => {
+      loaded = amongst('asyncChoicesFrom', (await (answer ? answer(value, context) : load(context))) as Options<OptionValue>, true);
+      if (run !== latest.current) kit.tracer?.cameLate(target, rule, run);
     };
     const scopes = scopesOf(target, scope, recorder);
     const read: Parameters<typeof runAsyncRule>[4] = (token) => kit.readContext(token, recorder);
@@ -79,6 +93,8 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     }
     latest.end(run);
     become(loaded, verdicts);
+    const [failed] = verdicts;
+    sayInstead(live, target, failed ? { verdict: failed } : loaded ? undefined : firstOf(watch.reads));
     validateValue();
     kit.updateAsync(target, 0);
   };
@@ -86,7 +102,7 @@ export function attachAsyncChoices(rule: AnyRule, target: LiveNode, scope: LiveN
     report.set(now && target.isDue(rule) ? verdictsIn(runRule(choosing, target, NO_SCOPES, target)) : failure);
   };
 
-  const live: { now: AnyRule | undefined } & Omit<LiveRule, 'now'> & Job = {
+  const live: { now: AnyRule | undefined; instead?: Instead | undefined } & Omit<LiveRule, 'now' | 'instead'> & Job = {
     rule,
     now: undefined,
     requires: false,

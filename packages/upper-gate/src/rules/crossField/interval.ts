@@ -1,14 +1,10 @@
 // From and to.
 
 import { fieldRules } from '../../clauses/fieldRules/fieldRules.ts';
-import { rangeUnderflow } from '../../messages/english.ts';
-import { position } from '../../schema/calendar.ts';
 import type { Field } from '../../schema/field.ts';
 import { group, type Group } from '../../schema/group.ts';
 import type { DATA, LabelOr, RAW, Settings } from '../../schema/node.ts';
-import { makeRule } from '../../schema/rule.ts';
-import type { Verdict } from '../../schema/verdict.ts';
-import { attachCrossField } from './live.ts';
+import { compareOrder } from './siblings.ts';
 
 /**
  * Makes a group of two fields of one kind, `from` and `to`. `to` must not be before `from` (`rangeUnderflow`).
@@ -25,11 +21,5 @@ export function interval<
   From extends Field<string | number | undefined>,
   To extends Field<From[typeof DATA] | undefined, From[typeof RAW]>,
 >(settings: LabelOr<Settings>, from: From, to: To): Group<{ from: From; to: To }> {
-  const test = (value: unknown, siblings: { readonly from: unknown }): Verdict | undefined =>
-    siblings.from === undefined || position(value) >= position(siblings.from)
-      ? undefined
-      : { code: 'rangeUnderflow', text: rangeUnderflow };
-  return group({ from, to }, settings).with(
-    fieldRules({ to: makeRule('after', { other: 'from', orSame: true }, { test, attach: attachCrossField }, undefined) }),
-  );
+  return group({ from, to }, settings).with(fieldRules({ to: compareOrder('after', 'from', { orSame: true }) }));
 }

@@ -37,8 +37,11 @@ export function attachCrossField(rule: AnyRule, target: LiveNode, scope: LiveNod
       // Params are known before the rule's moment has come: for hints and attributes.
       if (target.applies && (isDue || rule.moving)) {
         const found = watch.track(verdicts);
+        kit.tracer?.ran(target, rule, watch.reads, isDue ? found : undefined);
         report.set(isDue ? found : NOTHING);
+        rule.whileWaiting?.(live, target, live.now ? NOTHING : watch.reads);
       } else {
+        kit.tracer?.ran(target, rule, NOTHING);
         watch.untrack();
         setState(false, rule.moving ? undefined : rule);
         report.set(NOTHING);

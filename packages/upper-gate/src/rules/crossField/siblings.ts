@@ -12,30 +12,29 @@ const compare = <V, B>(
   name: 'sameAs' | 'differsFrom' | 'after' | 'before',
   params: { readonly other: string; readonly orSame?: boolean },
   holds: (value: unknown, other: unknown) => boolean,
-  verdict: Verdict,
+  verdict: Verdict | ((value: unknown) => Verdict),
   options: RuleOptions | string | undefined,
-): Rule<V, B> =>
-  makeRule<V, B>(
-    name,
-    params,
-    { test: (value, siblings) => (holds(value, siblings[params.other as keyof B]) ? undefined : verdict), attach: attachCrossField },
-    options,
-  );
+): Rule<V, B> => {
+  const test = (value: unknown, siblings: B): Verdict | undefined =>
+    holds(value, siblings[params.other as keyof B]) ? undefined : typeof verdict === 'function' ? verdict(value) : verdict;
+  return makeRule<V, B>(name, params, { test, attach: attachCrossField }, options);
+};
 
-/** A rule on a field that comes behind another (`direction` 1), or before it (-1). */
-function compareOrder<V, B>(
-  name: 'after' | 'before',
-  other: string,
-  direction: 1 | -1,
-  verdict: Verdict,
-  options: OrSame | string,
-): Rule<V, B> {
+const UNDER: Verdict = { code: 'rangeUnderflow', text: rangeUnderflow };
+const OVER: Verdict = { code: 'rangeOverflow', text: rangeOverflow };
+
+/** A rule on a field that comes behind another (`after`), or before it. */
+export function compareOrder<V, B>(name: 'after' | 'before', other: string, options: OrSame | string): Rule<V, B> {
+  const direction = name === 'after' ? 1 : -1;
+  const verdict = name === 'after' ? UNDER : OVER;
   const { orSame = false, ...rest } = typeof options === 'string' ? { message: options } : options;
   const holds = (value: unknown, its: unknown): boolean => {
     const distance = its === undefined ? direction : position(value) - position(its);
     return distance * direction > 0 || (orSame && distance === 0);
   };
-  return compare(name, { other, orSame }, holds, verdict, rest);
+  // Of numbers, messages speak of more and less.
+  const worded = (value: unknown): Verdict => (typeof value === 'number' ? { ...verdict, params: { numeric: true } } : verdict);
+  return compare(name, { other, orSame }, holds, worded, rest);
 }
 
 /**
@@ -92,7 +91,7 @@ export function after<
     ? { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string
     : never),
 >(other: K, options: OrSame | string = {}): Rule<V, B> {
-  return compareOrder('after', other, 1, { code: 'rangeUnderflow', text: rangeUnderflow }, options);
+  return compareOrder('after', other, options);
 }
 
 /**
@@ -113,7 +112,7 @@ export function before<
     ? { [X in keyof B]: [V] extends [NonNullable<B[X]>] ? X : [NonNullable<B[X]>] extends [V] ? X : never }[keyof B] & string
     : never),
 >(other: K, options: OrSame | string = {}): Rule<V, B> {
-  return compareOrder('before', other, -1, { code: 'rangeOverflow', text: rangeOverflow }, options);
+  return compareOrder('before', other, options);
 }
 
 export interface OrSame extends RuleOptions {

@@ -106,6 +106,7 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
     schedule,
     run() {
       if (!list.applies || !list.isDue(rule)) {
+        kit.tracer?.ran(list, rule, NOTHING);
         [...rows.values()].forEach(drop);
         rowsByKey.clear();
         emptyKeys = 0;
@@ -122,6 +123,7 @@ export function attachRowIndex({ by, keyOf, verdict }: Distinct, rule: AnyRule, 
       }
       invalid.clear();
       for (const key of keys) updateVerdicts(rowsByKey.get(key));
+      kit.tracer?.ran(list, rule, watch.reads, NOTHING);
       if (emptyKeys > rows.size + 16) {
         for (const [key, same] of rowsByKey) if (same.size === 0) rowsByKey.delete(key);
         emptyKeys = 0;

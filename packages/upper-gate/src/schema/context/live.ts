@@ -8,6 +8,7 @@ import type { Order } from '../verdict.ts';
 
 /** What a token is worth. */
 interface Fact extends Readable {
+  readonly name: string;
   isKnown: boolean;
   /** The value. */
   sight: unknown;
@@ -37,6 +38,7 @@ export class LiveContext implements LiveFacts {
   set(token: Token, value: unknown): void {
     const fact = this.#factOf(token);
     if (fact.isKnown && Object.is(fact.sight, value)) return;
+    this.#kit.tracer?.learnt(token.name, value);
     fact.isKnown = true;
     fact.sight = value;
     fact.readers?.forEach((watch: Watch) => watch.invalidate());
@@ -69,7 +71,7 @@ export class LiveContext implements LiveFacts {
 
   #factOf(token: Token): Fact {
     let fact = this.#facts.get(token);
-    if (!fact) this.#facts.set(token, (fact = { readers: undefined, isKnown: token.hasFallback, sight: token.fallback }));
+    if (!fact) this.#facts.set(token, (fact = { name: token.name, readers: undefined, isKnown: token.hasFallback, sight: token.fallback }));
     return fact;
   }
 }

@@ -99,13 +99,16 @@ export class DictionaryPart extends Part {
   #walk(raw: unknown, walker: Walker): unknown {
     const values = objectOf(raw);
     if (!values) return walker.reject(this);
-    const { missing } = walker;
+    const { missing, entries } = walker;
+    const start = entries.length;
     const data: Record<string, unknown> = {};
     for (const key of ownKeys(values)) {
       if (isKey(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
       else walker.reject(this, noKey(key));
     }
     walker.close(data, missing);
+    walker.raw = raw;
+    walker.start = start;
     walkOwnRules(this, data, walker);
     return data;
   }

@@ -3,8 +3,9 @@
 import { FieldPart, isField, jsonTypeIn } from '../field.ts';
 import { nodeClass } from '../nodeClass.ts';
 import { attachOwnRules } from '../../evaluate/attachRule.ts';
+import type { Label } from '../../messages/text.ts';
 import type { CHILDREN, DATA, FieldSettings, LabelOr, Node, RAW, Settings } from '../node.ts';
-import { insideOf, nodeOf, Part, partOf, toSettings, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
+import { insideOf, nodeOf, Part, partOf, toSettings, UNNAMED, type Inside, type Location, type Piece, type SeenPiece } from '../part.ts';
 import type { AnyRule, Mark, Rule } from '../rule.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { ownRaw } from '../safeAccess.ts';
@@ -34,6 +35,15 @@ function rowOf(part: Part): Part {
   return new FieldPart(part.spec, { ...settings, inJson: { nullable: true } }, part.ruleList, part.walk);
 }
 
+/** The settings of a list. */
+export interface ListSettings<T> extends FieldSettings<T> {
+  /**
+   * What a single row is called, before its number: in what is announced, in the summary, in reviews. Default: the label of its group,
+   * if it has one, else that of the list.
+   */
+  readonly rowLabel?: Label | undefined;
+}
+
 /** A list as the library's own machinery sees it. */
 export class ListPart extends Part {
   readonly kind = 'list';
@@ -48,6 +58,13 @@ export class ListPart extends Part {
   }
 
   override readonly isOpen = true;
+
+  override get rowLabel(): Label {
+    const { rowLabel } = this.settings as ListSettings<unknown>;
+    // (A field says its label in its messages itself.)
+    const isNamed = !isField(this.part) && this.part.label !== UNNAMED;
+    return rowLabel ?? (isNamed ? this.part.label : this.label);
+  }
 
   override inner(): readonly Part[] {
     return [this.part];
@@ -100,9 +117,10 @@ export const isList = (part: Part): part is ListPart => part.traits.holds === 'r
  *
  * @example
  * list('Crew', group({ name: text('Name', required()) }), length({ min: 1, max: 12 }), noDuplicates({ by: 'name' }))
+ * list({ label: 'Boats', rowLabel: 'Boat' }, group({ name: text('Name') })) // "Boat 2 added"
  */
 export function list<I extends Node>(
-  settings: LabelOr<FieldSettings<readonly (I[typeof DATA] | { readonly [P in keyof I[typeof RAW]]?: I[typeof RAW][P] })[]>>,
+  settings: LabelOr<ListSettings<readonly (I[typeof DATA] | { readonly [P in keyof I[typeof RAW]]?: I[typeof RAW][P] })[]>>,
   item: I,
   ...rules: readonly Rule<readonly I[typeof DATA][], unknown, Mark>[]
 ): List<I> {

@@ -18,10 +18,13 @@ export function walkList(list: Part & { readonly part: Part }, raw: unknown, wal
   const found = rowsOf(raw);
   if (found === undefined) return walker.reject(list);
   const [rows, size] = found;
-  const { missing } = walker;
+  const { missing, entries } = walker;
+  const start = entries.length;
   const data: unknown[] = [];
   for (let i = 0; i < size; i += 1) data.push(walker.child(list.part, ownRaw(rows, i), i));
   walker.close(data, missing);
+  walker.raw = raw;
+  walker.start = start;
   walkOwnRules(list, data, walker);
   return data;
 }

@@ -5,8 +5,8 @@ import { DEV, devObject } from '#development';
 import { assertUse } from '../assertUse.ts';
 import { choice } from '../choice.ts';
 import type { Field, Marks, Optional, RulesFor } from '../field.ts';
-import { type Group, type GroupPart, isGroup, UNNAMED } from '../group.ts';
-import { type Inside, type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, toSettings } from '../part.ts';
+import { type Group, type GroupPart, isGroup } from '../group.ts';
+import { type Inside, type Location, nodeOf, Part, partOf, type Piece, type SeenPiece, toSettings, UNNAMED } from '../part.ts';
 import type { LiveNode, NodeKit } from '../kit.ts';
 import { NO_VALUE } from '../noValue.ts';
 import { seenVariant, variantNode } from './node.ts';
@@ -78,7 +78,8 @@ export class VariantPart extends Part {
     );
     // A case without a label of its own is called by its value.
     const options = Object.entries(this.cases).map(([value, { label }]) => ({ value, label: label === UNNAMED ? value : label }));
-    this.chooser = partOf(choice(settings, options, ...(rules as readonly Rule<string>[])));
+    // (Whether the whole may be left out says nothing about what chooses.)
+    this.chooser = partOf(choice({ ...settings, inJson: undefined }, options, ...(rules as readonly Rule<string>[])));
   }
 
   override inner(): readonly Part[] {

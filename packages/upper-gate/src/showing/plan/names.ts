@@ -2,18 +2,15 @@
 // and for one that is drawn again without script.
 
 import { inLanguage, type Catalogue } from '../../messages/text.ts';
-import type { Part } from '../../schema/part.ts';
+import { UNNAMED, type Part } from '../../schema/part.ts';
 
 /**
- * The name of a part in another: a row by the label of its list and its number, counted from 1; an entry of a dictionary by its key.
+ * A message away from its field: after the label of that, where it does not say it itself.
  *
- * @returns nothing for a field of a group, whose own label is in its message
+ * @param names of the rows and entries around the field, the outermost first
  */
-export function nameIn(around: Part, key: string, catalogue: Catalogue | undefined): readonly string[] {
-  const { holds } = around.traits;
-  if (holds === 'rows') return [`${inLanguage(around.label, catalogue)} ${Number(key) + 1}`];
-  return holds === 'entries' ? [key] : [];
+export function awayFromField(names: readonly string[], part: Part | undefined, message: string, catalogue: Catalogue | undefined): string {
+  const label = part && part.label !== UNNAMED ? inLanguage(part.label, catalogue) : '';
+  const own = message.toLowerCase().includes(label.toLowerCase()) ? [] : [label];
+  return [...names, ...own, message].join(': ');
 }
-
-/** A message away from its field. @param names of the rows and entries around the field, the outermost first */
-export const awayFromField = (names: readonly string[], message: string): string => [...names, message].join(': ');
