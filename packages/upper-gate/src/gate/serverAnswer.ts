@@ -166,6 +166,24 @@ export async function refusalIn(reply: unknown, own?: ReadRefusal): Promise<read
   return isHttp ? verdictsOf(answer) : plainRefusalIn(answer);
 }
 
+/**
+ * A refusal for a form that is arranged in another way than what was sent.
+ *
+ * @param body the JSON of the answer
+ * @param place the path in the form, for one that the server names
+ * @returns nothing where it has no entries
+ */
+export function placedRefusal(body: unknown, place: (path: string) => string): object | undefined {
+  const { errors, findings, ...whole } = (Array.isArray(body) ? { errors: body } : (body ?? {})) as Fields;
+  const entries = [...entriesOf(errors), ...entriesOf(findings)];
+  if (entries.length === 0) return undefined;
+  // (Only a path is left of all that an entry may be named by.)
+  return {
+    ...whole,
+    errors: entries.map((entry) => ({ ...entry, pointer: undefined, field: undefined, name: undefined, path: place(pathIn(entry)) })),
+  };
+}
+
 /** Whether something that was thrown is a server's answer, not the report of a breakdown. */
 export const isAnswer = (thrown: unknown): boolean => isRefusal(thrown) || isResponse(thrown);
 

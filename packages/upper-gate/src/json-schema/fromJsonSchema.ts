@@ -36,7 +36,7 @@ export interface FromJsonSchemaOptions {
 }
 
 /**
- * Reads a schema from a JSON Schema document (2020-12), or from a place in an OpenAPI 3.1 document.
+ * Reads a schema from a JSON Schema document, or from a place in an OpenAPI document.
  *
  * @param document parsed JSON
  * @param options the place in the document, functions by name, your own rules and kinds
@@ -51,20 +51,24 @@ export interface FromJsonSchemaOptions {
  */
 export function fromJsonSchema<N extends Node = Group<Fields>>(
   document: JsonSchema,
-  {
-    checks = {},
-    rules = [],
-    kinds = [],
-    pointer = '',
-    documents = {},
-    direction,
-    strict = true,
-    trustPatterns = false,
-  }: FromJsonSchemaOptions = {},
+  { pointer = '', documents = {}, direction, ...options }: FromJsonSchemaOptions = {},
 ): N {
-  const byName = (name: unknown, at: string): AuthorFunction => {
+  assertPointer(pointer);
+  return readSchema(new Resources(document, documents, { direction }), pointer, options);
+}
+
+/** What reading takes beside the documents. */
+export type ReadingOptions = Omit<FromJsonSchemaOptions, 'pointer' | 'documents' | 'direction'>;
+
+/** Reads the schema at a place in documents. @param at the place, as a JSON Pointer, or `address#pointer` */
+export function readSchema<N extends Node>(
+  resources: Resources,
+  at: string,
+  { checks = {}, rules = [], kinds = [], strict = true, trustPatterns = false }: ReadingOptions,
+): N {
+  const byName = (name: unknown, place: string): AuthorFunction => {
     if (typeof name === 'string' && Object.hasOwn(checks, name) && typeof checks[name] === 'function') return checks[name];
-    throw new JsonSchemaError(at, `the function ${JSON.stringify(name)} is missing. Pass it under "checks".`);
+    throw new JsonSchemaError(place, `the function ${JSON.stringify(name)} is missing. Pass it under "checks".`);
   };
   const [ruleRows, kindRows] = [rules.map(({ definition }) => definition), kinds.map(({ definition }) => definition)];
   assertDistinct(ruleRows, ['keyword']);
@@ -73,9 +77,8 @@ export function fromJsonSchema<N extends Node = Group<Fields>>(
     rules: new Map(ruleRows.map((row) => [row.name, row])),
     kinds: new Map(kindRows.map((row) => [row.name, row])),
   };
-  assertPointer(pointer);
-  const reader = new Reader(new Resources(document, documents, direction), { byName, trustPatterns, own }, strict);
-  const part = shallow(() => reader.read(pointer), pointer);
+  const reader = new Reader(resources, { byName, trustPatterns, own }, strict);
+  const part = shallow(() => reader.read(at), at);
   const byPlace = new Map(reader.notes.map((note) => [note.pointer, note]));
   notes.set(
     part,

@@ -13,8 +13,8 @@ export interface Spot {
 
 /** What holds no schemas, whatever it looks like. */
 const VALUES = ['enum', 'const', 'default', 'example', 'examples', 'x-example'];
-/** The address of a document that has none. */
-const NOWHERE = 'document:/';
+/** The address of the document that is read, where it has none itself. */
+export const WHOLE = 'document:/';
 /** Larger documents are not searched for identifiers. */
 const MOST_PLACES = 2_000_000;
 
@@ -29,6 +29,16 @@ interface Resource {
 
 /** Which way values go: to a server (what is `readOnly` does not), or from it (`writeOnly`). */
 type Direction = 'request' | 'response';
+
+/** Writes the schema at a place in other words, for values that are not JSON; nothing where it stays. */
+type Reword = (schema: JsonObject, at: string) => JsonObject | undefined;
+
+/** How the documents are read. */
+export interface ResourcesOptions {
+  /** What only goes the other way is left out. */
+  readonly direction?: Direction | undefined;
+  readonly reword?: Reword | undefined;
+}
 
 /** Which branch the value of a property chooses. */
 export interface Choices {
@@ -52,6 +62,8 @@ function addressIn(base: string, uri: string): string | undefined {
 export class Resources {
   /** The documents, by what stands before the `#` of their places; `''` is the one that is read. */
   readonly #documents: ReadonlyMap<string, unknown>;
+  /** Those names, by their whole addresses. */
+  readonly #names: ReadonlyMap<string, string>;
   #byUri: Map<string, Resource> | undefined;
   /** The dialects of the documents, by their names. */
   readonly #dialects = new Map<string, Dialect>();
@@ -62,17 +74,23 @@ export class Resources {
   /** Schemas in the words of 2020-12, by what they are. */
   readonly #spelt = new WeakMap<JsonObject, JsonObject>();
 
-  /** @param direction which way the values go: what only goes the other way is left out */
-  constructor(document: unknown, others: Readonly<Record<string, unknown>> = {}, direction?: Direction) {
+  readonly #reword: Reword | undefined;
+
+  /** @param document the one that is read; others refer to it by `WHOLE` */
+  constructor(document: unknown, others: Readonly<Record<string, unknown>> = {}, { direction, reword }: ResourcesOptions = {}) {
     this.#direction = direction;
+    this.#reword = reword;
     this.#documents = new Map([['', document], ...Object.entries(others).map(([uri, each]) => [uri.replace(/#$/, ''), each] as const)]);
+    const base = addressIn(WHOLE, idOf(document) ?? '')!;
+    this.#names = new Map([...this.#documents.keys()].map((name) => [name === '' ? WHOLE : (addressIn(base, name) ?? name), name]));
   }
 
   /** A schema at a place, in the words of 2020-12, without the properties that do not go this way. */
   words(schema: JsonObject, at: string): JsonObject {
     const before = this.#spelt.get(schema);
     if (before) return before;
-    const now = this.#thisWay(spelt(schema, this.#dialectAt(at, schema)), at);
+    const own = this.#thisWay(spelt(schema, this.#dialectAt(at, schema)), at);
+    const now = this.#reword?.(own, at) ?? own;
     this.#spelt.set(schema, now);
     return now;
   }
@@ -185,7 +203,7 @@ export class Resources {
     const known = this.#at.get(at);
     if (known) return known;
     const [name, pointer] = split(at);
-    const root: Resource = { uri: name === '' ? NOWHERE : name, at: name === '' ? '' : `${name}#`, anchors: new Map(), dynamic: new Set() };
+    const root = this.#rootOf(name);
     let value = this.#documents.get(name);
     let resource = idOf(value) === undefined ? root : { ...root, uri: addressIn(root.uri, idOf(value)!) ?? root.uri };
     const keys: string[] = [];
@@ -198,6 +216,12 @@ export class Resources {
     const found = this.#byUri?.get(resource.uri) ?? resource;
     this.#at.set(at, found);
     return found;
+  }
+
+  /** A document as a whole. */
+  #rootOf(name: string): Resource {
+    const uri = [...this.#names].find(([, each]) => each === name)?.[0] ?? name;
+    return { uri, at: name === '' ? '' : `${name}#`, anchors: new Map(), dynamic: new Set() };
   }
 
   /** Where a dynamic reference leads: to the outermost of the schemas under evaluation that has such an anchor. */
@@ -219,13 +243,14 @@ export class Resources {
 
   #named(address: string, own: Resource, from: string, ref: string): Resource {
     const uri = addressIn(own.uri, address);
-    if (uri !== undefined && this.#documents.has(uri)) return this.resourceAt(`${uri}#`);
+    const name = uri === undefined ? undefined : this.#names.get(uri);
+    if (name !== undefined) return this.resourceAt(name === '' ? '' : `${name}#`);
     this.#index();
     const found = uri === undefined ? undefined : this.#byUri!.get(uri);
     if (found) return found;
     throw new JsonSchemaError(
       from,
-      `"$ref" is ${JSON.stringify(ref)}, a document that was not given. Pass it under "documents": { ${JSON.stringify(uri?.startsWith(NOWHERE) ? address : uri)}: ... }.`,
+      `"$ref" is ${JSON.stringify(ref)}, a document that was not given. Pass it under "documents": { ${JSON.stringify(uri?.startsWith(WHOLE) ? address : uri)}: ... }.`,
     );
   }
 
@@ -235,11 +260,9 @@ export class Resources {
     this.#byUri = new Map();
     let places = 0;
     for (const [name, document] of this.#documents) {
-      const prefix = name === '' ? '' : `${name}#`;
-      const due: (readonly [value: unknown, at: string, around: Resource])[] = [
-        [document, prefix, { uri: name === '' ? NOWHERE : name, at: prefix, anchors: new Map(), dynamic: new Set() }],
-      ];
-      this.#byUri.set(due[0]![2].uri, due[0]![2]);
+      const root = this.#rootOf(name);
+      const due: (readonly [value: unknown, at: string, around: Resource])[] = [[document, root.at, root]];
+      this.#byUri.set(root.uri, root);
       for (let next = due.pop(); next && places < MOST_PLACES; next = due.pop()) {
         const [value, at, around] = next;
         places += 1;
