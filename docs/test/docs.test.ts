@@ -105,10 +105,10 @@ test('every command of the command line page runs', () => {
   const demo = join(root, 'examples/lock-passage/data');
   const bookings = JSON.parse(readFileSync(join(demo, 'bookings.json'), 'utf8')) as object[];
   const lines = bookings.map((record) => `${JSON.stringify(record)}\n`).join('');
-  const Passage = { type: 'object', properties: { vessel: { type: 'string', minLength: 2 }, beam: { type: 'number' } } };
   const files: Record<string, string | Buffer> = {
     'passage.ts': `export { passage } from ${JSON.stringify(join(demo, 'schema.ts'))};`,
-    'openapi.json': JSON.stringify({ components: { schemas: { Passage } } }),
+    'openapi.yaml': readFileSync(join(demo, 'waterways.yaml')),
+    'bodies.ndjson': '{"crew": 2}\n',
     'bookings.json': JSON.stringify(bookings),
     'bookings.ndjson': lines,
     'bookings-1.ndjson.gz': gzipSync(lines),

@@ -28,6 +28,10 @@ function nativeAttributes(): Plugin {
 
 export default defineConfig({
   plugins: [nativeAttributes()],
-  server: { proxy: { '/api': 'http://localhost:8417' } },
-  build: { rolldownOptions: { input: ['index.html', 'plain.html', 'manifest.html', 'berth.html', 'booked.html', 'nowhere.html'] } },
+  server: { proxy: { '/api': 'http://localhost:8417', '/interface/': 'http://localhost:8417' } },
+  build: {
+    rolldownOptions: {
+      input: ['index.html', 'plain.html', 'manifest.html', 'berth.html', 'booked.html', 'nowhere.html', 'interface.html'],
+    },
+  },
 });

@@ -23,6 +23,7 @@ import { bookedForm } from '../src/booked.ts';
 import { passageForm, type Passage } from '../src/passage.ts';
 import { CATALOGUES, languageOf, say, type Word } from '../src/words.ts';
 import { Unavailable, type Conflict, type Database, type Stored } from './database.ts';
+import { readDescription, serveInterface } from './interface.ts';
 import { drawBooked, drawRefused } from './page.ts';
 import { isTable, TABLES } from './tides.ts';
 
@@ -55,8 +56,8 @@ const SANDBOX = {
   formAction: ["'none'"],
   frameAncestors: ["'self'"],
 };
-/** The policies of the documentation, by what their paths begin with: its pages have frames of their own, in which recipes run. */
-const DOCS: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = {
+/** Other policies, by what paths begin with: pages of the documentation have frames of their own, in which recipes run. */
+const POLICIES: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = {
   '/docs/try/run/': SANDBOX,
   '/docs/try/': { ...POLICY, frameSrc: ["'self'"], trustedTypes: ['upper-gate-try'] },
   '/docs/live/': {
@@ -66,6 +67,8 @@ const DOCS: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>
     trustedTypes: [...POLICY.trustedTypes, 'default'],
   },
   '/docs/': { ...POLICY, frameSrc: ["'self'"] },
+  // It draws forms from a document.
+  '/interface.html': { ...POLICY, trustedTypes: ['interface'] },
 };
 /** A policy as a header says it. */
 const written = (policy: Readonly<Record<string, readonly string[]>>): string =>
@@ -91,8 +94,14 @@ function refuseWith(reply: FastifyReply, status: number, title: string, version?
  *
  * @param open gives the database, when the first request wants it
  * @param pages the folders of built pages, by the path under which they are served
+ * @param description the file of the interface that `/interface` serves
  */
-export async function makeApp(open: () => Promise<Database>, pages: Readonly<Record<string, string>>): Promise<FastifyInstance> {
+export async function makeApp(
+  open: () => Promise<Database>,
+  pages: Readonly<Record<string, string>>,
+  description: string,
+): Promise<FastifyInstance> {
+  const waterways = await readDescription(description);
   const app = fastify({ forceCloseConnections: 'idle', requestTimeout: 15_000, keepAliveTimeout: 5000 });
   await app.register(fastifyHelmet, {
     contentSecurityPolicy: { useDefaults: false, directives: POLICY },
@@ -107,7 +116,7 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
     reply.code(status).type('text/html; charset=utf-8').send(html);
 
   app.addHook('onSend', async ({ url }, reply) => {
-    const policy = Object.entries(DOCS).find(([path]) => url.startsWith(path))?.[1];
+    const policy = Object.entries(POLICIES).find(([path]) => url.startsWith(path))?.[1];
     if (policy) reply.header('content-security-policy', written(policy));
     if (policy?.['frameAncestors']?.includes("'self'")) reply.header('x-frame-options', 'SAMEORIGIN');
     // To a page without an origin, its own script is one of another.
@@ -148,6 +157,8 @@ export async function makeApp(open: () => Promise<Database>, pages: Readonly<Rec
 
   await app.register(
     fastifyForms((forms: FastifyInstance) => {
+      serveInterface(forms, '/interface', waterways);
+
       forms.get<{ Params: { registration: string } }>('/api/register/:registration', async (request, reply) => {
         const { registration } = request.params;
         if (!/^[A-Z]{2}-\d{4}$/.test(registration)) return { known: false };

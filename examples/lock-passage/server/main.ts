@@ -20,7 +20,7 @@ if (where === folder && !where.startsWith('memory://')) mkdirSync(where, { recur
 // Only whoever has the port opens the database: two servers must not write into one embedded database.
 let opened: Promise<Database> | undefined;
 const open = (): Promise<Database> => (opened ??= openDatabase(where));
-const app = await makeApp(open, {
+const pages = {
   '/': home('dist'),
   '/react/': home('../passage-react/dist'),
   '/vue/': home('../passage-vue/dist'),
@@ -29,7 +29,8 @@ const app = await makeApp(open, {
   '/kits/': home('../component-kits/dist'),
   '/docs/': home('../../docs/dist'),
   '/docs/try/': home('../../docs/try/dist'),
-});
+};
+const app = await makeApp(open, pages, home('data/waterways.yaml'));
 try {
   await app.listen({ port, host: '127.0.0.1' });
   await open();

@@ -30,3 +30,17 @@ export function parseJson(text: string, path: string): unknown {
     throw new Failure(`${path} is not JSON: ${firstLine(error)}.`);
   }
 }
+
+/** Parses YAML. @throws Failure that says where it is broken */
+export async function parseYaml(text: string, path: string): Promise<unknown> {
+  const { parseDocument } = await import('yaml');
+  const document = parseDocument(text);
+  try {
+    const [broken] = document.errors;
+    if (broken) throw broken;
+    // (Aliases of aliases, which a short text makes millions of, are refused here.)
+    return document.toJS();
+  } catch (error) {
+    throw new Failure(`${path} is not YAML: ${firstLine(error).replace(/:$/, '')}.`);
+  }
+}

@@ -20,8 +20,10 @@ const EXIT = { clean: 0, findings: 1, wrong: 2, interrupted: 130 } as const;
 
 const { version: VERSION } = createRequire(import.meta.url)('../package.json') as { readonly version: string };
 
-const SCHEMA = 'a TypeScript or JavaScript module that exports a schema, or a JSON Schema document (.json)';
-const EXPORT = 'which export of the module; or where in the document, as a JSON Pointer (default: the only one there is)';
+const SCHEMA =
+  'a TypeScript or JavaScript module that exports a schema, or a document (.json, .yaml): JSON Schema, OpenAPI; file#name chooses one in it';
+const EXPORT =
+  'which export of the module; or where in the document, as a JSON Pointer, or an operation of it (default: the only one there is)';
 const TRUST = 'take patterns of a document that can take very long on a short text';
 const CONTEXT = 'a JSON file with what the schema reads from outside, by the names of its contexts';
 const CHECKS = 'a module that exports the functions that a document names, or those of async rules, by their names';
@@ -144,7 +146,8 @@ Exit code: 0 no errors found, 1 errors found, 2 a wrong argument or file, 130 in
 Examples:
   upper-gate check passage.ts bookings.json --source json
   upper-gate check passage.ts bookings.csv --max 20
-  upper-gate check openapi.json bookings.ndjson --export /components/schemas/Passage
+  upper-gate check openapi.yaml#bookPassage bodies.ndjson
+  upper-gate check openapi.json#/components/schemas/Passage bookings.ndjson
   upper-gate check passage.ts bookings.ndjson.gz --format summary
   upper-gate check passage.ts bookings.csv --delimiter ';' --columns columns.json
   upper-gate check passage.ts bookings.ndjson --slice 3/8 --format ndjson > findings.3.ndjson`,

@@ -1,23 +1,25 @@
 // Finding a schema: an export of a module, or a JSON Schema document.
 
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { basename, dirname, extname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type * as Jiti from 'jiti';
 import { isSchema, type Checks, type Context, type ContextValue, type DefinedKind, type DefinedRule, type Node } from 'upper-gate';
-import type { FromJsonSchemaOptions, JsonSchema } from 'upper-gate/json-schema';
+import type { FromJsonSchemaOptions, JsonObject } from 'upper-gate/json-schema';
 import { readContext, tokensIn } from './context.ts';
 import { Failure, firstLine } from './failure.ts';
-import { factsOf, parseJson } from './files.ts';
+import { factsOf, parseJson, parseYaml } from './files.ts';
 
 /** A schema, and what is known of it. */
 export interface Loaded {
   readonly schema: Node;
+  /** What records are: the schema, or of an operation with parameters, its body alone. */
+  readonly ofRecords: Node;
   /** What it is called: the name of its export, its place, or its file. */
   readonly name: string;
-  /** Whether it is a JSON Schema document, so that values are read by JSON's types. */
+  /** Whether it came as a document, so that values are read by JSON's types. */
   readonly isJson: boolean;
   /** What its document says that has no meaning, with the places. */
   readonly notes: readonly string[];
@@ -34,8 +36,8 @@ type Found = Omit<Loaded, 'context' | 'contexts' | 'checks'> & { readonly tokens
 
 /** Which schema of a file, and what it may need. */
 export interface SchemaOptions {
-  /** The export of a module; or the place in a document, as a JSON Pointer. Default: the only schema there is. */
-  readonly export?: string;
+  /** The export of a module; the place in a document, as a JSON Pointer; an operation of it. Default: the only schema there is. */
+  readonly export?: string | undefined;
   /** A module of functions, by the names that a document gives them, or by those of async rules. */
   readonly checks?: string;
   /** A JSON file with what the schema reads from outside, by the names of the tokens. */
@@ -44,18 +46,25 @@ export interface SchemaOptions {
   readonly trustPatterns?: boolean;
 }
 
+/** The extensions of documents. */
+const DOCUMENTS = ['.json', '.yaml', '.yml'];
+
 /**
- * Loads a schema from a TypeScript or JavaScript module, or from a JSON Schema document (`.json`).
+ * Loads a schema from a TypeScript or JavaScript module, or from a document: JSON Schema or OpenAPI, as JSON or YAML.
  *
+ * @param given its path; `#` and what is after it is the same as `options.export`
  * @throws Failure if there is no such file, a module throws or exports no such schema, a document or the context cannot be read
  */
-export async function loadSchema(path: string, options: SchemaOptions): Promise<Loaded> {
-  await factsOf(path, 'schema');
-  const isDocument = extname(path).toLowerCase() === '.json';
+export async function loadSchema(given: string, options: SchemaOptions): Promise<Loaded> {
+  const [, file = given, fragment] = existsSync(given) ? [] : (/^([^#]+)#(.*)$/s.exec(given) ?? []);
+  if (fragment !== undefined && options.export !== undefined)
+    throw new Failure(`${given} says which schema, and so does --export ${options.export}. Use one of them.`);
+  const name = fragment ?? options.export;
+  await factsOf(file, 'schema');
   const functions = options.checks === undefined ? {} : await load(options.checks, 'module of checks');
-  const { tokens, ...found } = isDocument
-    ? await fromDocument(path, options, functions)
-    : await fromModule(path, options.export, functions);
+  const { tokens, ...found } = DOCUMENTS.includes(extname(file).toLowerCase())
+    ? await fromDocument(file, { ...options, export: name }, functions)
+    : await fromModule(file, name, functions);
   return {
     ...found,
     checks: checksIn(functions),
@@ -73,22 +82,23 @@ const checksIn = (exported: Exports): Checks =>
 
 async function fromDocument(
   path: string,
-  { export: pointer = '', trustPatterns = false }: SchemaOptions,
+  { export: place = '', trustPatterns = false }: SchemaOptions,
   functions: Exports,
 ): Promise<Found> {
-  const document = parseJson(await readFile(path, 'utf8'), path) as JsonSchema;
-  const name = pointer.split('/').at(-1) || basename(path).split('.')[0]!;
+  const text = await readFile(path, 'utf8');
+  const document = (extname(path).toLowerCase() === '.json' ? parseJson(text, path) : await parseYaml(text, path)) as JsonObject;
+  const options = { checks: functions, trustPatterns, ...definedIn(functions) } as FromJsonSchemaOptions;
+  const pointer = place.replace(/^#/, '');
+  const isOperation = pointer !== '' && !pointer.startsWith('/');
   const { fromJsonSchema, JsonSchemaError, notesOf } = await import('upper-gate/json-schema');
   try {
-    const options = {
-      pointer: pointer.replace(/^#/, ''),
-      checks: functions,
-      trustPatterns,
-      ...definedIn(functions),
-    } as FromJsonSchemaOptions;
-    const schema = fromJsonSchema<Node>(document, options);
+    const operation = isOperation
+      ? (await import('upper-gate/openapi')).fromOpenApi<Node>(document, { ...options, operation: pointer })
+      : undefined;
+    const schema = operation?.schema ?? fromJsonSchema<Node>(document, { ...options, pointer });
     const notes = notesOf(schema).map(({ pointer: at, keyword }) => `${path}#${at}: "${keyword}" is not known, and validates nothing.`);
-    return { schema, name, isJson: true, notes, tokens: tokensIn(functions) };
+    const name = (isOperation ? pointer : pointer.split('/').at(-1)) || basename(path).split('.')[0]!;
+    return { schema, ofRecords: operation?.body ?? schema, name, isJson: true, notes, tokens: tokensIn(functions) };
   } catch (error) {
     if (error instanceof JsonSchemaError) throw new Failure(`${path}${inCommandWords(error.message)}`);
     throw error;
@@ -97,7 +107,10 @@ async function fromDocument(
 
 /** What an error of the library advises, as the command has it. */
 const inCommandWords = (message: string): string =>
-  message.replace('pass { trustPatterns: true }', 'add --trust-patterns').replace(' With { strict: false } it says nothing.', '');
+  message
+    .replace('pass { trustPatterns: true }', 'add --trust-patterns')
+    .replace(' With { strict: false } it says nothing.', '')
+    .replace('For a JSON Schema, use fromJsonSchema().', 'For a place in a JSON Schema, write a JSON Pointer, such as #/$defs/Passage.');
 
 /** The rules and kinds that a module defines. */
 function definedIn(exported: Exports): Pick<FromJsonSchemaOptions, 'rules' | 'kinds'> {
@@ -155,15 +168,17 @@ async function fromModule(path: string, name: string | undefined, functions: Exp
   if (name !== undefined) {
     const schema = exported[name];
     if (!isSchema(schema)) throw new Failure(`${path} has no schema named "${name}". ${known}`);
-    return { schema, name, isJson: false, notes: [], tokens };
+    return { schema, ofRecords: schema, name, isJson: false, notes: [], tokens };
   }
   // The default export may have a name too.
   const only = names.find((each) => each !== 'default') ?? names[0];
   if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
   if (new Set(names.map((each) => exported[each])).size > 1)
     throw new Failure(`${path} has several schemas. Choose one with --export. ${known}`);
+  const schema = exported[only] as Node;
   return {
-    schema: exported[only] as Node,
+    schema,
+    ofRecords: schema,
     name: only === 'default' ? basename(path).split('.')[0]! : only,
     isJson: false,
     notes: [],

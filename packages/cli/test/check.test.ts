@@ -82,6 +82,10 @@ test.each<[string, () => string[], RegExp]>([
   ['an empty file', () => ['check', schema, file('empty.json', ' \n')], /empty\.json is empty/],
   ['a module without a schema', () => ['check', 'src/client.ts', 'data/bookings.json'], /has no schema\. Export one made with group/],
   ['a module that throws', () => ['check', file('throws.mjs', 'throw new Error("oops\\nmore")'), 'data/bookings.json'], /throws\.mjs cannot be loaded: oops\n$/],
+  ['no such operation', () => ['check', 'data/waterways.yaml#book', 'x'], /waterways\.yaml#\/paths: there is no operation "book"\. There is: .* and \d+ more\.\n$/],
+  ['an operation of no OpenAPI', () => ['check', `${file('s.json', '{}')}#book`, 'x'], /s\.json#: this is no OpenAPI document.* write a JSON Pointer/],
+  ['two names', () => ['check', `${two()}#a`, 'x', '--export', 'b'], /says which schema, and so does --export b\. Use one of them\.\n$/],
+  ['broken YAML', () => ['check', file('s.yaml', 'a: ['), 'x'], /s\.yaml is not YAML: .+\.\n$/],
   ['several schemas', () => ['check', two(), 'data/bookings.json'], /several schemas\. Choose one with --export\. It exports a, b\.\n$/],
   ['no such export', () => ['check', two(), 'data/bookings.json', '--export', 'c'], /no schema named "c"\. It exports a, b\./],
   ['a format that is none', () => ['check', schema, 'data/bookings.json', '--format', 'xml'], /Allowed choices are text, json/],
@@ -149,6 +153,29 @@ test('a file of JSON that is too long to be kept is reported, exit code 2', asyn
   truncateSync(path, 200_000_001); // a hole, which takes no room
   const { code, err } = await run('check', boats(), path);
   expect({ code, err }).toEqual({ code: 2, err: expect.stringMatching(/is longer than 200000000 characters\. Write one record per line.*--input ndjson/) });
+});
+
+test('an operation of an OpenAPI document in YAML, by its id or its method and path; records are its bodies', async () => {
+  const api = 'data/waterways.yaml';
+  const data = file('bodies.ndjson', '{"crew": 3, "remarks": null}\n{}\n{"crew": 0, "slot": {"direction": "sideways"}}\n');
+  for (const which of ['changePassage', 'PATCH /passages/{passage}']) {
+    const { code, out, err } = await run('check', `${api}#${which}`, data, '--format', 'ndjson');
+    const found = out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as { line: number; pointer: string; code: string });
+    expect([code, err]).toEqual([1, '3 records checked, 1 without errors; 6 errors.\n']);
+    expect(found.map((each) => `${each.line} ${each.pointer} ${each.code}`)).toEqual([
+      '2  tooFew',
+      '3 /slot/lock valueMissing',
+      '3 /slot/window/from valueMissing',
+      '3 /slot/window/until valueMissing',
+      '3 /slot/direction notAllowed',
+      '3 /crew rangeUnderflow',
+    ]);
+  }
+  expect(await run('check', `${api}#/components/schemas/Slot`, data, '--quiet')).toMatchObject({ code: 1, out: '' });
+  expect((await run('convert', `${api}#findPassages`, '--to', 'types')).out).toContain('export type FindPassages = {');
 });
 
 test("a JSON Schema document as the schema: values are validated by JSON's types; CSV has none", async () => {

@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import * as library from 'upper-gate';
-import type { Field, Group, List, Node, Rule } from 'upper-gate';
+import type { Field, Group, Handle, List, Node, Rule } from 'upper-gate';
 import { fieldFromAttributes } from 'upper-gate/html';
 import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, JsonSchemaError, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
@@ -514,4 +514,62 @@ test('documents keep their keys when options are renamed', () => {
   const read = fromJsonSchema({ type: 'object', properties, required: ['code'], gate }, { checks: { isFine } });
   const again = toJsonSchema(read) as { properties: Record<string, { gate: object }>; gate: object };
   expect([again.properties['code']!.gate, again.properties['beam']!.gate, again.gate]).toEqual([code, beam, gate]);
+});
+
+test('in a form, what may be left out is left out as long as nothing in it is filled in', () => {
+  const address = {
+    type: 'object',
+    required: ['street'],
+    properties: { street: { type: 'string', minLength: 2 }, no: { type: 'integer' }, country: { type: 'string', default: 'NL' } },
+  };
+  const schema = fromJsonSchema({
+    type: 'object',
+    required: ['name'],
+    properties: {
+      name: { type: 'string' },
+      address,
+      marks: { type: 'array', minItems: 2, items: { type: 'string' } },
+      contact: {
+        oneOf: [
+          { type: 'object', properties: { by: { const: 'a' }, x: { type: 'string' } }, required: ['by', 'x'] },
+          { type: 'object', properties: { by: { const: 'b' } }, required: ['by'] },
+        ],
+      },
+    },
+  });
+  const LEFT = { name: 'a', address: undefined, marks: undefined, contact: undefined };
+  const told = (raw: unknown, source: 'form' | 'json' = 'form') => {
+    const r = validate(schema, raw, { source });
+    return r.ok ? r.data : r.findings.map((f) => `${f.path} ${f.code}`);
+  };
+  expect(told({ name: 'a' })).toEqual(LEFT);
+  expect(told({ name: 'a', address: { street: '', no: '', country: 'NL' }, marks: [], contact: { by: '' } })).toEqual(LEFT);
+  expect(told({ name: 'a', address: { street: '', no: 'x' } })).toEqual(['address.street valueMissing', 'address.no badInput']);
+  expect(told({ name: 'a', address: { no: '1' }, marks: ['x'], contact: { by: 'a' } })).toEqual(['address.street valueMissing', 'marks tooFew', 'contact.x valueMissing']);
+  expect(told({ name: 'a', address: {}, marks: [], contact: {} }, 'json')).toEqual(['address.street valueMissing', 'marks tooFew', 'contact.by valueMissing']);
+  const gate = createGate(schema, { initial: { name: 'a' } as never, on: 'change' });
+  const state = () => [gate.findings.map((f) => `${f.path} ${f.code}`), gate.root.data];
+  expect(state()).toEqual([[], LEFT]);
+  const at = (path: string) => gate.field(path as never) as Handle;
+  const facts = () => [at('address').applies, at('address.street').applies, at('address.street').required];
+  expect(facts()).toEqual([true, true, false]);
+  at('address.no').set('x');
+  expect(state()[0]).toEqual(['address.street valueMissing', 'address.no badInput']);
+  expect(facts()).toEqual([true, true, true]);
+  at('address.no').set('1');
+  expect(state()[0]).toEqual(['address.street valueMissing']);
+  at('address.no').set('');
+  expect(state()).toEqual([[], LEFT]);
+  gate.list('marks' as never).add('x' as never);
+  expect(state()[0]).toEqual(['marks tooFew']);
+  gate.list('marks' as never).remove(0);
+  expect(state()[0]).toEqual([]);
+  at('contact.by').set('a');
+  expect(state()[0]).toEqual(['contact.x valueMissing']);
+  at('contact.by').set('');
+  expect(state()).toEqual([[], LEFT]);
+  gate.set({ address: { street: 'Quay' } } as never);
+  expect(gate.root.data).toEqual({ name: 'a', address: { street: 'Quay', no: undefined, country: 'NL' }, marks: undefined, contact: undefined });
+  gate.reset();
+  expect(state()).toEqual([[], LEFT]);
 });

@@ -313,6 +313,15 @@ test('the closest branch says what is wrong, at its place, in words', () => {
   ]);
 });
 
+test('what is missing in a part is said once, by the name of what is missing', () => {
+  const from = { type: 'string', title: 'From' };
+  const window = { type: 'object', title: 'Window', required: ['from'], properties: { from } };
+  const slot = { type: 'object', title: 'Slot', required: ['window'], properties: { window } };
+  const told = (schema: JsonSchema, value: unknown) => verdict(fromJsonSchema<Node>(schema), value).findings.map(({ path, message }) => `${path}: ${message}`);
+  expect(told({ type: 'object', minProperties: 1, properties: { slot } }, { slot: {} })).toEqual(['slot.window.from: From is required']);
+  expect(told({ anyOf: [slot, { type: 'string' }] }, {})).toEqual(['window: Window is required']);
+});
+
 test('notes: keywords and formats without a meaning, with their places; what nearly is a keyword is an error', () => {
   const document = { type: 'object', properties: { a: { type: 'string', format: 'berth', 'x-own': 1, colour: 'red' }, b: { anyOf: [{ colur: 1 }, { type: 'null', shape: 2 }] } } };
   expect(notesOf(fromJsonSchema(document))).toEqual([

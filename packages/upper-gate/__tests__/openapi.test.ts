@@ -40,6 +40,7 @@ test.each([
   [{ ...IN_QUERY, schema: { type: 'string' } }, 'a b&c', '/berths?q=a%20b%26c'],
   [{ ...IN_QUERY, schema: { type: 'boolean' } }, false, '/berths?q=false'],
   [{ ...IN_QUERY, schema: NUMBERS }, [3, 4], '/berths?q=3&q=4'],
+  [{ ...IN_QUERY, schema: NUMBERS, explode: false }, [], '/berths'],
   [{ ...IN_QUERY, schema: NUMBERS, explode: false }, [3, 4], '/berths?q=3,4'],
   [{ ...IN_QUERY, schema: NUMBERS, style: 'spaceDelimited' }, [3, 4], '/berths?q=3%204'],
   [{ ...IN_QUERY, schema: NUMBERS, style: 'pipeDelimited', explode: false }, [3, 4], '/berths?q=3|4'],

@@ -31,7 +31,11 @@ export interface Leniency {
 const MOST_FINDINGS = 100_000;
 
 /** @returns what validates batches by a schema, and collects what a report needs */
-export function batchValidator({ schema, context, checks }: Loaded, style: ReportStyle, { async: how, unknown }: Leniency): ValidateBatch {
+export function batchValidator(
+  { ofRecords: schema, context, checks }: Loaded,
+  style: ReportStyle,
+  { async: how, unknown }: Leniency,
+): ValidateBatch {
   const hasAsync = hasAsyncRules(schema) && how !== 'skip';
   const further = { ...(unknown && { unknown }), ...(hasAsync ? { checks } : { async: 'skip' as const }) };
   return async ({ file, source, records }, room) => {

@@ -13,7 +13,7 @@ import { Threads } from './threads.ts';
 import type { WorkerSetup } from './worker.ts';
 
 export interface CheckOptions extends ReadOptions, Leniency {
-  /** How JSON holds values. Default: `'json'` for a schema that came as a JSON Schema document. */
+  /** How JSON holds values. Default: `'json'` for a schema that came as a document. */
   readonly source?: ValueSource;
   /** How many threads validate lines. Default: two, where there are two processors and no async rules. */
   readonly workers?: number;
@@ -34,7 +34,7 @@ export async function checkFiles(
   report: Report,
   progress: Progress,
 ): Promise<void> {
-  const { schema } = loaded;
+  const { ofRecords: schema } = loaded;
   const files = await dataFiles(paths, options);
   progress.start(files.map(({ size }) => size));
   const isAsync = hasAsyncRules(schema) && options.async !== 'skip';

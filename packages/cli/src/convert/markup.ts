@@ -18,11 +18,11 @@ const hint = (of: SchemaDescription, path: string): Element[] => (of.hint === un
 /** Whether an option is chosen to begin with. */
 const isChosen = (of: SchemaDescription, value: unknown): boolean => [of.default].flat().includes(value);
 
-/** @param conditional whether it may not apply */
-function control(of: SchemaDescription, path: string, conditional: boolean): Element {
+/** @param isSure whether it applies in any case */
+function control(of: SchemaDescription, path: string, isSure: boolean): Element {
   const { type, required, ...attributes } = of.attributes ?? {};
   // Without script, a field that may not apply must not be required.
-  const named = { id: idOf(path), name: path, required: conditional ? undefined : required, ...attributes };
+  const named = { id: idOf(path), name: path, required: isSure ? required : undefined, ...attributes };
   const first = of.default;
   if (of.traits.holds === 'option') {
     const options = (of.options ?? []).map(({ value, label }) => h('option', { value, selected: isChosen(of, value) }, label));
@@ -47,6 +47,8 @@ interface Around {
   readonly whole: SchemaDescription;
   /** Whether it applies only under a condition. */
   readonly conditional?: boolean;
+  /** Whether something around it applies only under a condition, or may be left out. */
+  readonly isSpared?: boolean;
   /** What the rows are that it is in, the innermost last. */
   readonly rows?: readonly SchemaDescription[];
 }
@@ -59,23 +61,24 @@ function fieldsOf(fields: Readonly<Record<string, SchemaDescription>>, path: str
 
 function part(of: SchemaDescription, path: string, outer: Around): ElementContent {
   const { conditional = false } = outer;
+  const isSpared = outer.isSpared === true || conditional || !of.always;
   if (targetOf(outer.whole, of)) return { type: 'comment', value: ` ${path}: a form within itself is drawn as deep as you want it ` };
   const { label } = of;
   // What does not apply is hidden.
   const around = conditional ? { dataGateApplies: path } : {};
   const frame = (...content: ElementContent[]): Element => h('fieldset', around, [h('legend', label), ...content]);
-  if (of.fields) return frame(...fieldsOf(of.fields, path, { ...outer, conditional: false }), messages(path));
+  if (of.fields) return frame(...fieldsOf(of.fields, path, { ...outer, conditional: false, isSpared }), messages(path));
   if (of.traits.holds === 'entries') return frame({ type: 'comment', value: ` name the controls of entries ${path}.key ` }, messages(path));
   if (of.item) return frame(...rows(of.item, path, label, outer), messages(path));
   if (of.traits.holds === 'options') return frame(...hint(of, path), ...boxes(of, path), messages(path));
   if (of.cases) {
     const inner = Object.fromEntries(Object.values(of.cases).flatMap(({ fields = {} }) => Object.entries(fields)));
     return frame(
-      part(of.chooser!, join(path, of.key!), { ...outer, conditional: false }),
+      part(of.chooser!, join(path, of.key!), { ...outer, conditional: false, isSpared }),
       ...fieldsOf(inner, path, { ...outer, conditional: true }),
     );
   }
-  const input = control(of, path, conditional);
+  const input = control(of, path, !conditional && outer.isSpared !== true);
   const labelled =
     of.traits.holds === 'flag' ? [h('label', [input, ` ${label}`])] : [h('label', { htmlFor: idOf(path) }, label), ' ', input];
   return h('div', around, [...labelled, ...hint(of, path), messages(path)]);

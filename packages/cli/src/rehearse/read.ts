@@ -5,9 +5,8 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { closest, distance } from 'fastest-levenshtein';
 import type { Script } from 'upper-gate/testing';
-import { parseDocument } from 'yaml';
-import { Failure, firstLine } from '../failure.ts';
-import { factsOf } from '../files.ts';
+import { Failure } from '../failure.ts';
+import { factsOf, parseYaml } from '../files.ts';
 
 /** What is needed of the JSON Schema of rehearsals. */
 interface Shape {
@@ -50,15 +49,7 @@ function assertKeys(value: Readonly<Record<string, unknown>>, { properties, requ
 export async function readScript(path: string): Promise<Script> {
   const { size } = await factsOf(path, 'rehearsal');
   if (size > MOST_BYTES) throw new Failure(`${path} has ${size} bytes: a rehearsal has at most ${MOST_BYTES}.`);
-  const document = parseDocument(await readFile(path, 'utf8'));
-  const [broken] = document.errors;
-  if (broken) throw new Failure(`${path} is not YAML: ${firstLine(broken)}`);
-  let script: unknown;
-  try {
-    script = document.toJS();
-  } catch (error) {
-    throw new Failure(`${path} is not YAML: ${firstLine(error)}.`);
-  }
+  const script = await parseYaml(await readFile(path, 'utf8'), path);
   if (!isObject(script)) throw new Failure(`${path} should hold a rehearsal: steps, and the answers that they need.`);
   assertKeys(script, { properties: SETTINGS, required: ['steps'] }, path);
   const { steps } = script;

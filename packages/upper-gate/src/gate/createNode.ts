@@ -28,6 +28,11 @@ export function createNode(
     : isField(part)
       ? new FieldNode(kit, parent, key, part, initial)
       : createGroup(kit, parent, key, part as GroupPart, initial, name);
+  if (part.isLeftOut) {
+    kit.rawFollowers += 1;
+    node.ownApplies = !node.isLeftOut;
+    if (!node.ownApplies) node.forEach((each) => (each.applies = false));
+  }
   if (isField(part) && part.attached.length > 0) {
     const scope = groupAround(parent!) as LiveNode<Part>;
     part.attached.forEach((rule, i) => rule.attach!(rule, node, scope, { depth: node.depth, index: i + 1 }));

@@ -120,8 +120,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
     this.asyncRunners?.forEach((runner) => runner.cancel());
     this.runRules();
     if (!Object.is(before, this.data)) kit.changed(this);
-    // A list that was rearranged may hold again what was saved.
-    if (kit.rearrangedLists > 0) for (let { parent } = this; parent !== undefined; parent = parent.parent) parent.rowEdited();
+    kit.rawChanged(this);
   }
 
   /** Reads the raw value, and counts whether it is another than the saved one. */
@@ -232,7 +231,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
   }
 
   override get required(): boolean {
-    return this.part.mandatory || super.required;
+    return (this.part.mandatory && !this.isSpared) || super.required;
   }
 
   readForRule(): unknown {

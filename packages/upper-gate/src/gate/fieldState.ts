@@ -51,6 +51,7 @@ export interface FieldState<D = unknown, R = unknown> {
   readonly validated: boolean;
   /** Whether findings may be shown. */
   readonly revealed: boolean;
+  /** Whether it can be filled in: its conditions hold, and it is not disabled. */
   readonly applies: boolean;
   /** Whether its row was removed. */
   readonly removed: boolean;
@@ -97,7 +98,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
   const before = node.snapshot as Snapshot | undefined;
   // A row may have moved without anything else in it having changed.
   if (before !== undefined && before.facts.path === node.path) return before;
-  const { part, findings, applies } = node;
+  const { part, findings } = node;
   const { catalogue } = store;
   const params = paramsOf(node);
   // Most fields have no findings, most of the time.
@@ -116,7 +117,7 @@ function snapshotOf(store: FormStore, node: BaseNode): Snapshot {
     valid: store.isValid(node),
     validated: node.validated && !store.lackingNodes?.isAt(node),
     revealed: node.revealed,
-    applies,
+    applies: node.isOffered,
     removed: node.removed,
     required: node.required,
     counter: counterOf(node, params['length'], store),

@@ -5,7 +5,7 @@
 import { skipsRules } from '../evaluate/field.ts';
 import { rank } from '../evaluate/stage.ts';
 import { inLanguage } from '../messages/text.ts';
-import { NOT_TAKEN } from '../schema/applying.ts';
+import { NOT_TAKEN, setApplies } from '../schema/applying.ts';
 import { join, type Finding } from '../schema/finding.ts';
 import { atOnce } from '../schema/safeAccess.ts';
 import type { AsyncRunner, Count, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
@@ -175,8 +175,22 @@ export abstract class BaseNode implements LiveNode<Part> {
     // Only fields are written.
   }
 
-  rowEdited(): void {
-    // Only lists compare their rows.
+  get isLeftOut(): boolean {
+    return this.part.isLeftOut?.(this.raw) ?? false;
+  }
+
+  /** Whether it can be filled in: it applies, or would as soon as something is filled in. */
+  get isOffered(): boolean {
+    return this.applies || (this.conditionHolds && !this.disabled && !this.removed && this.parent?.isOffered !== false);
+  }
+
+  /** Whether nothing is required here: it is in a part that is left out. */
+  get isSpared(): boolean {
+    return !this.applies && this.isOffered;
+  }
+
+  rawChanged(): void {
+    if (this.part.isLeftOut) setApplies(this, this.conditionHolds, this.disabled);
   }
 
   // Events; see ./timing.ts.
@@ -233,7 +247,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   get required(): boolean {
-    return this.liveRules?.some(({ requires }) => requires) ?? false;
+    return !this.isSpared && (this.liveRules?.some(({ requires }) => requires) ?? false);
   }
 
   runRules(): void {

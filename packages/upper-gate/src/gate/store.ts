@@ -64,7 +64,7 @@ export class FormStore implements NodeKit<Part> {
   readonly now: () => Date;
   catalogue: Catalogue | undefined;
   root!: BaseNode;
-  rearrangedLists = 0;
+  rawFollowers = 0;
   rowsMade = 0;
   isFollowed = false;
   lackingNodes: Lacking | undefined;
@@ -153,6 +153,10 @@ export class FormStore implements NodeKit<Part> {
 
   changed(what: Readable): void {
     what.readers?.forEach(invalidate);
+  }
+
+  rawChanged(node: LiveNode | undefined): void {
+    if (this.rawFollowers > 0) for (let at = node; at !== undefined; at = at.parent) at.rawChanged();
   }
 
   find(path: string, from: LiveNode = this.root): BaseNode | undefined {

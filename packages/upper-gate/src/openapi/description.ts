@@ -113,7 +113,8 @@ export class Descriptions {
     let spot = { schema, at };
     for (let i = 0; i < 20 && isObject(spot.schema) && spot.schema['$ref'] !== undefined; i++)
       spot = this.#resources.follow(spot.schema['$ref'], spot.at);
-    if (!isObject(spot.schema)) throw new JsonSchemaError(at, `an object is needed. It is ${spot.schema === undefined ? 'missing' : JSON.stringify(spot.schema)}.`);
+    if (!isObject(spot.schema))
+      throw new JsonSchemaError(at, `an object is needed. It is ${spot.schema === undefined ? 'missing' : JSON.stringify(spot.schema)}.`);
     return spot;
   }
 
@@ -131,10 +132,10 @@ export class Descriptions {
         known.push(textIn(schema, 'operationId') ?? `${verb.toUpperCase()} ${each}`);
       }
     }
-    const some = known.length > 10 ? [...known.slice(0, 10), '...'] : known;
+    const some = `${known.slice(0, 10).join(', ')}${known.length > 10 ? ` and ${known.length - 10} more` : ''}`;
     throw new JsonSchemaError(
       '/paths',
-      `there is no operation "${named}". ${known.length === 0 ? 'Name it by its operationId, or as "POST /passages".' : `There is: ${some.join(', ')}.`}`,
+      `there is no operation "${named}". ${known.length === 0 ? 'Name it by its operationId, or as "POST /passages".' : `There is: ${some}.`}`,
     );
   }
 
@@ -213,7 +214,7 @@ export class Descriptions {
       throw new JsonSchemaError(
         under(body.at, 'content'),
         wanted === undefined
-          ? `a form sends JSON, multipart/form-data, application/x-www-form-urlencoded, text or a file. Here is: ${Object.keys((content ?? {})).join(', ') || 'nothing'}.`
+          ? `a form sends JSON, multipart/form-data, application/x-www-form-urlencoded, text or a file. Here is: ${Object.keys(content ?? {}).join(', ') || 'nothing'}.`
           : `there is no content "${wanted}" that a form sends. There is: ${all.map(({ type }) => type).join(', ') || 'nothing'}.`,
       );
     const { type, format, media } = chosen;

@@ -8,7 +8,7 @@ import { Resources } from '../json-schema/keywords/resources.ts';
 import type { Fields, Group } from '../schema/group.ts';
 import { isGroup } from '../schema/group.ts';
 import type { DATA, Node } from '../schema/node.ts';
-import { partAt, partOf, type Part } from '../schema/part.ts';
+import { nodeOf, partAt, partOf, type Part } from '../schema/part.ts';
 import { travelling } from '../schema/travel.ts';
 import { Descriptions, type Description } from './description.ts';
 import { requestOf } from './request.ts';
@@ -35,6 +35,8 @@ export interface OpenApiOperation<N extends Node = Group<Fields>> {
    * `parameters` and `body`. `notesOf(schema)` lists what has no meaning here.
    */
   readonly schema: N;
+  /** The body's schema by itself, as a server validates it; nothing where there is no body. */
+  readonly body: Node | undefined;
   /** In capitals, such as `'POST'`. */
   readonly method: string;
   /** As the document has it, such as `'/passages/{id}'`. */
@@ -95,7 +97,8 @@ export function fromOpenApi<N extends Node = Group<Fields>>(
     const response = await (own ?? fetch)(url, init);
     return shape === 'both' && !response.ok ? placed(response, (path) => placeIn(part, description, path)) : response;
   };
-  return { schema, method, path, contentType: body?.contentType, send };
+  const whole = shape === 'both' ? nodeOf(partAt(part, 'body')!) : schema;
+  return { schema, body: body && whole, method, path, contentType: body?.contentType, send };
 }
 
 /** A refusal that names the fields of the form. */

@@ -58,7 +58,7 @@ export function requestDocument({ title, hint, parameters, body }: Description, 
       ...(parameters.length > 0 && { parameters: { title: 'Parameters', ...ofParameters(parameters, resources) } }),
       body: { title: 'Body', ...ofBody(body!) },
     },
-    required: body!.isRequired ? ['body'] : [],
+    required: [...(parameters.some(({ isRequired }) => isRequired) ? ['parameters'] : []), ...(body!.isRequired ? ['body'] : [])],
   };
 }
 

@@ -35,11 +35,12 @@ function deep(name: string, value: Json): readonly Pair[] {
   return [{ name, pieces: [textOf(value)], between: '' }];
 }
 
-/** A value in a query, or in a form body. */
+/** A value in a query, or in a form body. An empty list, or object, is none (RFC 6570). */
 export function pairsOf(name: string, value: Json, { style, explode }: Written): readonly Pair[] {
   if (style === 'deepObject') return deep(name, value);
   const one = (key: string, each: Json): Pair => ({ name: key, pieces: [textOf(each)], between: '' });
   const between = BETWEEN[style] ?? ',';
+  if (typeof value === 'object' && value !== null && Object.keys(value).length === 0) return [];
   if (isList(value)) return explode ? value.map((each) => one(name, each)) : [{ name, pieces: value.map(textOf), between }];
   if (!isObject(value)) return [one(name, value)];
   return explode

@@ -15,7 +15,7 @@ export function setApplies(target: LiveNode, conditionHolds: boolean, disabled: 
   const { kit } = target;
   target.conditionHolds = conditionHolds;
   target.disabled = disabled;
-  const applies = conditionHolds && !disabled;
+  const applies = conditionHolds && !disabled && !target.isLeftOut;
   if (target.takenAt !== takenAt) {
     target.takenAt = takenAt;
     kit.changed(target);

@@ -238,8 +238,10 @@ export interface LiveNode<P = unknown> extends Readable, Record<Count, number> {
   count(what: Count, by: number): void;
   /** Notes an edit: what was found by a server, or by async rules, was about another value. @param isRebase whether it came from outside */
   noteEdit(isRebase?: boolean): void;
-  /** A field further in was edited. */
-  rowEdited(): void;
+  /** The raw value of it, or of something in it, has changed. */
+  rawChanged(): void;
+  /** Whether it is left out as long as nothing in it is filled in, and nothing is. */
+  readonly isLeftOut: boolean;
   /** Clears what is known about events: not visited, nothing shown, nothing asked. */
   restartOwn(): void;
 }
@@ -442,8 +444,10 @@ export interface NodeKit<P> extends Kit {
    */
   beginEdit(node: LiveNode): boolean;
   end(): void;
-  /** How many lists have other rows than the saved ones. */
-  rearrangedLists: number;
+  /** How many nodes follow the raw values in them: lists with other rows than the saved ones, and parts that may be left out. */
+  rawFollowers: number;
+  /** Tells a node, and what is around it, that its raw value has changed. */
+  rawChanged(node: LiveNode | undefined): void;
   /** Counts the rows that were given out. */
   rowsMade: number;
   /** Has the rules of new nodes run as soon as it is known which of them apply. */

@@ -124,6 +124,9 @@ export abstract class Part extends Branded {
     return this.label;
   }
 
+  /** Whether a value, as a form holds it, is left out: nothing in it is filled in. Only for parts that may be left out whole. */
+  isLeftOut?: (raw: unknown) => boolean;
+
   /** Whether what is in it comes and goes. */
   readonly isOpen?: boolean;
 

@@ -26,7 +26,7 @@ type Values = Readonly<Record<string, unknown>>;
 type Data = Record<string, unknown>;
 
 /** Whether a part is a field without its own walk, as most are. */
-const isPlain = (part: Part): part is FieldPart => !part.traits.hasParts && part.walk === undefined;
+const isPlain = (part: Part): part is FieldPart => !part.traits.hasParts && part.walk === undefined && part.isLeftOut === undefined;
 
 /**
  * @param known a key that belongs to the value beside those of the fields

@@ -180,7 +180,7 @@ export class Walk implements GroupWalker, ContextSource {
       if (found) return this.#other(part, raw, found);
       if (isAbsent(part, raw)) return undefined;
       raw = rawInJson(part, raw);
-    }
+    } else if (part.isLeftOut?.(raw)) return undefined;
     if (walk !== undefined) return walk(raw, this);
     return isField(part) ? walkField(part, raw, this) : walkGroup(part as GroupPart, raw, this);
   }

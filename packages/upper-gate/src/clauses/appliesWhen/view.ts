@@ -168,6 +168,7 @@ export class ValueView implements WalkView {
     const raw = this.#raw;
     if (raw === ABSENT) return undefined;
     if (raw === NO_VALUE) return NO_VALUE;
+    if (!this.#session.values.isJson && part.isLeftOut?.(raw)) return undefined;
     if (isField(part)) return dataRead(part, readValue(part, raw, { ...this.#session.values, fault: () => undefined }));
     const { children } = this;
     if (!this.#hasParts) return NO_VALUE;

@@ -118,8 +118,10 @@ export function documentRule(resources: Resources, evaluation: Evaluation, place
             .map(({ path }) => path)
         : [],
     );
-    for (const verdict of verdicts(walker.isJson ? value : plain(value)))
-      if (!before.has(verdict.path ?? '')) walker.report(part, rule, verdict);
+    // Nor is a part missing of which a field has said that it is.
+    const isSaid = ({ path = '', code }: Verdict): boolean =>
+      before.has(path) || (code === 'valueMissing' && [...before].some((each) => each.startsWith(`${path}.`)));
+    for (const verdict of verdicts(walker.isJson ? value : plain(value))) if (!isSaid(verdict)) walker.report(part, rule, verdict);
   };
   const test = (value: unknown): readonly Verdict[] => verdicts(plain(value));
   const document = function document(): boolean {

@@ -178,7 +178,10 @@ class Keywords {
 
   #fail(keyword: string, params: Issue['params'] = {}, key?: string): void {
     const { keys } = this.#frame;
-    const { title } = this.#schema;
+    const { properties } = this.#schema;
+    // What is missing, or must not be there, is called by its own title.
+    const about = key === undefined ? this.#schema : isObject(properties) && own(properties, key) ? properties[key] : undefined;
+    const title = isObject(about) ? about['title'] : undefined;
     this.#issues.push({ keys: key === undefined ? keys : [...keys, key], keyword, params, ...(typeof title === 'string' && { title }) });
   }
 

@@ -111,6 +111,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
         kit.start(entry);
       }
       this.#compareWithSaved();
+      kit.rawChanged(this);
       kit.markChanged(this);
       this.runRules();
       kit.changed(this);

@@ -172,6 +172,8 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       // Findings and listeners use paths; without them, the new indices can wait.
       if (this.found > 0 || this.listening > 0) this.countRows();
       this.#compareWithSaved();
+      super.rawChanged();
+      kit.rawChanged(this.parent);
       come.forEach((row) => kit.start(row));
       kit.markChanged(this);
       this.runRules();
@@ -270,8 +272,9 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       this.#compareWithSaved();
     }
 
-    override rowEdited(): void {
-      // Rows that are in their places count themselves whether they were edited.
+    override rawChanged(): void {
+      super.rawChanged();
+      // A list that was rearranged may hold again what was saved. Rows that are in their places count themselves whether they were edited.
       if (this.#rearranged === 1) this.#compareWithSaved();
     }
 
@@ -280,7 +283,7 @@ export const listNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       if (rearranged === this.#rearranged) return;
       const by = rearranged - this.#rearranged;
       this.#rearranged = rearranged;
-      this.kit.rearrangedLists += by;
+      this.kit.rawFollowers += by;
       this.count('dirty', by);
     }
 
