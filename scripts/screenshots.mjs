@@ -185,6 +185,16 @@ const pictures = {
       await top(page);
     },
   ],
+  'page-of-openapi': [
+    '/interface.html',
+    {},
+    async (page) => {
+      await page.click('#example');
+      await page.fill('[name="vessel.engine.power"]', '90');
+      await page.click('form [type=submit]');
+      await top(page);
+    },
+  ],
   manifest: [
     '/manifest.html',
     {},
