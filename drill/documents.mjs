@@ -1,6 +1,7 @@
 // Documents and patterns that would take for ever.
 import { fieldFromAttributes } from 'upper-gate/html';
 import { defaultsOf, fromJsonSchema, JsonSchemaError } from 'upper-gate/json-schema';
+import { fromOpenApi } from 'upper-gate/openapi';
 
 const chain = (count, make) => ({
   $ref: '#/$defs/d0',
@@ -28,6 +29,18 @@ const ENDLESS = [
   ]),
   { $ref: '#' },
   { $ref: '#/$defs/a', $defs: { a: { $ref: '#/$defs/b' }, b: { $ref: '#/$defs/a' } } },
+];
+
+/** The same as the body of an operation, in each way in which it can be sent. */
+const operationOf = (document, type) => ({
+  openapi: '3.1.0',
+  paths: { '/x': { post: { operationId: 'x', requestBody: { content: { [type]: { schema: { $ref: '#/components/schemas/X' } } } } } } },
+  components: { schemas: { X: JSON.parse(JSON.stringify(document).replaceAll('"#', '"#/components/schemas/X')) } },
+});
+const CIRCLES = [
+  { openapi: '3.1.0', paths: { '/x': { $ref: '#/paths/~1x' } } },
+  { openapi: '3.1.0', paths: { '/x': { post: { operationId: 'x', requestBody: { $ref: '#/paths/~1x/post/requestBody' } } } } },
+  { openapi: '3.1.0', paths: { '/x': { post: { operationId: 'x', parameters: [{ $ref: '#/paths/~1x/post/parameters/0' }] } } } },
 ];
 
 const HANGING = [
@@ -65,6 +78,23 @@ export const attacks = [
           holds(error instanceof JsonSchemaError, `the defaults of document ${i}: ${error}`);
         }
       }
+      const refuses = (document, what) => {
+        const started = performance.now();
+        try {
+          fromOpenApi(document, { operation: 'x' });
+          holds(false, `${what} was read`);
+        } catch (error) {
+          holds(error instanceof JsonSchemaError, `${what}: ${error}`);
+        }
+        longest = Math.max(longest, performance.now() - started);
+      };
+      const deep = [(inner) => ({ type: 'object', properties: { a: inner } }), (inner) => ({ allOf: [inner] })].map((make) =>
+        nest(2000, make),
+      );
+      for (const [i, document] of [...ENDLESS.slice(0, 3), ...deep].entries())
+        for (const type of ['application/json', 'multipart/form-data'])
+          refuses(operationOf(document, type), `the operation ${i} as ${type}`);
+      for (const [i, document] of CIRCLES.entries()) refuses(document, `the circle ${i}`);
       const large = {
         $defs: Object.fromEntries(Array.from({ length: 200_000 }, (_, i) => [`d${i}`, { type: 'string', title: 'T' }])),
         type: 'object',

@@ -59,14 +59,6 @@ const top = (page) => page.evaluate(() => scrollTo(0, 0));
 /** Each picture: the page, how it is looked at, and what is done first. */
 const pictures = {
   'start-page': ['/', {}, async () => undefined],
-  'docs-search': [
-    '/docs/concepts.html',
-    {},
-    async (page) => {
-      await page.fill('#search', 'save while');
-      await page.locator('#results a').first().waitFor();
-    },
-  ],
   'docs-recipe': [
     '/docs/recipes/two-buttons.html',
     {},

@@ -34,6 +34,7 @@ export const NAVIGATION = Object.entries({
     server: 'Server',
     'command-line': 'Command line',
     interchange: 'HTML, JSON Schema, others',
+    openapi: 'OpenAPI',
     testing: 'Test a form',
     versions: 'Versions and browsers',
   },

@@ -16,6 +16,7 @@ export default {
     '../../packages/upper-gate/src/testing/index.ts',
     '../../packages/upper-gate/src/html/index.ts',
     '../../packages/upper-gate/src/json-schema/index.ts',
+    '../../packages/upper-gate/src/openapi/index.ts',
     '../../packages/upper-gate/src/interop/index.ts',
     '../../packages/upper-gate/src/icu/index.ts',
     '../../packages/upper-gate/src/messages/en.ts',

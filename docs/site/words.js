@@ -33,7 +33,8 @@ export const WORDS = {
   server:
     'works without javascript backend express fastify hono node http next api route ssr progressive enhancement no javascript noscript request body multipart upload limits security csrf',
   'command-line': 'cli command terminal csv ndjson batch check file ci pipeline bulk import excel spreadsheet',
-  interchange: 'json schema openapi swagger standard schema export import generate types convert interoperability',
+  openapi: 'openapi swagger api description endpoint operation generate form from specification rest client yaml',
+  interchange: 'json schema standard schema export import generate types convert interoperability',
   seeing:
     'debug devtools inspect trace log history why does this field show an error why is my field invalid explain time travel record replay',
   testing:

@@ -189,6 +189,7 @@ import * as html from 'upper-gate/html';
 import * as interop from 'upper-gate/interop';
 import * as json from 'upper-gate/json-schema';
 import { ar } from 'upper-gate/messages/ar';
+import { fromOpenApi } from 'upper-gate/openapi';
 import { changesOf } from 'upper-gate/saving';
 import * as server from 'upper-gate/server';
 import { isComplete } from 'upper-gate/wizard';
@@ -202,7 +203,7 @@ const gate = createGate(passage, { initial: data, messages: ar, submit: (sent) =
 const name: string = gate.field('lock.sides.0.name').raw;
 // @ts-expect-error no such field
 gate.field('lock.nome');
-export const all: readonly unknown[] = [binding, dom, html, interop, json, server, name, changesOf(gate).tug, isComplete(gate, ['lock']), validate(passage, {}).ok];
+export const all: readonly unknown[] = [binding, dom, html, interop, json, fromOpenApi, server, name, changesOf(gate).tug, isComplete(gate, ['lock']), validate(passage, {}).ok];
 `;
 
 try {

@@ -5,12 +5,13 @@ import type { Field, Group, Handle, List, Node, Rule } from 'upper-gate';
 import { fieldFromAttributes } from 'upper-gate/html';
 import { RULES } from 'upper-gate/interop';
 import { defaultsOf, fromJsonSchema, JsonSchemaError, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
+import { explain } from 'upper-gate/trace';
 import { fileOf } from './fileOf.ts';
 import { runs, THOROUGH } from './runs.ts';
 
 const { appliesWhen, fieldRules, groupRules } = library;
 const { after, asyncCheck, boolean, cardNumber, check, choice, choices, color, createGate, custom, date, dateTime, differsFrom, email, file, files } = library;
-const { fileSize, fileType, group, integer, interval, ipAddress, length, list, month, noDuplicates, number, oneOf, pattern, range, required } = library;
+const { fileSize, fileType, group, integer, interval, ipAddress, length, list, month, noDuplicates, number, oneOf, pattern, range, recursive, required } = library;
 const { requiredWhen, sameAs, step, text, time, url, validate, validateAsync, variant, week } = library;
 
 const json = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
@@ -148,6 +149,10 @@ test('written and read again: the same findings and data, as forms and as JSON h
         const document = json(toJsonSchema(schema));
         const again = fromJsonSchema(document, { checks: CHECKS });
         expect(toJsonSchema(again)).toEqual(document);
+        // So it is in the words of OpenAPI 3.0.
+        const It = json(toJsonSchema(schema, { for: 'openapi-3.0', pointer: '/components/schemas/It' }));
+        const api = { openapi: '3.0.3', components: { schemas: { It } } };
+        expect(toJsonSchema(fromJsonSchema(api, { pointer: '/components/schemas/It', checks: CHECKS }))).toEqual(document);
         for (const each of values)
           for (const options of [{}, { source: 'json' } as const, { unknown: 'refuse' } as const]) {
             const before = validate(schema, { inner: each }, options);
@@ -553,6 +558,7 @@ test('in a form, what may be left out is left out as long as nothing in it is fi
   const at = (path: string) => gate.field(path as never) as Handle;
   const facts = () => [at('address').applies, at('address.street').applies, at('address.street').required];
   expect(facts()).toEqual([true, true, false]);
+  expect(explain(gate, 'address.street')).toEqual(['"street" is not validated: nothing in "address" is filled in, and it may be left out.']);
   at('address.no').set('x');
   expect(state()[0]).toEqual(['address.street valueMissing', 'address.no badInput']);
   expect(facts()).toEqual([true, true, true]);
@@ -572,4 +578,45 @@ test('in a form, what may be left out is left out as long as nothing in it is fi
   expect(gate.root.data).toEqual({ name: 'a', address: { street: 'Quay', no: undefined, country: 'NL' }, marks: undefined, contact: undefined });
   gate.reset();
   expect(state()).toEqual([[], LEFT]);
+});
+
+test('what others are told: required texts are not empty; in the words of OpenAPI 3.0 what these can say, the rest in extensions', () => {
+  const beam = number({ label: 'Beam (m)', inJson: { nullable: true } }, range({ above: 0, below: 9 }));
+  const cargo = variant('Cargo', 'load', { none: group({}), sand: group({ tonnes: number('Tonnes') }) });
+  const lock = group({ name: text('Name', required()), code: text('Code', required(), length({ max: 3 })), beam, cargo });
+  expect(toJsonSchema(lock)).toMatchObject({ properties: { name: { minLength: 1 }, code: { maxLength: 3, allOf: [{ minLength: 1 }] } } });
+  expect(toJsonSchema(lock, { for: 'openapi-3.0' })).toEqual({
+    type: 'object',
+    title: 'Form',
+    required: ['name', 'code'],
+    properties: {
+      name: { type: 'string', title: 'Name', minLength: 1, 'x-gate': { rules: ['required'], trim: true, wellFormed: true } },
+      code: { type: 'string', title: 'Code', maxLength: 3, allOf: [{ minLength: 1 }], 'x-gate': { rules: ['required', 'length'], trim: true, wellFormed: true } },
+      beam: {
+        ...{ type: 'number', nullable: true, title: 'Beam (m)', minimum: 0, exclusiveMinimum: true, maximum: 9, exclusiveMaximum: true },
+        'x-gate': { rules: ['range'] },
+      },
+      cargo: {
+        type: 'object',
+        title: 'Cargo',
+        oneOf: [
+          { type: 'object', required: ['load'], properties: { load: { enum: ['none'], 'x-json-schema': { const: 'none' } } } },
+          {
+            type: 'object',
+            required: ['load'],
+            properties: { load: { enum: ['sand'], 'x-json-schema': { const: 'sand' } }, tonnes: { type: 'number', title: 'Tonnes' } },
+          },
+        ],
+        'x-gate': { rules: [] },
+      },
+    },
+  });
+  const leg: Group<{ stops: List<Node> }> = group({
+    stops: list(
+      'Stops',
+      recursive(() => leg as never),
+    ),
+  });
+  expect(() => toJsonSchema(leg, { for: 'openapi-3.0' })).toThrow('Say where it will stand there: { pointer: "/components/schemas/Passage" }');
+  expect(JSON.stringify(toJsonSchema(leg, { for: 'openapi-3.0', pointer: '/components/schemas/Leg' }))).toContain('"#/components/schemas/Leg');
 });

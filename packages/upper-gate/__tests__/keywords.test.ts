@@ -219,6 +219,16 @@ const ROWS: Readonly<Record<string, readonly Row[]>> = {
   ],
 };
 
+/** A schema, written in the words of OpenAPI 3.0 and read again. */
+function inOpenApi30(schema: Node): Node {
+  const pointer = '/components/schemas/It';
+  const It = plain(toJsonSchema(schema, { for: 'openapi-3.0', pointer }));
+  expect(Object.keys(It).filter((key) => !KNOWN_TO_3_0.test(key))).toEqual([]);
+  return fromJsonSchema<Node>({ openapi: '3.0.3', components: { schemas: { It } } }, { pointer });
+}
+const KNOWN_TO_3_0 =
+  /^(x-.*|title|multipleOf|(max|min|exclusiveMax|exclusiveMin)imum|(max|min)(Length|Items|Properties)|pattern|uniqueItems|required|enum|type|allOf|oneOf|anyOf|not|items|properties|additionalProperties|description|format|default|nullable|discriminator|readOnly|writeOnly|example|deprecated)$/;
+
 describe.each(Object.entries(ROWS))('%s', (_, rows) => {
   test.each(rows)('%j', (schema, right, wrong) => {
     const read = fromJsonSchema<Node>(plain(schema));
@@ -226,9 +236,10 @@ describe.each(Object.entries(ROWS))('%s', (_, rows) => {
     for (const value of wrong) expect([value, verdict(read, value).ok]).toEqual([value, false]);
     // What is written of it says the same.
     if (!JSON.stringify(schema).includes('$dynamicRef') && !JSON.stringify(schema).includes('$recursiveRef')) {
-      const again = fromJsonSchema<Node>(plain(toJsonSchema(read)));
-      for (const value of right) expect([value, verdict(again, value).findings]).toEqual([value, []]);
-      for (const value of wrong) expect([value, verdict(again, value).ok]).toEqual([value, false]);
+      for (const again of [fromJsonSchema<Node>(plain(toJsonSchema(read))), inOpenApi30(read)]) {
+        for (const value of right) expect([value, verdict(again, value).findings]).toEqual([value, []]);
+        for (const value of wrong) expect([value, verdict(again, value).ok]).toEqual([value, false]);
+      }
     }
     // As a property, too; and what a form would send passes no more than the document does.
     const inside = fromJsonSchema<Node>(plain({ type: 'object', properties: { it: { $ref: 'urn:it' } }, required: ['it'] }), { documents: { 'urn:it': plain(schema) } });
@@ -270,8 +281,9 @@ test('read as fields, as a rule on the value, and written again: the same verdic
   fc.assert(
     fc.property(SCHEMA, fc.array(VALUE, { minLength: 5, maxLength: 8 }), (schema, values) => {
       const read = fromJsonSchema<Node>(schema);
-      const [byKeywords, again] = [fromJsonSchema<Node>({ not: { not: schema } }), fromJsonSchema<Node>(plain(toJsonSchema(read)))];
-      for (const value of values) expect([value, verdict(read, value).ok, verdict(again, value).ok]).toEqual([value, ...Array<boolean>(2).fill(verdict(byKeywords, value).ok)]);
+      const byKeywords = fromJsonSchema<Node>({ not: { not: schema } });
+      const all = [read, fromJsonSchema<Node>(plain(toJsonSchema(read))), inOpenApi30(read)];
+      for (const value of values) expect([value, ...all.map((each) => verdict(each, value).ok)]).toEqual([value, ...all.map(() => verdict(byKeywords, value).ok)]);
     }),
     runs(600),
   );

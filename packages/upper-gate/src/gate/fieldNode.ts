@@ -231,7 +231,7 @@ export class FieldNode extends BaseNode implements FollowingNode {
   }
 
   override get required(): boolean {
-    return (this.part.mandatory && !this.isSpared) || super.required;
+    return (this.part.mandatory && this.applies === this.isOffered) || super.required;
   }
 
   readForRule(): unknown {

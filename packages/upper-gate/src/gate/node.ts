@@ -184,11 +184,6 @@ export abstract class BaseNode implements LiveNode<Part> {
     return this.applies || (this.conditionHolds && !this.disabled && !this.removed && this.parent?.isOffered !== false);
   }
 
-  /** Whether nothing is required here: it is in a part that is left out. */
-  get isSpared(): boolean {
-    return !this.applies && this.isOffered;
-  }
-
   rawChanged(): void {
     if (this.part.isLeftOut) setApplies(this, this.conditionHolds, this.disabled);
   }
@@ -247,7 +242,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   get required(): boolean {
-    return !this.isSpared && (this.liveRules?.some(({ requires }) => requires) ?? false);
+    return this.applies === this.isOffered && (this.liveRules?.some(({ requires }) => requires) ?? false);
   }
 
   runRules(): void {

@@ -12,12 +12,25 @@ export interface OneOfCases {
 /** The properties of a branch that are constant texts. */
 function constantsOf(reader: DocumentReader, place: Place): Map<string, string> {
   const constants = new Map<string, string>();
-  for (const { schema } of reader.gather([place])) {
-    const properties = isObject(schema['properties']) ? schema['properties'] : {};
-    for (const [key, value] of Object.entries(properties))
-      if (isObject(value) && typeof value['const'] === 'string') constants.set(key, value['const']);
+  for (const { schema, at } of reader.gather([place])) {
+    const { properties, required } = schema;
+    for (const [key, value] of Object.entries(isObject(properties) ? properties : {})) {
+      // (What is referred to is looked at only where it may tell branches apart.)
+      const isReferred = isObject(value) && value['$ref'] !== undefined && isList(required) && required.includes(key);
+      const said = isReferred ? reader.gather([{ schema: value, at: under(at, 'properties', key) }]).map((bag) => bag.schema) : [value];
+      const constant = said.map(constantIn).find((each) => each !== undefined);
+      if (constant !== undefined) constants.set(key, constant);
+    }
   }
   return constants;
+}
+
+/** The only text that a schema accepts. */
+function constantIn(schema: unknown): string | undefined {
+  if (!isObject(schema)) return undefined;
+  const { const: constant, enum: values } = schema;
+  const only: unknown = constant ?? (isList(values) && values.length === 1 ? values[0] : undefined);
+  return typeof only === 'string' ? only : undefined;
 }
 
 /** Takes the `oneOf` of an object. @throws JsonSchemaError for one whose branches nothing tells apart */
@@ -36,7 +49,7 @@ export function casesOf(reader: DocumentReader, bags: readonly Keywords[]): OneO
     return { key: choices.key, branches };
   }
   if (key === undefined)
-    throw new Inexpressible(bag.at, '"oneOf" can be read if all branches have the same property with a different "const" text in each.');
+    throw new Inexpressible(bag.at, '"oneOf" can be read if all branches have the same property with a different constant text in each.');
   const branches = places.map((place, i) => {
     const value = constants[i]!.get(key)!;
     const title = isObject(place.schema) ? place.schema['title'] : undefined;

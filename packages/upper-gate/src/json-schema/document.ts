@@ -166,6 +166,11 @@ export class Keywords {
     throw new Inexpressible(this.at, `"${keyword}" takes ${words}. It is ${JSON.stringify(value)}.`);
   }
 
+  /** Whether everything is taken. */
+  get isTaken(): boolean {
+    return this.#left.size === 0;
+  }
+
   /** Whether all is taken, annotations apart. */
   get isEmpty(): boolean {
     return this.#unknown === undefined;

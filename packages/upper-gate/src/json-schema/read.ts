@@ -395,6 +395,9 @@ export class Reader implements DocumentReader {
     if (!isList(entries)) throw new JsonSchemaError(at, '"rules" must be a list for a value that is not an object.');
     const listed = entries.flatMap((entry) => readEntry(entry, type, bags, at, this.functions) ?? []);
     checkFits(listed, kind, canReadOthers, at, defined);
+    // What `required` says of empty texts stands there for others.
+    const isRequired = type === 'string' && annotationOf(bags).empty === undefined && listed.some(({ name }) => name === 'required');
+    for (const bag of isRequired ? bags : []) if (bag.schema['minLength'] === 1) bag.take('minLength');
     // A name that was removed from `required` is optional. A box that must be ticked has another keyword.
     const kept = listed.filter((rule) => needed !== false || type === 'boolean' || rule.name !== 'required' || !isBlocking(rule));
     return [...kept, ...bags.flatMap((bag) => readKeywords(type, bag, this.functions))];

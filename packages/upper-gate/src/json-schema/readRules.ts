@@ -28,7 +28,7 @@ import {
   OBJECT,
   OPTION_KEYS,
   OPTION_TYPES,
-  PLAIN_NAMES,
+  PLAIN_ROWS,
   rowOf,
   rowOfOwn,
   typeOfParam,
@@ -182,6 +182,7 @@ export function readKeywords(type: string, bag: Keywords, functions: Functions):
 
 function rulesOf(type: string, bag: Keywords, functions: Functions): AnyRule[] {
   const rules: AnyRule[] = [];
+  if (bag.isTaken) return rules;
   const format = bag.has('format') ? String(bag.schema['format']) : '';
   if (Object.hasOwn(FORMATS[type] ?? {}, format)) {
     bag.take('format');
@@ -197,7 +198,7 @@ function rulesOf(type: string, bag: Keywords, functions: Functions): AnyRule[] {
   }
   if (bag.has('const') && type !== 'array' && type !== 'object')
     rules.push(making(bag.at, builtIn('oneOf'), { options: [bag.take('const')] }, {}, functions));
-  for (const row of [...PLAIN_NAMES.map(builtIn), ...[...functions.own.rules.values()].map(rowOfOwn)]) {
+  for (const row of [...PLAIN_ROWS, ...[...functions.own.rules.values()].map(rowOfOwn)]) {
     const { carry, whole, fromKeywords } = row.writing;
     // (A rule sees no empty list or object: what others say of these, the keywords do.)
     if (row.name === 'oneOf' && (type === 'array' || type === 'object') && bag.schema['gate'] === undefined) continue;

@@ -24,7 +24,7 @@ import { FLAG, isObject, LABEL, LIMIT, listOf, NUMBER, omit, oneOfThese, STAGE, 
 import { timestamp, uuid } from './formats.ts';
 
 /** How a rule is written. */
-export interface Writing {
+interface Writing {
   /** The keywords that carry params, by param, for values of a JSON type. */
   readonly carry?: (type: string, params: Params) => Readonly<Record<string, string>>;
   /** Keywords that say the rule itself. */
@@ -144,9 +144,6 @@ const WRITINGS: Readonly<Record<Plain, Writing>> = {
   before: { make: ({ other, ...rest }, options) => untyped(before)(other, { ...rest, ...options }) },
 };
 
-/** The names of the rules that are not made of a function, in the order in which they report where a document has keywords alone. */
-export const PLAIN_NAMES = Object.keys(WRITINGS) as readonly Plain[];
-
 /** What there is to say of a rule in documents, a built-in one or one of the author. */
 export interface Row {
   readonly name: string;
@@ -166,6 +163,9 @@ export function rowOfOwn({ name, params, fits, keyword, make }: RuleDefinition<A
 }
 
 export const builtIn = (name: Plain): Row => ({ name, ...factsOf(name), writing: WRITINGS[name] });
+
+/** The rows of all of them. */
+export const PLAIN_ROWS: readonly Row[] = /* @__PURE__ */ (Object.keys(WRITINGS) as Plain[]).map(builtIn);
 
 /** The row of a rule; none for those that are the name of a function. */
 export const rowOf = (name: string, own: RuleDefinition<AnyRule> | undefined): Row | undefined =>

@@ -8,13 +8,14 @@ import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema
 import { partOf, UNNAMED, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
-import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
+import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
 import { isJson } from '../schema/json.ts';
 import { readAs, travelling } from '../schema/travel.ts';
 import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
 import { isObject, type JsonObject, JsonSchemaError, under } from './document.ts';
+import { inOpenApi30 } from './inOpenApi30.ts';
 import { Bundle } from './keywords/bundle.ts';
 import { type Origin, originOfRule, typeless } from './keywords/documentRule.ts';
 import { kindOf, writingOf, typeOf, writeKind } from './kinds.ts';
@@ -24,6 +25,10 @@ import { isNested, type RuleEntry, writeRule, asText } from './writeRule.ts';
 export interface ToJsonSchemaOptions {
   /** The initial values of a form, written as `default`. */
   readonly initial?: unknown;
+  /** Another dialect: the schemas of OpenAPI 3.0. What these have no words for stands in extensions (`x-json-schema`, `x-gate`). */
+  readonly for?: 'openapi-3.0';
+  /** Of OpenAPI 3.0: the place where the schema will stand, as a JSON Pointer. Needed where it refers to parts of itself. */
+  readonly pointer?: string;
 }
 
 type JsonDraft = Record<string, unknown>;
@@ -34,6 +39,13 @@ type ConditionsBelow = ReachOf<Predicate>;
 function acceptNull(draft: JsonDraft): void {
   const { enum: values } = draft;
   if (Array.isArray(values) && !values.includes(null)) draft['enum'] = [...(values as unknown[]), null];
+}
+
+/** Refuses an empty text. (Beside a limit of `length`, it would be taken for one.) */
+function refuseEmpty(draft: JsonDraft): void {
+  if (draft['minLength'] !== undefined) return;
+  if (draft['maxLength'] === undefined) draft['minLength'] = 1;
+  else draft['allOf'] = [...((draft['allOf'] ?? []) as readonly unknown[]), { minLength: 1 }];
 }
 
 /** What a part holds to begin with, as JSON has it; nothing where only a function knows. */
@@ -52,7 +64,7 @@ function defaultIn(part: Part, at: string): unknown {
  * labels in several languages, the order of rules, messages, timing. Functions are written by their names.
  *
  * @param schema the schema
- * @param options `initial`, the values that a form begins with
+ * @param options `initial`, the values that a form begins with; another dialect
  * @returns the document
  * @throws JsonSchemaError for functions without a name, custom kinds, messages that are functions
  *
@@ -61,7 +73,24 @@ function defaultIn(part: Part, at: string): unknown {
  * // { beam: { type: 'number', title: 'Beam (m)', maximum: 5.2, gate: { rules: ['required', 'range'] } } }
  */
 export function toJsonSchema(schema: Node, options: ToJsonSchemaOptions = {}): JsonObject {
-  return new Writer().document(partOf(schema), options.initial);
+  const document = new Writer().document(partOf(schema), options.initial);
+  return options.for === 'openapi-3.0' ? forOpenApi(document, options.pointer) : document;
+}
+
+/** The same as a schema of OpenAPI 3.0, which has no place for definitions of its own. */
+function forOpenApi(document: JsonObject, pointer: string | undefined): JsonObject {
+  const refer = (ref: string): string => {
+    if (pointer === undefined)
+      throw new JsonSchemaError(
+        '',
+        'the schema refers to parts of itself, by places in the whole document. Say where it will stand there: { pointer: "/components/schemas/Passage" }.',
+      );
+    return `#${pointer}${ref.slice(1).replace(/^\/\$defs\//, '/x-defs/')}`;
+  };
+  const written = inOpenApi30(document, refer) as JsonObject;
+  const { $defs } = document;
+  if (!isObject($defs)) return written;
+  return { ...written, 'x-defs': Object.fromEntries(Object.entries($defs).map(([name, part]) => [name, inOpenApi30(part, refer)])) };
 }
 
 class Writer {
@@ -207,6 +236,8 @@ class Writer {
     // What a document need not say: digits are grouped, and nothing else is done.
     for (const [name, value] of Object.entries(details)) if (value !== undefined && value !== (name === 'useGrouping')) gate[name] = value;
     const entries = this.#rules(part.ruleList, definitionOf(part)?.traits.json ?? typeOf(kind), draft, at);
+    // Others know `required` as presence alone: what it says of empty texts, another keyword tells them.
+    if (kind === 'text' && part.required && isBlocking(part.required) && part.settings.inJson?.empty === undefined) refuseEmpty(draft);
     // Behind the rules: they may bring keywords that make it look like another kind.
     if (kindOf(draft) !== kind || definitionOf(part)) gate['kind'] = kind;
     if (entries.length > 0) gate['rules'] = entries;

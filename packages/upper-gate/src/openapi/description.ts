@@ -5,7 +5,7 @@ import type { Resources, Spot } from '../json-schema/keywords/resources.ts';
 import type { Written } from './style.ts';
 
 /** Where a parameter stands in a request. */
-export type ParameterPlace = 'path' | 'query' | 'header';
+type ParameterPlace = 'path' | 'query' | 'header';
 
 /** A parameter of an operation. */
 export interface Parameter extends Written {
@@ -30,7 +30,7 @@ export interface Encoding {
 }
 
 /** How a body travels. */
-export type BodyFormat = 'json' | 'multipart' | 'urlencoded' | 'text' | 'file';
+type BodyFormat = 'json' | 'multipart' | 'urlencoded' | 'text' | 'file';
 
 /** The body of a request. */
 export interface Body {
@@ -119,17 +119,23 @@ export class Descriptions {
   }
 
   #find(named: string): { method: string; path: string; item: Spot; operation: Spot } {
-    const [, method, path] = /^([a-z]+)\s+(\/.*)$/i.exec(named) ?? [];
+    const [, wanted, only] = /^([a-z]+)\s+(\/.*)$/i.exec(named) ?? [];
+    const { paths } = this.#document;
     const known: string[] = [];
-    for (const [each, given] of entriesOf(this.#document['paths'])) {
-      if (path !== undefined && each !== path) continue;
-      const item = this.#follow({ schema: given, at: under('', 'paths', each) });
-      for (const verb of METHODS) {
-        const schema = (item.schema as JsonObject)[verb];
+    const all = isObject(paths) ? paths : {};
+    for (const path of only === undefined ? Object.keys(all) : Object.hasOwn(all, only) ? [only] : []) {
+      const given = all[path];
+      // (Only what refers to something else is looked up: there may be thousands.)
+      const item =
+        isObject(given) && given['$ref'] === undefined ? given : this.#follow({ schema: given, at: under('', 'paths', path) }).schema;
+      for (const method of METHODS) {
+        const schema = (item as JsonObject)[method];
         if (!isObject(schema)) continue;
-        const isIt = path === undefined ? schema['operationId'] === named : verb === method!.toLowerCase();
-        if (isIt) return { method: verb, path: each, item, operation: { schema, at: under(item.at, verb) } };
-        known.push(textIn(schema, 'operationId') ?? `${verb.toUpperCase()} ${each}`);
+        if (only === undefined ? schema['operationId'] === named : method === wanted!.toLowerCase()) {
+          const spot = this.#follow({ schema: given, at: under('', 'paths', path) });
+          return { method, path, item: spot, operation: { schema, at: under(spot.at, method) } };
+        }
+        known.push(textIn(schema, 'operationId') ?? `${method.toUpperCase()} ${path}`);
       }
     }
     const some = `${known.slice(0, 10).join(', ')}${known.length > 10 ? ` and ${known.length - 10} more` : ''}`;

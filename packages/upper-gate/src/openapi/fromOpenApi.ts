@@ -2,7 +2,7 @@
 
 import { placedRefusal } from '../gate/serverAnswer.ts';
 import type { SubmitRun } from '../gate/submission.ts';
-import type { JsonObject } from '../json-schema/document.ts';
+import { shallow, type JsonObject } from '../json-schema/document.ts';
 import { readSchema, type ReadingOptions } from '../json-schema/fromJsonSchema.ts';
 import { Resources } from '../json-schema/keywords/resources.ts';
 import type { Fields, Group } from '../schema/group.ts';
@@ -73,8 +73,10 @@ export function fromOpenApi<N extends Node = Group<Fields>>(
   { operation, server, fetch: own, contentType, documents = {}, ...options }: FromOpenApiOptions,
 ): OpenApiOperation<N> {
   const finding = new Resources(document, documents);
-  const description = new Descriptions(document, finding).describe(operation, contentType);
-  const files = filesIn(description.body, finding);
+  const [description, files] = shallow(() => {
+    const found = new Descriptions(document, finding).describe(operation, contentType);
+    return [found, filesIn(found.body, finding)] as const;
+  }, '/paths');
   const read = (shape: Shape): N => {
     const others = { ...documents, [REQUEST]: requestDocument(description, shape, finding) };
     const reword = files.size > 0 ? (_: JsonObject, at: string) => files.get(at) : undefined;

@@ -124,7 +124,8 @@ function explainAbsence(store: FormStore, node: BaseNode): string {
   for (let at: BaseNode | undefined = node; at; at = at.parent) {
     if (at.ownApplies) continue;
     const where = at === node ? '' : ` ${titled(at)}, around it,`;
-    if (at.isSpared) return `${name} is not validated: nothing in ${at === node ? 'it' : titled(at)} is filled in, and it may be left out.`;
+    if (at.isOffered)
+      return `${name} is not validated: nothing in ${at === node ? 'it' : titled(at)} is filled in, and it may be left out.`;
     if (at.disabled) return `${name} does not apply:${where || ' it'} is disabled. It is neither validated nor sent.`;
     const waits = awaitedBy(store.root, at).map(nameOf);
     return waits.length > 0

@@ -58,11 +58,20 @@ function ofDraft(schema: JsonObject, dialect: Dialect): JsonObject {
   return now;
 }
 
+/** The extensions of OpenAPI 3.0 that hold what it has no words for: keywords of 2020-12, and the annotation `gate`. */
+export const KEPT_APART = { keywords: 'x-json-schema', gate: 'x-gate' } as const;
+
 /** `nullable`, limits that exclude by a flag; what stands beside a reference does not count. */
 function ofOpenApi(schema: JsonObject): JsonObject {
   if (schema['$ref'] !== undefined) return { $ref: schema['$ref'] };
-  const { nullable, type, exclusiveMinimum, exclusiveMaximum, minimum, maximum } = schema;
+  const { nullable, type, oneOf, items, exclusiveMinimum, exclusiveMaximum, minimum, maximum } = schema;
+  const { [KEPT_APART.keywords]: keywords, [KEPT_APART.gate]: gate } = schema;
   let now = schema;
+  if (isObject(keywords)) now = { ...omit(now, [KEPT_APART.keywords, ...(keywords['const'] === undefined ? [] : ['enum'])]), ...keywords };
+  if (gate !== undefined) now = { ...omit(now, [KEPT_APART.gate]), gate };
+  // (What can be chosen is read with what it is chosen for.)
+  if (isList(oneOf)) now = { ...now, oneOf: oneOf.map((each) => (isObject(each) ? constantOf(ofOpenApi(each)) : each)) };
+  if (isObject(items)) now = { ...now, items: ofOpenApi(items) };
   if (nullable !== undefined)
     now = { ...omit(now, ['nullable']), ...(nullable === true && typeof type === 'string' && { type: [type, 'null'] }) };
   if (typeof exclusiveMinimum === 'boolean')
@@ -70,4 +79,10 @@ function ofOpenApi(schema: JsonObject): JsonObject {
   if (typeof exclusiveMaximum === 'boolean')
     now = exclusiveMaximum ? { ...omit(now, ['maximum']), exclusiveMaximum: maximum } : omit(now, ['exclusiveMaximum']);
   return now;
+}
+
+/** There is no `const`: the branches of a choice list one value. */
+function constantOf(branch: JsonObject): JsonObject {
+  const { enum: values } = branch;
+  return isList(values) && values.length === 1 ? { ...omit(branch, ['enum']), const: values[0] } : branch;
 }

@@ -139,8 +139,12 @@ const OF_TYPE: Readonly<Record<string, readonly string[]>> = {
 };
 
 /** The keywords that say nothing of values of a JSON type. */
-export const idleFor = (type: string): readonly string[] =>
-  Object.entries(OF_TYPE).flatMap(([each, keywords]) => (each === type ? [] : keywords));
+export function idleFor(type: string): readonly string[] {
+  const known = idle.get(type) ?? Object.entries(OF_TYPE).flatMap(([each, keywords]) => (each === type ? [] : keywords));
+  idle.set(type, known);
+  return known;
+}
+const idle = new Map<string, readonly string[]>();
 
 /** Whether a keyword says what a value must be. */
 export const isAssertion = (keyword: string): boolean => Object.hasOwn(ASSERTIONS, keyword);
