@@ -1,6 +1,6 @@
 // JSON Schema keyword by keyword: which values each accepts, on both sides, read as a field, a rule or a rule on the value; and in a form.
 
-import { describe, expect, test } from '@jest/globals';
+import { describe, expect, jest, test } from '@jest/globals';
 import fc from 'fast-check';
 import { createGate, group, validate, type Node } from 'upper-gate';
 import { fromJsonSchema, JsonSchemaError, notesOf, toJsonSchema, type JsonSchema } from 'upper-gate/json-schema';
@@ -263,13 +263,15 @@ const TYPE = fc.constantFrom('string', 'number', 'integer', 'boolean', 'array', 
 const LIMIT = fc.nat(2);
 const SCHEMA = fc.letrec<{ it: JsonSchema }>((tie) => {
   const it = tie('it');
+  // (A schema that is about its own value by way of itself says nothing.)
+  const below = fc.oneof(it, fc.constantFrom<JsonSchema>({ $ref: '#' }, { $ref: '#/$defs/x' }, { $ref: '#/$defs/y', title: 'Y', minProperties: 1 }));
   const several = fc.array(it, { minLength: 1, maxLength: 2 });
   const keywords: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
     ...{ enum: fc.uniqueArray(SCALAR, { minLength: 1, maxLength: 3 }), const: SCALAR, format: fc.constantFrom('email', 'date', 'int32') },
     ...{ minLength: LIMIT, maxLength: LIMIT, pattern: fc.constantFrom('^x', 'y$'), minimum: LIMIT, exclusiveMaximum: fc.nat(8), multipleOf: fc.constantFrom(0.5, 2) },
-    ...{ properties: fc.dictionary(NAME, it), required: fc.uniqueArray(NAME), additionalProperties: it, patternProperties: fc.dictionary(fc.constant('^a'), it) },
+    ...{ properties: fc.dictionary(NAME, below), required: fc.uniqueArray(NAME), additionalProperties: below, patternProperties: fc.dictionary(fc.constant('^a'), it) },
     ...{ minProperties: LIMIT, dependentRequired: fc.constant({ a: ['b'] }), unevaluatedProperties: fc.boolean() },
-    ...{ items: it, prefixItems: several, minItems: LIMIT, maxItems: LIMIT, uniqueItems: fc.boolean(), contains: it },
+    ...{ items: below, prefixItems: several, minItems: LIMIT, maxItems: LIMIT, uniqueItems: fc.boolean(), contains: below },
     ...{ allOf: several, anyOf: several, oneOf: several, not: it, if: it, then: it, else: it },
   };
   const rare = Object.entries(keywords).map(([name, of]) => [name, fc.oneof({ arbitrary: fc.constant(undefined), weight: 5 }, { arbitrary: of, weight: 1 })] as const);
@@ -277,11 +279,12 @@ const SCHEMA = fc.letrec<{ it: JsonSchema }>((tie) => {
   return { it: fc.oneof({ maxDepth: 2 }, fc.constantFrom<JsonSchema>(true, { type: 'string' }, { type: 'number' }), fc.record({ type, ...Object.fromEntries(rare) }).map(plain)) };
 }).it;
 
-test('read as fields, as a rule on the value, and written again: the same verdicts', () => {
+test('read as fields, as a rule on the value, and written again: the same verdicts, references included', () => {
   fc.assert(
-    fc.property(SCHEMA, fc.array(VALUE, { minLength: 5, maxLength: 8 }), (schema, values) => {
+    fc.property(SCHEMA, SCHEMA, SCHEMA, fc.array(VALUE, { minLength: 5, maxLength: 8 }), (root, x, y, values) => {
+      const schema = typeof root === 'boolean' ? root : { ...root, $defs: { x, y } };
       const read = fromJsonSchema<Node>(schema);
-      const byKeywords = fromJsonSchema<Node>({ not: { not: schema } });
+      const byKeywords = fromJsonSchema<Node>({ not: { not: { $ref: 'urn:it' } } }, { documents: { 'urn:it': schema } });
       const all = [read, fromJsonSchema<Node>(plain(toJsonSchema(read))), inOpenApi30(read)];
       for (const value of values) expect([value, ...all.map((each) => verdict(each, value).ok)]).toEqual([value, ...all.map(() => verdict(byKeywords, value).ok)]);
     }),
@@ -332,6 +335,14 @@ test('what is missing in a part is said once, by the name of what is missing', (
   const told = (schema: JsonSchema, value: unknown) => verdict(fromJsonSchema<Node>(schema), value).findings.map(({ path, message }) => `${path}: ${message}`);
   expect(told({ type: 'object', minProperties: 1, properties: { slot } }, { slot: {} })).toEqual(['slot.window.from: From is required']);
   expect(told({ anyOf: [slot, { type: 'string' }] }, {})).toEqual(['window: Window is required']);
+});
+
+test('what is deprecated is read, with a warning for developers', () => {
+  const warned = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
+  const read = fromJsonSchema({ type: 'object', properties: { old: { type: 'string', deprecated: true }, fresh: { type: 'string', deprecated: false } } });
+  expect(verdict(read, { old: 'x', fresh: 'y' }).ok).toBe(true);
+  expect(warned.mock.calls).toEqual([[expect.stringMatching(/deprecated: #\/properties\/old\. .*\(docs: troubleshooting#deprecated-part\)$/)]]);
+  warned.mockRestore();
 });
 
 test('notes: keywords and formats without a meaning, with their places; what nearly is a keyword is an error', () => {

@@ -17,6 +17,7 @@ export type Trouble =
   | 'nothing-is-sent'
   | 'accepted-an-error'
   | 'issue-without-field'
+  | 'deprecated-part'
   | 'hook-of-unknown-field'
   | 'add-without-list'
   | 'rows-without-list'

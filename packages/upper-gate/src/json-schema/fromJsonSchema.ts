@@ -1,5 +1,6 @@
 // From a JSON Schema document to a schema of this library.
 
+import { explain, warnOnce } from '#development';
 import type { DefinedRule } from '../rules/defineRule.ts';
 import { assertDistinct } from '../schema/definition.ts';
 import type { DefinedKind } from '../schema/defineKind.ts';
@@ -79,6 +80,13 @@ export function readSchema<N extends Node>(
   };
   const reader = new Reader(resources, { byName, trustPatterns, own }, strict);
   const part = shallow(() => reader.read(at), at);
+  warnOnce(part, () => [
+    reader.deprecated.size > 0 &&
+      explain(
+        'deprecated-part',
+        `The document says that these are deprecated: ${[...reader.deprecated].map((place) => `#${place}`).join(', ')}. Leave them out of the form, or ask what takes their place.`,
+      ),
+  ]);
   const byPlace = new Map(reader.notes.map((note) => [note.pointer, note]));
   notes.set(
     part,

@@ -58,6 +58,8 @@ export class Reader implements DocumentReader {
   readonly #options: InspectOptions;
   /** What has no meaning in what was read. */
   readonly notes: Note[] = [];
+  /** Where something stands that is to go away. */
+  readonly deprecated = new Set<string>();
   /** The schemas that values are validated by as they are, and that were looked through. */
   readonly #seen = new Set<object>();
   /** The places that are being read: a reference to one of them from within is a recursion. */
@@ -254,6 +256,7 @@ export class Reader implements DocumentReader {
 
   /** @param isPlain whether of an object only the properties become fields, and the rest is left to its keywords */
   #part(places: readonly Place[], bags: readonly Keywords[], where: Where, isPlain = false): Part {
+    for (const { schema, at: place } of bags) if (schema['deprecated'] === true) this.deprecated.add(place);
     const annotation = annotationOf(bags);
     const { kind: declared, absent, rules, empty: declaredEmpty } = annotation;
     const isAny = bags.every((bag) => bag.isEmpty);
@@ -292,7 +295,8 @@ export class Reader implements DocumentReader {
     // In JSON an empty text is a value, which only texts hold; so is one of another type, where the document says no type.
     const empty = isForeign && typeOf(kind) === 'string' ? ('value' as const) : declaredEmpty;
     const { isLoose = false } = where;
-    const nulls = kind === 'boolean' && isForeign ? places : rest;
+    const listsNull = bags.some(({ schema: { enum: values } }) => isList(values) && values.includes(null));
+    const nulls = kind === 'boolean' && (isForeign || listsNull) ? places : rest;
     const ofNull = nullable && nulls.length > 0 ? validating(this.#evaluation, nulls) : undefined;
     const hasOthers = isLoose || !isTyped || ofNull !== undefined || (empty !== undefined && kind !== 'text');
     const other = hasOthers

@@ -5,12 +5,13 @@ import { isDeferred } from '../schema/deferred.ts';
 import { isDictionary, type DictionaryPart } from '../schema/dictionary/dictionary.ts';
 import { definitionOf, isField, type FieldPart } from '../schema/field.ts';
 import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../schema/group.ts';
-import { partOf, UNNAMED, type Way, type Part } from '../schema/part.ts';
+import { nodeOf, partOf, UNNAMED, type Way, type Part } from '../schema/part.ts';
 import { isList, type ListPart } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { isBlocking, type AnyRule, type AuthorFunction } from '../schema/rule.ts';
 import { isJson } from '../schema/json.ts';
 import { readAs, travelling } from '../schema/travel.ts';
+import { validate } from '../validate/validate.ts';
 import { isVariant, type VariantPart } from '../schema/variant/variant.ts';
 import { failsAbsent, takesRequired } from './absent.ts';
 import { type IfCondition, originOf } from './conditions.ts';
@@ -47,6 +48,9 @@ function refuseEmpty(draft: JsonDraft): void {
   if (draft['maxLength'] === undefined) draft['minLength'] = 1;
   else draft['allOf'] = [...((draft['allOf'] ?? []) as readonly unknown[]), { minLength: 1 }];
 }
+
+/** Whether null passes where its type may be that: for a box, it is `false`, which rules see. */
+const takesNull = (part: Part): boolean => part.kind !== 'boolean' || validate(nodeOf(part), null, { source: 'json', async: 'skip' }).ok;
 
 /** What a part holds to begin with, as JSON has it; nothing where only a function knows. */
 function defaultIn(part: Part, at: string): unknown {
@@ -180,7 +184,7 @@ class Writer {
     const more = others ? this.#validated(others) : [];
     if (more.length > 0) rest['allOf'] = [...((rest['allOf'] ?? []) as readonly unknown[]), ...more];
     const nullable = inJson?.nullable === true && typeof type === 'string';
-    if (nullable) for (const each of [rest, ...((rest['allOf'] ?? []) as JsonDraft[])]) acceptNull(each);
+    if (nullable && takesNull(part)) for (const each of [rest, ...((rest['allOf'] ?? []) as JsonDraft[])]) acceptNull(each);
     return {
       ...(type !== undefined && { type: nullable ? [type, 'null'] : type }),
       title: inLanguage(part.label, undefined),
