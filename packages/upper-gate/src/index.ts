@@ -39,7 +39,7 @@ export type { At, KnownPath, PathOf, PathsOf } from './schema/paths.ts';
 export type { AsyncCheckRun, Mark, Rule } from './schema/rule.ts';
 export type { Clock, RuleOptions, Stage } from './schema/verdict.ts';
 export type { FieldHolding, Holding, JsonType, Traits } from './schema/traits.ts';
-export { type Finding, type Params, toJsonPointer } from './schema/finding.ts';
+export { type Finding, keysOf, type Params, pathOf, toJsonPointer } from './schema/finding.ts';
 export type { Severity } from './schema/severity.ts';
 export type { Fault } from './schema/walker.ts';
 export type { ValueSource } from './validate/walk.ts';

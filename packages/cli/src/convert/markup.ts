@@ -4,12 +4,13 @@ import type { Element, ElementContent } from 'hast';
 import { format } from 'hast-util-format';
 import { toHtml } from 'hast-util-to-html';
 import { h } from 'hastscript';
+import { pathOf } from 'upper-gate';
 import { targetOf, type SchemaDescription } from 'upper-gate/interop';
 
 /** Texts that may be longer than this get a control of several lines. */
 const LONG = 120;
 
-const join = (path: string, key: string): string => (path === '' ? key : `${path}.${key}`);
+const join = (path: string, key: string): string => (path === '' ? '' : `${path}.`) + pathOf([key]);
 const idOf = (path: string): string => path.replace(/[^\p{L}\p{N}]+/gu, '-') || 'field';
 
 const messages = (path: string): Element => h('div', { dataGateMessages: path });

@@ -1,7 +1,7 @@
 // What the columns of CSV are to a schema: fields of it, or nothing that it knows.
 
 import { closest, distance } from 'fastest-levenshtein';
-import type { Node } from 'upper-gate';
+import { keysOf, pathOf, type Node } from 'upper-gate';
 import { describeSchema, targetOf, type SchemaDescription } from 'upper-gate/interop';
 
 /** The columns of a file. */
@@ -43,7 +43,7 @@ function leadsSomewhere(of: SchemaDescription, whole: SchemaDescription, [key, .
 
 /** What fields are called, and their paths, with `*` for rows and entries; not those of parts that lie within themselves. */
 function* namesIn(of: SchemaDescription, path = ''): Iterable<readonly [name: string, path: string]> {
-  const inner = (name: string): string => (path === '' ? name : `${path}.${name}`);
+  const inner = (name: string): string => (path === '' ? '' : `${path}.`) + pathOf([name]);
   const { fields, item, cases, chooser, key } = of;
   for (const [name, field] of Object.entries(fields ?? {})) yield* namesIn(field, inner(name));
   if (item) yield* namesIn(item, inner('*'));
@@ -58,7 +58,7 @@ function* namesIn(of: SchemaDescription, path = ''): Iterable<readonly [name: st
 /** Which columns of a file are no fields of a schema; nothing if all are. */
 export function unknownColumns(schema: Node, columns: Columns): UnknownColumns | undefined {
   const whole = describeSchema(schema);
-  const isKnown = (path: string): boolean => leadsSomewhere(whole, whole, path.split('.'));
+  const isKnown = (path: string): boolean => leadsSomewhere(whole, whole, keysOf(path));
   const named = new Map(namesIn(whole));
   /** The path that is meant, probably: a slip, or the label. */
   const nearest = (header: string): string | undefined => {

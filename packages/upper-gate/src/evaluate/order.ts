@@ -1,6 +1,7 @@
 // The order of findings: the fields in the order of the schema; on one field, its own rules first, then those of the groups
 // around it from the inside out; on a whole, behind all on its parts.
 
+import { keysOf } from '../schema/finding.ts';
 import type { Part } from '../schema/part.ts';
 import type { Order } from '../schema/verdict.ts';
 
@@ -14,7 +15,7 @@ const UNKNOWN = 2e9;
 function positionsOn(root: Part, path: string): readonly number[] {
   if (path === '') return [WHOLE];
   let part: Part | undefined = root;
-  const positions = path.split('.').map((key) => {
+  const positions = keysOf(path).map((key) => {
     const found = part?.locate?.(key);
     part = found?.part;
     return found ? found.position : UNKNOWN;

@@ -1,5 +1,6 @@
 // Puts what a server, or the program, found on the fields that it names.
 
+import { keysOf } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import type { Found } from '../schema/verdict.ts';
 import type { BaseNode } from './node.ts';
@@ -35,8 +36,7 @@ export function addVerdicts(store: FormStore, verdicts: readonly ServerVerdict[]
 /** The node that a path names, or the last one on the way to it; rows as they were when the path was written. */
 function nearest(root: BaseNode, path: string, sent: ReadonlyMap<LiveNode, unknown> | undefined): BaseNode {
   let node = root;
-  if (path === '') return node;
-  for (const key of path.split('.')) {
+  for (const key of keysOf(path)) {
     const rows = node.rows && (sent?.get(node) as readonly BaseNode[] | undefined);
     const next = rows ? rows[Number(key)] : node.child(key);
     if (next === undefined || !(next.applies || next.removed)) return node;

@@ -1,5 +1,6 @@
 // A node that holds its value in others: what groups, lists and variants have in common.
 
+import { BESIDE } from '../schema/finding.ts';
 import type { LiveNode } from '../schema/kit.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import { ownValue } from '../schema/safeAccess.ts';
@@ -59,7 +60,7 @@ export abstract class CompositeNode extends BaseNode {
 }
 
 /** What a value of a part holds for one of its children. The fields of a variant's case are beside its key. */
-const valueOf = (child: LiveNode, value: unknown): unknown => (child.key === '' ? value : ownValue(value, child.key));
+const valueOf = (child: LiveNode, value: unknown): unknown => (child.key === BESIDE ? value : ownValue(value, child.key));
 
 /** The data of a node within the data around it: undefined if it does not apply, or has no data of its type. */
 export function plainData(node: LiveNode): unknown {

@@ -6,7 +6,7 @@ import { skipsRules } from '../evaluate/field.ts';
 import { rank } from '../evaluate/stage.ts';
 import { inLanguage } from '../messages/text.ts';
 import { NOT_TAKEN, setApplies } from '../schema/applying.ts';
-import { join, type Finding } from '../schema/finding.ts';
+import { childPath, type Finding } from '../schema/finding.ts';
 import { atOnce } from '../schema/safeAccess.ts';
 import type { AsyncRunner, Count, Job, LiveNode, LiveRule, NamingReport, NodeKit, Recorder, Watch } from '../schema/kit.ts';
 import type { Part } from '../schema/part.ts';
@@ -107,7 +107,7 @@ export abstract class BaseNode implements LiveNode<Part> {
   }
 
   get path(): string {
-    return this.parent === undefined ? '' : join(this.parent.path, this.key);
+    return this.parent === undefined ? '' : childPath(this.parent.path, this.key);
   }
 
   get rows(): readonly BaseNode[] | undefined {

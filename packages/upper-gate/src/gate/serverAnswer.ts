@@ -1,9 +1,10 @@
 // Reads what a server answered to a submission: problem details (RFC 9457), or findings. Whatever it is, it is never taken
 // for success by mistake, and what is malformed in it never hides what is well formed.
 
+import { keysIn } from '../schema/pointer.ts';
 import { failed, refused } from '../messages/english.ts';
 import { asIs, isLabel, type Label } from '../messages/text.ts';
-import { join, type Params } from '../schema/finding.ts';
+import { join, type Params, pathOf } from '../schema/finding.ts';
 import { isSeverity, type Severity } from '../schema/severity.ts';
 import type { Verdict } from '../schema/verdict.ts';
 import { isObjectLike } from '../schema/safeAccess.ts';
@@ -75,16 +76,12 @@ const DEEPEST = 10;
 
 /** A path from a JSON Pointer (RFC 6901), also from one in a URL fragment (`#/crew/0/age`). */
 const fromPointer = (pointer: string): string =>
-  pointer
-    .replace(/^#?\//, '')
-    .split('/')
-    .map((key) => key.replace(/~1/g, '/').replace(/~0/g, '~'))
-    .join('.');
+  pathOf(keysIn(pointer.replace(/^#?\/?/, '/')).filter((key, _, all) => key !== '' || all.length > 1));
 
 /** The path that an entry names: by a pointer, or as servers write names (`crew.0.age`, `crew[0].age`, `['crew', 0, 'age']`). */
 function pathIn({ pointer, path, field, name }: Fields): string {
   const named = [pointer, path, field, name].find((each) => typeof each === 'string' || Array.isArray(each));
-  const text = Array.isArray(named) ? named.join('.') : (named ?? '');
+  const text = Array.isArray(named) ? pathOf(named.map(String)) : (named ?? '');
   if (text.length > LONGEST_PATH) return '';
   return named === pointer || /^#?\//.test(text) ? fromPointer(text) : text.replace(/\[(\w+)\]/g, '.$1');
 }

@@ -3,6 +3,7 @@
 // that read several fields, then async rules are brought in line. Then observers and listeners are called, once each. What
 // they edit in turn is flushed at once and told of in another round.
 
+import { keysOf } from '../schema/finding.ts';
 import { LONGEST_TIMER } from '../evaluate/timers.ts';
 import type { Fault } from '../schema/walker.ts';
 import { rank, SUBMIT } from '../evaluate/stage.ts';
@@ -161,7 +162,7 @@ export class FormStore implements NodeKit<Part> {
 
   find(path: string, from: LiveNode = this.root): BaseNode | undefined {
     let node = from as BaseNode | undefined;
-    if (path !== '') for (const key of path.split('.')) node = node?.child(key);
+    for (const key of keysOf(path)) node = node?.child(key);
     return node;
   }
 

@@ -1,5 +1,6 @@
 // A schema as plain data, for tools that make something from it: types, markup, a diagram.
 
+import { pathOf } from '../schema/finding.ts';
 import type { Attributes } from '../html/fieldFromAttributes.ts';
 import { toAttributes } from '../html/toAttributes.ts';
 import { inLanguage, type Catalogue, type Label } from '../messages/text.ts';
@@ -96,7 +97,7 @@ function describeRule({ name, params, severity = 'error', code, on, author, asyn
 /** What a clause has for each field, by its path. */
 function byField<T, D>(list: readonly Placed<T>[], describe: (what: T) => D): Record<string, D[]> {
   const described: Record<string, D[]> = {};
-  for (const { way, what } of list) (described[way.join('.')] ??= []).push(describe(what));
+  for (const { way, what } of list) (described[pathOf(way)] ??= []).push(describe(what));
   return described;
 }
 

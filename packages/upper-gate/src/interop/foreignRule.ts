@@ -1,5 +1,6 @@
 // Schemas of other libraries (`~standard`) as rules: what they get of a part, and where their issues go.
 
+import { pathOf } from '../schema/finding.ts';
 import { DEV, explain, warnOnce } from '#development';
 import { groupRules } from '../clauses/groupRules.ts';
 import { sortByPath } from '../evaluate/order.ts';
@@ -105,7 +106,7 @@ interface About {
 }
 
 /** The path of an issue, as far as there are fields: what is in the value of a field belongs to that. */
-function pathOf({ path = [] }: StandardIssue, { schema, seen, value }: About): string {
+function pathOfIssue({ path = [] }: StandardIssue, { schema, seen, value }: About): string {
   const keys = path.map(keyOf);
   const way: string[] = [];
   let [at, held] = [seen, value];
@@ -119,13 +120,13 @@ function pathOf({ path = [] }: StandardIssue, { schema, seen, value }: About): s
           `The schema of "${schema['~standard'].vendor}" has an issue on "${keys.join('.')}", but "${inLanguage(seen.part.label, undefined)}" has no field of that name. It shows on the whole. Call the field as the schema does.`,
         ),
       ]);
-      return keys.join('.');
+      return pathOf(keys);
     }
     way.push(key);
     held = ownValue(held, key);
     at = inner;
   }
-  return way.join('.');
+  return pathOf(way);
 }
 
 /** Validates at once. @throws TypeError for a schema that answers later */
@@ -138,7 +139,7 @@ export function validateAtOnce<Out>(schema: StandardSchema<unknown, Out>, value:
 
 /** The issues of a result, each with the path of the part that it is about. Without a part, all are about the value itself. */
 export const issuesIn = ({ issues = [] }: StandardResult<unknown>, about?: About): readonly CheckFinding[] =>
-  issues.map((issue) => ({ message: issue.message, path: about ? pathOf(issue, about) : '' }));
+  issues.map((issue) => ({ message: issue.message, path: about ? pathOfIssue(issue, about) : '' }));
 
 /** A rule that knows the part it runs on. @param bodyFor what it is then. (On a field by itself, a rule knows only the value.) */
 function seeing<V>(rule: Rule<V>, bodyFor: (see: () => Seen) => Pick<RuleBody<never, never>, 'test' | 'async'>): Rule<V> {

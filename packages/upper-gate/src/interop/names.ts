@@ -1,5 +1,6 @@
 // From the names of a form's controls to nested values: `crew.0.name`.
 
+import { keysOf, pathOf } from '../schema/finding.ts';
 import { assertNumber } from '../schema/assertUse.ts';
 import { HOSTILE } from '../schema/safeAccess.ts';
 
@@ -48,7 +49,7 @@ export function nestNames(
   };
   for (const [name, value] of entries) {
     spend(1);
-    const keys = name.split('.');
+    const keys = name === '' ? [name] : keysOf(name);
     if (keys.length > limits.depth) throw new LimitError(`Values can be nested at most ${limits.depth} levels deep.`);
     if (!keys.some((key) => HOSTILE.includes(key)))
       place(root, keys, value, (list, length, at) => {
@@ -67,7 +68,7 @@ function place(root: Box, keys: readonly string[], value: unknown, reach: (list:
     if (Array.isArray(box)) {
       if (!isIndex(key)) return;
       const index = Number(key);
-      if (index >= box.length) reach(keys.slice(0, at).join('.'), box.length, index);
+      if (index >= box.length) reach(pathOf(keys.slice(0, at)), box.length, index);
       // No holes: what is not named is a row without values.
       while (box.length < index) box.push(undefined);
     }

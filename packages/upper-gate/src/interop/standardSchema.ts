@@ -1,5 +1,6 @@
 // Standard Schema (`~standard`): schemas of other libraries as fields here, schemas of this library for tools that support it.
 
+import { keysOf } from '../schema/finding.ts';
 import { blocks } from '../schema/severity.ts';
 import { check } from '../rules/crossField/check.ts';
 import { type Field, FieldPart } from '../schema/field.ts';
@@ -64,7 +65,7 @@ export function toStandardSchema<N extends Node>(
       : {
           issues: result.findings.filter(blocks).map(({ message, path }) => ({
             message,
-            path: path === '' ? [] : path.split('.').map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
+            path: keysOf(path).map((key) => (/^\d+$/.test(key) ? Number(key) : key)),
           })),
         };
   return {

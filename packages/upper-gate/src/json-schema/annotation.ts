@@ -91,6 +91,9 @@ export function readDefault(bags: readonly Keywords[]): { readonly default?: nev
   return said ? { default: said.schema['default'] as never } : {};
 }
 
+/** A name as a label, which is never empty. */
+export const shown = (name: string): string => (name === '' ? '""' : name);
+
 /** The settings of a value, of its kind too. */
 export function readSettings(bags: readonly Keywords[], name: string): Settings & JsonObject {
   const text = (keyword: string): string | undefined =>
@@ -110,6 +113,6 @@ export function readSettings(bags: readonly Keywords[], name: string): Settings 
     hint: text('description'),
     private: isPrivate,
     ...settings,
-    label: settings['label'] ?? text('title') ?? name,
+    label: settings['label'] ?? text('title') ?? shown(name),
   } as unknown as Settings & JsonObject;
 }

@@ -19,7 +19,7 @@ import { dataIn, heldIn } from '../schema/travel.ts';
 import { validate } from '../validate/validate.ts';
 import { variant } from '../schema/variant/variant.ts';
 import { type Make, makeNeeded } from './absent.ts';
-import { annotationOf, readDefault, readSettings } from './annotation.ts';
+import { annotationOf, readDefault, readSettings, shown } from './annotation.ts';
 import { casesOf, type OneOfCases } from './cases.ts';
 import { documentRule, type Origin, typeless, validating } from './keywords/documentRule.ts';
 import { Evaluation } from './keywords/evaluate.ts';
@@ -192,7 +192,7 @@ export class Reader implements DocumentReader {
       said.map((each) => each[keyword]).find((each): each is string => typeof each === 'string' && each !== '');
     const standard = said.map((each) => each['default']).find((each) => each !== undefined);
     const settings = {
-      label: text('title') ?? name,
+      label: text('title') ?? shown(name),
       hint: text('description'),
       ...(standard !== undefined && { default: standard as never }),
     };

@@ -11,9 +11,9 @@ import { fieldRules } from '../clauses/fieldRules/fieldRules.ts';
 import type { Written } from '../clauses/flatten.ts';
 import { groupRules } from '../clauses/groupRules.ts';
 import { groupPartOf } from '../schema/compose/extend.ts';
-import { group } from '../schema/group.ts';
-import { insideOf, nodeOf, partOf, type Way, type Part } from '../schema/part.ts';
-import { HOSTILE, isName, ownValue } from '../schema/safeAccess.ts';
+import { GroupPart, type Fields, type Group, type GroupSettings } from '../schema/group.ts';
+import { insideOf, nodeOf, partOf, UNNAMED, type Way, type Part } from '../schema/part.ts';
+import { ownValue } from '../schema/safeAccess.ts';
 import type { AnyRule, AuthorFunction } from '../schema/rule.ts';
 import { validate } from '../validate/validate.ts';
 import type { Make } from './absent.ts';
@@ -148,7 +148,7 @@ class ObjectReader {
     const settings = readSettings(this.#bags, name);
     const rulesOnGroup = this.#entries(ofGroup, undefined, under(at, 'groupRules'), true);
     return (_, json) => {
-      const declared = group(Object.fromEntries(this.#parts) as never, { ...settings, unknown, inJson: json });
+      const declared = nodeOf<Group<Fields>>(groupOf(this.#parts, { ...settings, unknown, inJson: json }));
       let made = groupPartOf(isPartial === true ? partial(declared) : declared, 'group');
       // (Nobody knows the types of what was read.)
       for (const [way, when] of this.#conditions) made = made.with(appliesWhen(nestedAt(way, when) as never) as never);
@@ -176,7 +176,7 @@ class ObjectReader {
     for (const [key, part] of this.#parts)
       if (!part) this.#parts.set(key, this.#reader.build([{ schema: true, at: this.#at }], { name: key, needed: this.#needed.has(key) }));
     const settings = readSettings(this.#bags, name);
-    return (_, json) => partOf(group(Object.fromEntries(this.#parts) as never, { ...settings, inJson: json }));
+    return (_, json) => groupOf(this.#parts, { ...settings, inJson: json });
   }
 
   /** The name of a property that is described somewhere. */
@@ -342,7 +342,7 @@ class ObjectReader {
         throw new Inexpressible(bags[0]!.at, `what depends on whether "${key}" is there cannot be expressed here.`);
       fields[key] ??= partOf(custom(key, { read: (raw) => raw }, required()));
     }
-    return partOf(group(fields as never));
+    return groupOf(Object.entries(fields), { label: UNNAMED });
   }
 
   /** Whether keys that the object does not know are refused. */
@@ -380,12 +380,12 @@ function propertiesOf(bag: Keywords): [key: string, place: Place][] {
 }
 
 function assertName(key: string, at: string): void {
-  if (!isName(key))
-    throw new Inexpressible(
-      at,
-      `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
-    );
+  if (key === '__proto__') throw new Inexpressible(at, `"${key}" cannot be the name of a field.`);
 }
+
+/** A group of fields under any names. */
+const groupOf = (parts: Iterable<readonly [string, Part | undefined]>, settings: GroupSettings): GroupPart =>
+  new GroupPart(settings, Object.fromEntries([...parts].map(([key, part]) => [key, nodeOf(part!)])));
 
 /** Whether keywords look at properties that no field has, so that `unevaluatedProperties` lets these pass. */
 const looksAtMore = (bag: Keywords): boolean =>

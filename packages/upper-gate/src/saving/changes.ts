@@ -1,5 +1,6 @@
 // What was edited since a form was saved: as data, and as patches for a server.
 
+import { BESIDE } from '../schema/finding.ts';
 import type { Gate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
@@ -115,7 +116,7 @@ const NONE: ReadonlyMap<LiveNode, unknown> = new Map();
 function markAs(node: BaseNode, value: unknown): void {
   if (isWhole(node)) return value === undefined && !node.ownApplies ? node.accept(NONE) : node.markSaved(value);
   for (const child of node.children) {
-    if (child.key === '') markAs(child, value);
+    if (child.key === BESIDE) markAs(child, value);
     else if (typeof value === 'object' && value !== null && Object.hasOwn(value, child.key)) markAs(child, ownValue(value, child.key));
   }
 }

@@ -1,6 +1,7 @@
 // What a form holds against what counts as saved: both as data, so that they can be compared. What cannot be read is left
 // as it was saved, so that nothing is lost by saving the rest.
 
+import { BESIDE } from '../schema/finding.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { FormStore } from '../gate/store.ts';
 import { plainData } from '../gate/compositeNode.ts';
@@ -39,7 +40,7 @@ function dataOfView(view: ValueView): unknown {
   const fields: object = Object.fromEntries([...children].map(([key, child]) => [key, dataOfView(child)]));
   if (!isVariant(part)) return fields;
   // The fields of a case stand beside the choice.
-  const { '': chosen, ...choice } = fields as { readonly ''?: object };
+  const { [BESIDE]: chosen, ...choice } = fields as { readonly [BESIDE]?: object };
   return ownValue(choice, part.key) === undefined ? undefined : { ...choice, ...chosen };
 }
 

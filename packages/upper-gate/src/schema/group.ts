@@ -184,7 +184,8 @@ export class GroupPart extends Part {
   /** @param groupRules the rules on it as a whole */
   constructor(settings: GroupSettings, fields: Fields, clauses: Clauses = {}, groupRules: readonly AnyRule[] = [], isPartial = false) {
     super(settings, groupRules);
-    assertNames(fields);
+    for (const [key, field] of Object.entries(fields))
+      assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
     this.isPartial = isPartial;
     this.fields = fields;
     this.keys = Object.keys(fields);
@@ -214,15 +215,13 @@ export class GroupPart extends Part {
   }
 }
 
-/** Throws for names that no field can have, and for what is no field. @throws TypeError */
-function assertNames(fields: Fields): void {
-  for (const [key, field] of Object.entries(fields)) {
+/** Throws for names that no declared field can have. (Documents of others have any.) @throws TypeError */
+export function assertNames(fields: Fields): void {
+  for (const key of Object.keys(fields))
     assertUse(
       isName(key),
       DEV && `"${key}" cannot be the name of a field: a name is not empty, has no dot, and is not one of ${HOSTILE.join(', ')}.`,
     );
-    assertFits(field, DEV && `The field "${key}" is not a field. Make it with text("${key}"), number("${key}") or another kind.`);
-  }
 }
 
 export const isGroup = (part: Part): part is GroupPart => part.traits.holds === 'fields';
@@ -239,5 +238,7 @@ export const isGroup = (part: Part): part is GroupPart => part.traits.holds === 
  * const berth = group({ name: text('Name', required()), lengthM: number('Length (m)') });
  * type Berth = DataOf<typeof berth>; // { name: string; lengthM: number | undefined }
  */
-export const group = <F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = UNNAMED): Group<F> =>
-  nodeOf(new GroupPart(toSettings(settings), { ...fields }));
+export function group<F extends Fields>(fields: F, settings: LabelOr<GroupSettings> = UNNAMED): Group<F> {
+  assertNames(fields);
+  return nodeOf(new GroupPart(toSettings(settings), { ...fields }));
+}

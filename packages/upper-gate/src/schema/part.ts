@@ -1,5 +1,6 @@
 // The parts of a schema, as the library's own machinery sees them.
 
+import { keysOf } from './finding.ts';
 import { DEV, devAssert, devObject, got } from '#development';
 import { inLanguage, isLabel, type Label } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
@@ -200,7 +201,7 @@ export function insideOf(part: Part, name: string): Inside | undefined {
 /** The part under a path, which the schema may lack. */
 export function partAt(root: Part, path: string): Part | undefined {
   let part: Part | undefined = root;
-  if (path !== '') for (const key of path.split('.')) part = part?.locate?.(key)?.part;
+  for (const key of keysOf(path)) part = part?.locate?.(key)?.part;
   return part;
 }
 

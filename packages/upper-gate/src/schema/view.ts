@@ -12,15 +12,18 @@ const propertiesOf = new WeakMap<readonly string[], PropertyDescriptorMap>();
 function viewProperties(keys: readonly string[]): PropertyDescriptorMap {
   let properties = propertiesOf.get(keys);
   if (properties) return properties;
-  properties = {};
-  for (const key of keys) {
-    properties[key] = {
-      get(this: View): unknown {
-        return this[READ](key);
+  // (Also one of the name `__proto__`.)
+  properties = Object.fromEntries(
+    keys.map((key) => [
+      key,
+      {
+        get(this: View): unknown {
+          return this[READ](key);
+        },
+        enumerable: true,
       },
-      enumerable: true,
-    };
-  }
+    ]),
+  );
   propertiesOf.set(keys, properties);
   return properties;
 }

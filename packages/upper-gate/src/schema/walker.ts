@@ -92,7 +92,7 @@ export interface Walker extends Evaluation {
   reject(part: WalkedPart, verdict?: Verdict, rule?: Reporter): typeof NO_VALUE;
   fault(error: unknown, rule: string, path?: string): void;
   /** Puts a key before the paths of all that was reported from an entry on. */
-  prefix(from: number, key: string | number): void;
+  prefix(from: number, path: string): void;
   /** Marks data in which values are missing, so that callbacks which read one of those wait. @param before `missing` before it was built */
   close(data: object, before: number): void;
   /** Leaves an async rule for later, where it stands among the entries; absent: async rules are left out. */

@@ -3,6 +3,7 @@
 // The page is parsed, changed as a tree and serialised again, so that whatever was sent comes out as text: nothing is put
 // together from strings. Elements are found by comparing attribute values, never by a selector made of input.
 
+import { keysOf, pathOf } from '../schema/finding.ts';
 import type { DefaultTreeAdapterTypes, parse as parseDocument } from 'parse5';
 import { nameInRow, NAMING, REFERRING } from '../html/rowAttributes.ts';
 import { inLanguage, type Catalogue } from '../messages/text.ts';
@@ -122,7 +123,7 @@ const textIn = (element: Element): string =>
   element.childNodes.map((node) => (isElement(node) ? textIn(node) : 'value' in node ? node.value : '')).join('');
 
 /** The value at a path of raw values. */
-const valueAt = (raw: unknown, path: string): unknown => path.split('.').reduce((value, key) => ownValue(value, key), raw);
+const valueAt = (raw: unknown, path: string): unknown => keysOf(path).reduce((value, key) => ownValue(value, key), raw);
 
 /** What was sent for a control, as texts. */
 const textsAt = (raw: unknown, path: string): readonly string[] =>
@@ -132,8 +133,8 @@ const textsAt = (raw: unknown, path: string): readonly string[] =>
 
 /** Whether a part, or one around it, is private. */
 function isPrivate(root: Part, path: string): boolean {
-  const keys = path.split('.');
-  return keys.some((_, i) => partAt(root, keys.slice(0, i + 1).join('.'))?.settings.private);
+  const keys = keysOf(path);
+  return keys.some((_, i) => partAt(root, pathOf(keys.slice(0, i + 1)))?.settings.private);
 }
 
 /** A row made from a template: names are those of the row, ids and references its own. */
@@ -370,9 +371,9 @@ class Redrawing {
 
   /** A message, after the names of the rows and entries around its field. */
   #awayFromField({ path, message }: Pick<Finding, 'path' | 'message'>): string {
-    const keys = path.split('.');
+    const keys = keysOf(path);
     const names = keys.flatMap((key, i) => {
-      const around = i === 0 ? undefined : partAt(this.#root, keys.slice(0, i).join('.'));
+      const around = i === 0 ? undefined : partAt(this.#root, pathOf(keys.slice(0, i)));
       return around ? nameIn(around, key, this.#options.messages) : [];
     });
     return awayFromField(names, path === '' ? undefined : partAt(this.#root, path), message, this.#options.messages);

@@ -1,5 +1,6 @@
 // Who answers while a form is rehearsed: the script, in place of the functions of async rules and of the submit handler.
 
+import { keysOf, pathOf } from '../schema/finding.ts';
 import { DEV } from '#development';
 import type { GivenFinding } from '../gate/serverAnswer.ts';
 import { toResult } from '../rules/crossField/check.ts';
@@ -43,11 +44,7 @@ export interface Answering extends AnswerDesk {
 }
 
 /** A path without the indices of rows. */
-export const general = (path: string): string =>
-  path
-    .split('.')
-    .filter((key) => !/^\d+$/.test(key))
-    .join('.');
+export const general = (path: string): string => pathOf(keysOf(path).filter((key) => !/^\d+$/.test(key)));
 
 /** The names of the async rules of a schema; undefined for one without a name. */
 function namesIn(schema: Node): readonly (string | undefined)[] {
@@ -145,7 +142,7 @@ export function createAnswers(schema: Node, clock: FormClock, tokens: ReadonlyMa
       const wrong =
         many > 1
           ? `${many} async rules are called "${which}". Name the field in place of the rule: answers.rule('its.path', ...).`
-          : many === 0 && !has(partOf(schema), path!.split('.'))
+          : many === 0 && !has(partOf(schema), keysOf(path!))
             ? `The schema has no async rule "${which}", and no field of that path. Its async rules: ${known || 'none has a name'}.`
             : undefined;
       if (wrong !== undefined) throw wrongUse(DEV && wrong);

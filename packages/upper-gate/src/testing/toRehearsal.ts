@@ -1,5 +1,6 @@
 // From what a page has recorded to a rehearsal that does the same.
 
+import { keysOf } from '../schema/finding.ts';
 import type { Node } from '../schema/node.ts';
 import { isField } from '../schema/field.ts';
 import { partOf, type Part } from '../schema/part.ts';
@@ -130,7 +131,7 @@ export async function toRehearsal(schema: Node, of: Trace | TraceData): Promise<
   };
 }
 
-const nested = (path: string, value: unknown): unknown => path.split('.').reduceRight((inner, key) => ({ [key]: inner }), value);
+const nested = (path: string, value: unknown): unknown => keysOf(path).reduceRight((inner, key) => ({ [key]: inner }), value);
 
 /** The answers of async rules, by the names of the rules, or their paths. */
 function answersIn(entries: readonly Entry[], gaps: Set<string>): Readonly<Record<string, readonly Answer[]>> {
@@ -208,7 +209,7 @@ async function makeStandIns(schema: Node, entries: readonly Entry[]) {
   /** What stands in private fields, as the trace goes on. */
   const held = new Map<string, unknown>();
   return (entry: Entry & { readonly path: string }): { readonly value: unknown; readonly isGap: boolean } => {
-    const part = locate(partOf(schema), entry.path.split('.'));
+    const part = locate(partOf(schema), keysOf(entry.path));
     if (!part || !isField(part)) return { value: '', isGap: true };
     const { path, n } = entry;
     const after = entries.filter(

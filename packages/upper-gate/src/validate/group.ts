@@ -4,7 +4,7 @@ import { toFinding } from '../evaluate/finding.ts';
 import { unknown } from '../messages/english.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { FieldPart } from '../schema/field.ts';
-import type { Finding } from '../schema/finding.ts';
+import { stepOf, type Finding } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import type { Part } from '../schema/part.ts';
 import { jsonTypeOf, ownKeys, ownRaw } from '../schema/safeAccess.ts';
@@ -59,7 +59,7 @@ export function walkGroup(part: GroupPart, raw: unknown, walk: GroupWalker, know
   if (walk.refuseUnknown || part.settings.unknown)
     for (const name of ownKeys(values))
       if (!part.positions.has(name) && name !== known)
-        walk.keep(toFinding(name, part, undefined, { code: 'unknown', text: unknown, params: { name } }, walk.catalogue));
+        walk.keep(toFinding(stepOf(name), part, undefined, { code: 'unknown', text: unknown, params: { name } }, walk.catalogue));
   return data;
 }
 
@@ -78,7 +78,7 @@ function walkFields({ keys, parts }: GroupPart, values: Values, data: Data, walk
       isReading = false;
       data[key] = isPlain(child) && !walk.isJson ? walkField(child, raw, walk) : walk.instead(child, raw);
       isReading = true;
-      if (entries.length !== length) walk.prefix(length, key);
+      if (entries.length !== length) walk.prefix(length, stepOf(key));
       i += 1;
     }
   } catch (error) {

@@ -11,7 +11,7 @@ import { checkContext } from '../schema/context/checkContext.ts';
 import type { ContextValue } from '../schema/context/context.ts';
 import { swapSource, type ContextSource } from '../schema/context/running.ts';
 import { isField, UNREADABLE, VALUE_MISSING } from '../schema/field.ts';
-import { join, type Finding } from '../schema/finding.ts';
+import { join, type Finding, BESIDE, stepOf } from '../schema/finding.ts';
 import type { GroupPart } from '../schema/group.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { Part } from '../schema/part.ts';
@@ -161,13 +161,13 @@ export class Walk implements GroupWalker, ContextSource {
     if (view !== undefined) this.view = view.child(String(key));
     const data = this.instead(part, raw);
     this.view = view;
-    if (entries.length > length) this.prefix(length, key);
+    if (entries.length > length) this.prefix(length, stepOf(key));
     return data;
   }
 
-  prefix(from: number, key: string | number): void {
+  prefix(from: number, path: string): void {
     const { entries } = this;
-    for (let i = from; i < entries.length; i += 1) entries[i]!.path = join(String(key), entries[i]!.path);
+    for (let i = from; i < entries.length; i += 1) entries[i]!.path = join(path, entries[i]!.path);
   }
 
   instead(part: Part, raw: unknown, known?: string): unknown {
@@ -196,7 +196,7 @@ export class Walk implements GroupWalker, ContextSource {
   /** A case of a variant, whose fields stand beside the choice. */
   #case(part: GroupPart, raw: unknown, known: string): unknown {
     const { view } = this;
-    this.view = view?.child('');
+    this.view = view?.child(BESIDE);
     const data = walkGroup(part, raw, this, known);
     this.view = view;
     return data;

@@ -1,5 +1,6 @@
 // What was entered, to be reviewed before it is sent: labels and values as people write them, as data.
 
+import { BESIDE } from '../schema/finding.ts';
 import type { AnyGate } from '../gate/gate.ts';
 import { factsOf } from '../gate/fieldState.ts';
 import { internalsOf } from '../gate/internals.ts';
@@ -66,7 +67,7 @@ function entryOf(store: FormStore, node: BaseNode): ReviewEntry {
 }
 
 const entriesOf = (store: FormStore, nodes: readonly BaseNode[]): readonly ReviewEntry[] =>
-  nodes.flatMap((node) => (!node.ownApplies ? [] : node.key === '' ? entriesOf(store, node.children) : [entryOf(store, node)]));
+  nodes.flatMap((node) => (!node.ownApplies ? [] : node.key === BESIDE ? entriesOf(store, node.children) : [entryOf(store, node)]));
 
 /** The last review of each form, of each choice of paths: the same until something changes. */
 const reviews = new WeakMap<object, Map<string, Review>>();

@@ -5,7 +5,7 @@
 import { dataRead, readValue } from '../../evaluate/field.ts';
 import { isAbsent, isRefused, rawInJson } from '../../evaluate/json.ts';
 import { isField } from '../../schema/field.ts';
-import { join } from '../../schema/finding.ts';
+import { BESIDE, childPath, stepOf } from '../../schema/finding.ts';
 import { isGroup, type GroupPart, type Predicate, type ReachOf } from '../../schema/group.ts';
 import type { Scopes } from '../../schema/kit.ts';
 import { NO_VALUE, WAITING } from '../../schema/noValue.ts';
@@ -102,7 +102,7 @@ export class ValueView implements WalkView {
   }
 
   get #path(): string {
-    return this.#parent === undefined ? '' : join(this.#parent.#path, this.#key);
+    return this.#parent === undefined ? '' : childPath(this.#parent.#path, this.#key);
   }
 
   get children(): ReadonlyMap<string, ValueView> {
@@ -117,7 +117,7 @@ export class ValueView implements WalkView {
   }
 
   find(key: string): ValueView | undefined {
-    return this.child(key) ?? this.child('')?.child(key);
+    return this.child(key) ?? this.child(BESIDE)?.child(key);
   }
 
   get applies(): boolean {
@@ -227,7 +227,7 @@ export class ValueView implements WalkView {
       const from = walker.entries.length;
       for (const error of field.#errors) walker.fault(error, 'appliesWhen');
       if (verdict) walker.report(parts[i]!, undefined, verdict);
-      walker.prefix(from, key);
+      walker.prefix(from, stepOf(key));
       data[key] = applies ? walker.child(parts[i]!, ownRaw(values, key), key) : undefined;
       // What was taken away from further out is missing to those who know nothing of it.
       if (field.isTakenFrom(this.depth)) walker.missing += 1;

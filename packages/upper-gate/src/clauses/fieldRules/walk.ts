@@ -3,7 +3,7 @@
 import { sortByPath } from '../../evaluate/order.ts';
 import { readable } from '../../evaluate/readable.ts';
 import { walkRule } from '../../evaluate/walkRule.ts';
-import { join } from '../../schema/finding.ts';
+import { childPath } from '../../schema/finding.ts';
 import { isGroup, type GroupPart } from '../../schema/group.ts';
 import type { Part, Way } from '../../schema/part.ts';
 import { piecesOf } from '../../schema/pieces.ts';
@@ -64,14 +64,14 @@ function reach(
     if (field && !field.applies) return;
     const inner = part.locate(key)!.part;
     const value = (data as Data)[key];
-    const at = join(path, key);
+    const at = childPath(path, key);
     if (rest.length === 0) visit(inner, value, at, data as Data, part.keys);
     else reach(inner, value, field, rest, at, visit);
     return;
   }
   for (const piece of piecesOf(part, data) ?? []) {
     const inner = view?.child(String(piece.key));
-    if (piece.name === undefined) reach(piece.part, piece.raw, inner, way, join(path, piece.key), visit);
+    if (piece.name === undefined) reach(piece.part, piece.raw, inner, way, childPath(path, piece.key), visit);
     else if (piece.name === key) reach(piece.part, piece.raw, inner, rest, path, visit);
   }
 }

@@ -1,6 +1,7 @@
 // What a document says of a value beside what its fields and rules say: as one rule, which validates the value by the keywords. In JSON it
 // sees the value as it came, with keys that no field has; in a form, what would be sent.
 
+import { pathOf } from '../../schema/finding.ts';
 import { attachCrossField } from '../../rules/crossField/live.ts';
 import {
   badInput,
@@ -65,7 +66,7 @@ function verdictOf({ keys, keyword, params, title }: Issue): Verdict {
   const verdict = VERDICTS[keyword] ?? REFUSED;
   // Further in, it is called what the document, or the key, calls it.
   const label = keys.length > 0 ? { label: title ?? keys.at(-1)! } : {};
-  return { ...verdict, path: keys.join('.'), params: { ...params, ...label } };
+  return { ...verdict, path: pathOf(keys), params: { ...params, ...label } };
 }
 
 /** Data as JSON has them: keys without a value are not there. */

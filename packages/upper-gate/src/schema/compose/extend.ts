@@ -2,7 +2,7 @@
 
 import { DEV } from '#development';
 import { assertUse } from '../assertUse.ts';
-import { GroupPart, isGroup, type Fields, type Group } from '../group.ts';
+import { assertNames, GroupPart, isGroup, type Fields, type Group } from '../group.ts';
 import type { DATA, Node } from '../node.ts';
 import { nodeOf, partOf } from '../part.ts';
 
@@ -30,6 +30,7 @@ export function extend<F extends Fields, C, G extends Fields>(
   fields: G & { readonly [P in keyof G & keyof F]: Node<F[P][typeof DATA]> },
 ): Group<Omit<F, keyof G> & G, C> {
   const part = groupPartOf(base, 'extend');
+  assertNames(fields);
   const extended = new GroupPart(part.settings, { ...part.fields, ...fields }, part.clauses, part.ruleList);
   for (const key of Object.keys(fields)) {
     const before = part.locate(key)?.part.traits.json;

@@ -9,8 +9,8 @@ import { insideOf, nodeOf, Part, partOf, toSettings, type Inside, type Location,
 import type { AnyRule, Mark, Rule } from '../rule.ts';
 import { jsonTypeOf, ownKeys, ownRaw } from '../safeAccess.ts';
 import { makeView } from '../view.ts';
+import { isWellFormed } from '../wellFormed.ts';
 import type { Walker } from '../walker.ts';
-import { isKey, noKey } from './noKey.ts';
 import { dictionaryNode } from './node.ts';
 import type { Traits } from '../traits.ts';
 
@@ -66,7 +66,7 @@ export class DictionaryPart extends Part {
     return (
       values &&
       ownKeys(values)
-        .filter(isKey)
+        .filter(isWellFormed)
         .map((key) => ({ part: this.part.row?.() ?? this.part, raw: ownRaw(values, key), key }))
     );
   }
@@ -103,8 +103,9 @@ export class DictionaryPart extends Part {
     const start = entries.length;
     const data: Record<string, unknown> = {};
     for (const key of ownKeys(values)) {
-      if (isKey(key)) data[key] = walker.child(this.part, ownRaw(values, key), key);
-      else walker.reject(this, noKey(key));
+      // (Databases hold no others.)
+      if (isWellFormed(key)) define(data, key, walker.child(this.part, ownRaw(values, key), key));
+      else walker.reject(this);
     }
     walker.close(data, missing);
     walker.raw = raw;
@@ -114,11 +115,17 @@ export class DictionaryPart extends Part {
   }
 }
 
+/** Sets an own property, whatever it is called. (An assignment to `__proto__` sets something else.) */
+function define(data: Record<string, unknown>, key: string, value: unknown): void {
+  if (key === '__proto__') Object.defineProperty(data, key, { value, writable: true, enumerable: true, configurable: true });
+  else data[key] = value;
+}
+
 export const isDictionary = (part: Part): part is DictionaryPart => part.traits.holds === 'entries';
 
 /**
  * Makes a part for entries of one kind under any keys: tolls by class of boat. Its data is always an object; with `required()`
- * it must have an entry. A key is not empty, has no dot, and is not `__proto__` or the like; others are `unknown`. A form
+ * it must have an entry. A key is any text; in a path, a dot in it is written `\\.`, a backslash `\\\\`, the empty key `\\e`. A form
  * shows the entries that it was given; setting the whole replaces them.
  *
  * @param settings its label, or label and settings

@@ -1,11 +1,12 @@
 // A dictionary in one form: entries that come and go by their keys.
 
 import type { BaseNodeClass, LiveNode, NodeClass, NodeKit, Recorder } from '../kit.ts';
+import { UNREADABLE } from '../field.ts';
 import { NO_VALUE } from '../noValue.ts';
 import type { Part } from '../part.ts';
 import { removeNode } from '../removeNode.ts';
 import { makeView } from '../view.ts';
-import { isKey, noKey } from './noKey.ts';
+import { isWellFormed } from '../wellFormed.ts';
 
 /** What the node of a dictionary needs to know of its part. */
 interface DictionaryLike extends Part {
@@ -61,10 +62,10 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
     #entriesOf(values: Values): readonly Entry[] {
       const { part } = this;
       const keys = Object.keys(values);
-      const found = keys.filter((key) => !isKey(key)).map((name) => ({ rule: undefined, verdict: noKey(name) }));
+      const found = keys.filter((key) => !isWellFormed(key)).map(() => ({ rule: undefined, verdict: UNREADABLE.verdict }));
       if (found.length > 0 || this.#hasStrangers) this.setVerdicts(part, { depth: this.depth, index: 0 }, found);
       this.#hasStrangers = found.length > 0;
-      return keys.filter(isKey).map((key) => this.child(key) ?? this.#entry(key, values[key]));
+      return keys.filter(isWellFormed).map((key) => this.child(key) ?? this.#entry(key, values[key]));
     }
 
     override child(key: string): Entry | undefined {
@@ -162,7 +163,7 @@ export const dictionaryNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
 
     /** The entries that hold saved values: the present ones, and a copy for each removed one. */
     #savedOf(values: Values, find: (key: string) => Entry | undefined): ReadonlyMap<string, Entry> {
-      const keys = Object.keys(values).filter(isKey);
+      const keys = Object.keys(values).filter(isWellFormed);
       return new Map(keys.map((key) => [key, find(key) ?? this.#entry(key, values[key])]));
     }
 

@@ -1,5 +1,6 @@
 // An either-or in one form: the field that chooses, and a group for each of its values, of which one applies.
 
+import { BESIDE } from '../finding.ts';
 import { createWatch } from '../../evaluate/tracking.ts';
 import { NOT_TAKEN, setApplies } from '../applying.ts';
 import type { BaseNodeClass, Job, LiveNode, NodeClass, NodeKit, Recorder } from '../kit.ts';
@@ -48,7 +49,7 @@ export const variantNode = (Base: BaseNodeClass<Part>): NodeClass<Part> =>
       const { key: name, chooser, cases } = this.part;
       this.#values = Object.keys(cases);
       const choosing = kit.createNode(chooser, this, name, ownValue(initial, name));
-      this.children = [choosing, ...Object.entries(cases).map(([value, group]) => kit.createNode(group, this, '', initial, value))];
+      this.children = [choosing, ...Object.entries(cases).map(([value, group]) => kit.createNode(group, this, BESIDE, initial, value))];
       this.#values.forEach((value, i) =>
         applyWhile(this.children[i + 1]!, kit, () => {
           kit.read(choosing);

@@ -1,5 +1,6 @@
 // Either-or: one field chooses which others there are.
 
+import { BESIDE } from '../finding.ts';
 import { nodeClass } from '../nodeClass.ts';
 import { DEV, devObject } from '#development';
 import { assertUse } from '../assertUse.ts';
@@ -95,7 +96,7 @@ export class VariantPart extends Part {
     const chosen = choiceIn(raw, key);
     const choosing: Piece = { part: chooser, raw: chosen, key, name: '' };
     return typeof chosen === 'string' && Object.hasOwn(cases, chosen)
-      ? [choosing, { part: cases[chosen]!, raw, key: '', name: chosen }]
+      ? [choosing, { part: cases[chosen]!, raw, key: BESIDE, name: chosen }]
       : [choosing];
   }
 

@@ -1,6 +1,7 @@
 // Samples of a schema: values that are right, and for each rule values that just pass and just fail. What no rule says of itself
 // is found by search, and what is not found is told.
 
+import { childPath, keysOf, pathOf } from '../../schema/finding.ts';
 import { makeGate } from '../../gate/createGate.ts';
 import type { ContextValue } from '../../schema/context/context.ts';
 import { isField, type FieldPart } from '../../schema/field.ts';
@@ -74,8 +75,6 @@ interface Place {
   readonly part: FieldPart;
 }
 
-const keysOf = (path: string): readonly string[] => (path === '' ? [] : path.split('.'));
-
 /** The same value with another one at a path. */
 function put(whole: unknown, keys: readonly string[], value: unknown): unknown {
   const [key, ...rest] = keys;
@@ -92,8 +91,7 @@ const at = (whole: unknown, path: string): unknown =>
 function* partsIn(part: Part, raw: unknown, path = ''): Iterable<readonly [path: string, part: Part]> {
   yield [path, part];
   for (const piece of piecesOf(part, raw) ?? []) {
-    const key = String(piece.key);
-    yield* partsIn(piece.part, piece.raw, key === '' ? path : path === '' ? key : `${path}.${key}`);
+    yield* partsIn(piece.part, piece.raw, childPath(path, piece.key));
   }
 }
 
@@ -136,7 +134,7 @@ export async function samples<N extends Node>(schema: N, options: SampleOptions 
     [...partsIn(root, raw)].flatMap(([path, part]) => (isField(part) ? [{ path, part }] : []));
   /** What may stand at a place: what is worth a try there, and what its neighbours hold. */
   const triesAt = (raw: unknown, { path, part }: Place): readonly unknown[] => {
-    const beside = at(raw, path.split('.').slice(0, -1).join('.'));
+    const beside = at(raw, pathOf(keysOf(path).slice(0, -1)));
     const neighbours =
       typeof beside === 'object' && beside !== null ? Object.values(beside).filter((each) => typeof each === typeof part.emptyRaw) : [];
     return [...poolFor(part), ...(neighbours as readonly unknown[])];
@@ -150,7 +148,7 @@ export async function samples<N extends Node>(schema: N, options: SampleOptions 
       const [{ path }] = errors as [Finding];
       const places = placesIn(raw);
       const own = places.filter((place) => place.path === path || place.path.startsWith(`${path}.`));
-      const around = path.split('.').slice(0, -1).join('.');
+      const around = pathOf(keysOf(path).slice(0, -1));
       const others = places.filter((place) => !own.includes(place) && place.path.startsWith(around));
       let best: readonly [raw: unknown, errors: readonly Finding[]] | undefined;
       for (const place of [...own, ...others]) {
@@ -228,7 +226,7 @@ export async function samples<N extends Node>(schema: N, options: SampleOptions 
       }
     };
     const addAcross = (path: string, { clauses: { fieldRules, conditions } }: GroupPart, base: unknown): void => {
-      const whole = (way: readonly string[]): string => [...keysOf(path), ...way].join('.');
+      const whole = (way: readonly string[]): string => pathOf([...keysOf(path), ...way]);
       for (const { way, what } of fieldRules?.list ?? []) {
         const target = pathIn(whole(way), base);
         const part = target === undefined ? undefined : partIn(root, base, target);
@@ -266,7 +264,7 @@ export async function samples<N extends Node>(schema: N, options: SampleOptions 
             Array.from({ length: many }, (_, i) => (rows[i] ?? first) as unknown),
           );
       }
-      const around = path.split('.').slice(0, -1).join('.');
+      const around = pathOf(keysOf(path).slice(0, -1));
       const places = placesIn(base);
       const own = places.filter((place) => path === '' || place.path === path || place.path.startsWith(`${path}.`));
       const beside = places.filter((place) => !own.includes(place) && place.path.startsWith(around));
@@ -342,7 +340,7 @@ function pathIn(path: string, raw: unknown): string | undefined {
     keys.push(key);
     value = (value as Readonly<Record<string, unknown>> | undefined)?.[key];
   }
-  return keys.join('.');
+  return pathOf(keys);
 }
 
 /** Whether a part applies in a value. */
