@@ -1,6 +1,6 @@
 // The schema of a request: its body, and its parameters, as one document that refers to the description.
 
-import { isList, isObject, type JsonObject } from '../json-schema/document.ts';
+import { DEEPEST, isList, isObject, tooDeep, type JsonObject } from '../json-schema/document.ts';
 import { writingOf } from '../json-schema/kinds.ts';
 import { type Resources, WHOLE } from '../json-schema/keywords/resources.ts';
 import type { Body, Description, Encoding, Parameter } from './description.ts';
@@ -63,7 +63,8 @@ export function requestDocument({ title, hint, parameters, body }: Description, 
 }
 
 /** The properties that the schema at a place describes, with what it combines. */
-function propertiesAt(resources: Resources, at: string, seen = new Set<string>()): Map<string, string> {
+function propertiesAt(resources: Resources, at: string, seen = new Set<string>(), depth = 0): Map<string, string> {
+  if (depth > DEEPEST) throw tooDeep(at);
   const found = new Map<string, string>();
   const schema = resources.find(at);
   if (!isObject(schema) || seen.has(at)) return found;
@@ -72,7 +73,7 @@ function propertiesAt(resources: Resources, at: string, seen = new Set<string>()
     ...(schema['$ref'] === undefined ? [] : [resources.follow(schema['$ref'], at).at]),
     ...(isList(schema['allOf']) ? schema['allOf'].map((_, i) => `${at}/allOf/${i}`) : []),
   ];
-  for (const place of inner) for (const [key, where] of propertiesAt(resources, place, seen)) found.set(key, where);
+  for (const place of inner) for (const [key, where] of propertiesAt(resources, place, seen, depth + 1)) found.set(key, where);
   for (const key of Object.keys(isObject(schema['properties']) ? schema['properties'] : {}))
     found.set(key, `${at}/properties/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`);
   return found;
