@@ -67,7 +67,7 @@ export async function openPage(
   const text = bundle(code);
   const [faults, requests]: [string[], Request[]] = [[], []];
   const page = await browser.newPage();
-  page.setDefaultTimeout(5000);
+  page.setDefaultTimeout(20_000);
   page.on('pageerror', (error) => faults.push(String(error)));
   page.on('console', (message) => message.type() === 'warning' && faults.push(message.text()));
   await page.route('**/*', async (route) => {

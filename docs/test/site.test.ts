@@ -23,7 +23,7 @@ async function open(path: string, options: Parameters<typeof demo.browser.newPag
   faults = [];
   // The checks of accessibility are added to the page, against its policy; the policy's reports are watched all the same.
   page = await demo.browser.newPage(options);
-  page.setDefaultTimeout(5000);
+  page.setDefaultTimeout(20_000);
   watch(page, faults);
   await page.goto(`${demo.url}/docs${path}`);
 }

@@ -10,7 +10,7 @@ async function open(hash = '', options: Parameters<typeof demo.browser.newPage>[
   const page = await demo.browser.newPage(options);
   const faults: string[] = [];
   watch(page, faults);
-  page.setDefaultTimeout(15_000);
+  page.setDefaultTimeout(20_000);
   await page.goto(`${demo.url}/docs/try/${hash}`);
   await page.locator('.cm-content').waitFor();
   return { page, faults, form: page.frameLocator('#run') };

@@ -37,7 +37,7 @@ describe.each([
   let page: Page;
   beforeEach(async () => {
     page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
-    page.setDefaultTimeout(8000);
+    page.setDefaultTimeout(20_000);
     watch(page, errors);
     await page.goto(`${demo.url}${path}?reference=${REFERENCE}`);
     await page.locator('[name=remarks]').waitFor();

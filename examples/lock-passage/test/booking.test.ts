@@ -12,7 +12,7 @@ let errors: string[];
 /** Opens the page in a new browser profile. */
 async function open(): Promise<Page> {
   const opened = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
-  opened.setDefaultTimeout(8000);
+  opened.setDefaultTimeout(20_000);
   watch(opened, errors);
   await opened.addInitScript(() => {
     const { fetch: real } = window;

@@ -63,7 +63,7 @@ describe.each(Object.entries(PAGES).map(([name, page], i) => [name, i, ...page] 
   let faults: string[];
   async function open(options: BrowserContextOptions = {}): Promise<Page> {
     const opened = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', ...options })).newPage();
-    opened.setDefaultTimeout(8000);
+    opened.setDefaultTimeout(20_000);
     opened.on('pageerror', (error) => faults.push(String(error)));
     opened.on('console', (message) => ['warning', 'error'].includes(message.type()) && !/Failed to load resource/.test(message.text()) && faults.push(message.text()));
     await opened.goto(demo.url + path);

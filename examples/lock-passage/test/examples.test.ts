@@ -16,7 +16,7 @@ afterEach(async () => {
 async function open(path: string, before: (page: Page) => Promise<unknown> = () => Promise.resolve()): Promise<void> {
   faults = [];
   page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
-  page.setDefaultTimeout(8000);
+  page.setDefaultTimeout(20_000);
   page.on('pageerror', (error) => faults.push(String(error)));
   page.on('console', (message) => ['warning', 'error'].includes(message.type()) && !/Failed to load resource/.test(message.text()) && faults.push(message.text()));
   await before(page);

@@ -16,7 +16,7 @@ for (const [i, [name, [path, registration]]] of Object.entries(PAGES).entries())
     async () => {
       const page = await demo.browser.newPage();
       try {
-        page.setDefaultTimeout(8000);
+        page.setDefaultTimeout(20_000);
         await page.goto(demo.url + path);
         await page.locator('form > [role=status]:not([id])').waitFor({ state: 'attached' });
         const said = await listen(page);

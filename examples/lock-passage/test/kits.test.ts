@@ -18,7 +18,7 @@ afterEach(async () => {
 
 async function open(kit: string, query = ''): Promise<void> {
   page = await (await demo.browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })).newPage();
-  page.setDefaultTimeout(8000);
+  page.setDefaultTimeout(20_000);
   faults = [];
   isOfAria = kit === 'aria';
   page.on('pageerror', (error) => faults.push(String(error)));

@@ -134,7 +134,7 @@ test('parameters and a body: one form, and what the server refuses is on its fie
   const fetch = (url: string, init: RequestInit): Promise<Response> => {
     requests.push([url, init]);
     const errors = [{ pointer: '/name', detail: 'Taken' }, { name: 'limit', detail: 'Too many' }, { pointer: '#/body/beam', detail: 'Too wide' }, { detail: 'Closed' }];
-    return Promise.resolve(Response.json({ title: 'No', errors }, { status: 422, headers: { 'content-type': 'application/problem+json' } }));
+    return Promise.resolve(Response.json({ title: 'No', errors }, { status: 422, headers: { 'content-type': 'application/problem+json', 'retry-after': '9' } }));
   };
   const { schema, send, method, path } = fromOpenApi<Node>(CHANGE, { operation: 'put', fetch, server: 'https://other.example' });
   expect([method, path, notesOf(schema)]).toEqual(['PUT', '/boats/{id}', []]);
@@ -151,6 +151,7 @@ test('parameters and a body: one form, and what the server refuses is on its fie
     ['https://other.example/boats/a%2Fb', 'PUT', { 'X-Trace': '7', 'content-type': 'application/json' }, '{"name":"Otter"}'],
   ]);
   expect(gate.findings.map((each) => `${each.path} ${each.message}`)).toEqual(['parameters.limit Too many', 'body.name Taken', 'body.beam Too wide', ' Closed']);
+  expect((await send({ parameters: { id: 'a' }, body: { name: 'Otter' } } as never)).headers.get('retry-after')).toBe('9');
 });
 
 test('answers that are no refusal with entries stay as they are', async () => {

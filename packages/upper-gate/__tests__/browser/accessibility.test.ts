@@ -19,7 +19,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
   let page: Page;
   beforeAll(async () => {
     page = await browser().newPage();
-    page.setDefaultTimeout(8000);
+    page.setDefaultTimeout(20_000);
   });
   beforeEach(async () => {
     await page.goto('about:blank');

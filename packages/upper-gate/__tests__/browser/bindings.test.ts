@@ -56,7 +56,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   let complaints: string[];
   beforeAll(async () => {
     page = await browser().newPage();
-    page.setDefaultTimeout(8000);
+    page.setDefaultTimeout(20_000);
     page.on('console', (message) => ['error', 'warning'].includes(message.type()) && complaints.push(message.text()));
     page.on('pageerror', (error) => complaints.push(String(error)));
   });

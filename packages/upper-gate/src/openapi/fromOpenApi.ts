@@ -116,8 +116,11 @@ async function placed(response: Response, place: (path: string) => string): Prom
       )
     : undefined;
   if (answer === undefined) return response;
-  const { status, statusText, headers } = response;
-  return Response.json(answer, { status, statusText, headers: { 'content-type': headers.get('content-type')! } });
+  const { status, statusText } = response;
+  const headers = new Headers(response.headers);
+  // (It is another text now.)
+  for (const name of ['content-length', 'content-encoding']) headers.delete(name);
+  return Response.json(answer, { status, statusText, headers });
 }
 
 /** The values of the parameters, and those of the body. */
