@@ -1,12 +1,7 @@
 // Forms of an OpenAPI document, in a browser: every operation of it, and a server that validates by the same document.
 
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
-import { validate } from 'upper-gate';
-import { fromJsonSchema, notesOf, type JsonObject } from 'upper-gate/json-schema';
-import { parse } from 'yaml';
 import { useDemo, violations, watch } from './browser.ts';
 
 const demo = useDemo();
@@ -23,19 +18,6 @@ beforeEach(async () => {
 afterEach(async () => {
   await page.context().close();
   expect(errors).toEqual([]);
-});
-
-test('200 schemas: each is read, nothing in them is unknown, and every example is right', () => {
-  const api = parse(readFileSync(join(__dirname, '../data/waterways.yaml'), 'utf8')) as JsonObject & {
-    readonly components: { readonly schemas: Readonly<Record<string, { readonly examples?: readonly unknown[] }>> };
-  };
-  const schemas = Object.entries(api.components.schemas);
-  const wrong = schemas.flatMap(([name, { examples = [] }]) => {
-    const schema = fromJsonSchema(api, { pointer: `/components/schemas/${name}` });
-    const findings = examples.flatMap((example) => validate(schema, example, { source: 'json' }).findings);
-    return [...findings.map(({ path, message }) => `${name} ${path}: ${message}`), ...notesOf(schema).map(({ pointer }) => pointer)];
-  });
-  expect([schemas.length, schemas.filter(([, { examples }]) => examples).length, wrong]).toEqual([200, 199, []]);
 });
 
 const choose = async (operation: string): Promise<void> => {
