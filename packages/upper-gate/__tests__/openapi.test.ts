@@ -179,6 +179,8 @@ test.each<[problem: string, document: unknown, options: Partial<FromOpenApiOptio
   ['#/paths/~1berths/put/parameters/0: a parameter needs a "name"', api({ parameters: [{ in: 'query' }] }), {}, {}],
   ['"in" is path, query, header or cookie. It is "body".', api({ parameters: [{ in: 'body', name: 'x' }] }), {}, {}],
   ['the path /berths has no {q}', api({ parameters: [{ ...IN_PATH, schema: {} }] }), {}, {}],
+  ['"style" is "constructor". Here it can be form, spaceDelimited,', api({ parameters: [{ ...IN_QUERY, style: 'constructor', schema: {} }] }), {}, {}],
+  ['/encoding/a: "style" is "matrix"', api(content('application/x-www-form-urlencoded', { type: 'object' }, { a: { style: 'matrix' } })), {}, {}],
   ['needs a value for {q}', api({ parameters: [{ ...IN_PATH, schema: {} }] }, '/berths/{q}'), {}, {}],
   ['".." in the path /berths/{q} would lead to another address', api({ parameters: [{ ...IN_PATH, schema: {} }] }, '/berths/{q}'), {}, { q: '..' }],
   ['Pass it under "documents": { "boats.json": ... }', api(json({ $ref: 'boats.json#/Boat' })), {}, {}],

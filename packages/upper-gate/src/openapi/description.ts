@@ -109,13 +109,14 @@ export class Descriptions {
   }
 
   /** What stands at a place, or where that refers to. */
-  #follow({ schema, at }: Spot): Spot {
-    let spot = { schema, at };
-    for (let i = 0; i < 20 && isObject(spot.schema) && spot.schema['$ref'] !== undefined; i++)
-      spot = this.#resources.follow(spot.schema['$ref'], spot.at);
-    if (!isObject(spot.schema))
-      throw new JsonSchemaError(at, `an object is needed. It is ${spot.schema === undefined ? 'missing' : JSON.stringify(spot.schema)}.`);
-    return spot;
+  #follow(spot: Spot): Spot {
+    const end = this.#resources.endOf(spot);
+    if (!isObject(end.schema))
+      throw new JsonSchemaError(
+        spot.at,
+        `an object is needed. It is ${end.schema === undefined ? 'missing' : JSON.stringify(end.schema)}.`,
+      );
+    return end;
   }
 
   #find(named: string): { method: string; path: string; item: Spot; operation: Spot } {
@@ -187,15 +188,14 @@ export class Descriptions {
     if (where === 'path' && !path.includes(`{${name}}`))
       throw new JsonSchemaError(at, `the path ${path} has no {${name}}. Write it there, or take the parameter away.`);
     const [media] = entriesOf(content);
-    const own = typeof style === 'string' ? style : where === 'query' ? 'form' : 'simple';
+    const styles = STYLES[where];
     return {
       key: name,
       name,
       in: where,
       isRequired: required === true || where === 'path',
       allowReserved: given['allowReserved'] === true,
-      style: own,
-      explode: typeof explode === 'boolean' ? explode : own === 'form',
+      ...(writtenIn({ style, explode }, styles, at) ?? { style: styles[0], explode: styles[0] === 'form' }),
       isJson: media !== undefined,
       hint: textIn(given, 'description'),
       at: media ? under(at, 'content', media[0], 'schema') : under(at, 'schema'),
@@ -229,7 +229,12 @@ export class Descriptions {
       format,
       isRequired: required === true,
       at: media['schema'] === undefined ? undefined : under(body.at, 'content', type, 'schema'),
-      encodings: new Map(entriesOf(media['encoding']).map(([name, each]) => [name, encodingOf(isObject(each) ? each : {})])),
+      encodings: new Map(
+        entriesOf(media['encoding']).map(([name, each]) => [
+          name,
+          encodingOf(isObject(each) ? each : {}, under(body.at, 'content', type, 'encoding', name)),
+        ]),
+      ),
     };
   }
 }
@@ -253,13 +258,23 @@ const SENT: Readonly<Record<BodyFormat, string>> = {
 
 const formatOf = (type: string): BodyFormat | undefined => FORMATS.find(([, pattern]) => pattern.test(type.split(';')[0]!.trim()))?.[0];
 
-function encodingOf({ contentType, style, explode }: JsonObject): Encoding {
-  const own = typeof style === 'string' ? style : 'form';
-  return {
-    contentType: typeof contentType === 'string' ? contentType : undefined,
-    written:
-      style === undefined && explode === undefined
-        ? undefined
-        : { style: own, explode: typeof explode === 'boolean' ? explode : own === 'form' },
-  };
+/** The styles in which values are written in each place, the default first. */
+const STYLES: Readonly<Record<ParameterPlace, readonly [string, ...string[]]>> = {
+  path: ['simple', 'label', 'matrix'],
+  query: ['form', 'spaceDelimited', 'pipeDelimited', 'deepObject'],
+  header: ['simple'],
+};
+
+/** How a value is written, where `style` or `explode` says so; the first style is the default. @throws JsonSchemaError for a style that there is not */
+function writtenIn({ style, explode }: JsonObject, styles: (typeof STYLES)[ParameterPlace], at: string): Written | undefined {
+  if (style === undefined && explode === undefined) return undefined;
+  const own = style ?? styles[0];
+  if (typeof own !== 'string' || !styles.includes(own))
+    throw new JsonSchemaError(at, `"style" is ${JSON.stringify(style)}. Here it can be ${styles.join(', ')}.`);
+  return { style: own, explode: typeof explode === 'boolean' ? explode : own === 'form' };
 }
+
+const encodingOf = (encoding: JsonObject, at: string): Encoding => ({
+  contentType: textIn(encoding, 'contentType'),
+  written: writtenIn(encoding, STYLES.query, at),
+});

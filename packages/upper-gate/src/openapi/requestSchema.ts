@@ -1,6 +1,6 @@
 // The schema of a request: its body, and its parameters, as one document that refers to the description.
 
-import { DEEPEST, isList, isObject, tooDeep, type JsonObject } from '../json-schema/document.ts';
+import { DEEPEST, isList, isObject, tooDeep, under, type JsonObject } from '../json-schema/document.ts';
 import { writingOf } from '../json-schema/kinds.ts';
 import { type Resources, WHOLE } from '../json-schema/keywords/resources.ts';
 import type { Body, Description, Encoding, Parameter } from './description.ts';
@@ -71,23 +71,11 @@ function propertiesAt(resources: Resources, at: string, seen = new Set<string>()
   seen.add(at);
   const inner = [
     ...(schema['$ref'] === undefined ? [] : [resources.follow(schema['$ref'], at).at]),
-    ...(isList(schema['allOf']) ? schema['allOf'].map((_, i) => `${at}/allOf/${i}`) : []),
+    ...(isList(schema['allOf']) ? schema['allOf'].map((_, i) => under(at, 'allOf', i)) : []),
   ];
   for (const place of inner) for (const [key, where] of propertiesAt(resources, place, seen, depth + 1)) found.set(key, where);
-  for (const key of Object.keys(isObject(schema['properties']) ? schema['properties'] : {}))
-    found.set(key, `${at}/properties/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`);
+  for (const key of Object.keys(isObject(schema['properties']) ? schema['properties'] : {})) found.set(key, under(at, 'properties', key));
   return found;
-}
-
-/** Where a schema stands in the end. */
-function endOf(resources: Resources, at: string): string {
-  let place = at;
-  for (let i = 0; i < 20; i++) {
-    const schema = resources.find(place);
-    if (!isObject(schema) || schema['$ref'] === undefined) break;
-    place = resources.follow(schema['$ref'], place).at;
-  }
-  return place;
 }
 
 /** Whether a schema describes bytes as they are: as OpenAPI 3.0 says it, and as 3.1 does. */
@@ -108,11 +96,10 @@ export function filesIn(body: Body | undefined, resources: Resources): ReadonlyM
   const found = new Map<string, JsonObject>();
   if (body?.format !== 'multipart' || body.at === undefined) return found;
   for (const [name, at] of propertiesAt(resources, body.at)) {
-    const place = endOf(resources, at);
-    const schema = resources.find(place);
+    const { schema, at: place } = resources.endOf({ schema: resources.find(at), at });
     if (!isObject(schema)) continue;
     const { items } = schema;
-    const one = isObject(items) ? resources.find(endOf(resources, `${place}/items`)) : schema;
+    const one = isObject(items) ? resources.endOf({ schema: items, at: under(place, 'items') }).schema : schema;
     if (!isBytes(one)) continue;
     const about = Object.fromEntries(
       ['title', 'description', 'minItems', 'maxItems', 'minLength'].flatMap((key) =>

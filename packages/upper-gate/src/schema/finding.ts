@@ -32,12 +32,12 @@ export function toJsonPointer(finding: Pick<Finding, 'path'>): string {
   return pointerOf(keysOf(finding.path));
 }
 
-/** A key as a step of a path: a dot in it is `\\.`, a backslash `\\\\`; the key that is empty is `\\e`. */
+/** A key as a step of a path: a dot in it is `\.`, a backslash `\\`; the key that is empty is `\e`. */
 export const stepOf = (key: string | number): string => (key === '' ? '\\e' : String(key).replace(/[.\\]/g, '\\$&'));
 
 /**
- * Returns the path of keys that are known only at run time. In a path, a dot of a key is written `\\.`, a backslash `\\\\`, and the key
- * that is empty `\\e`.
+ * Returns the path of keys that are known only at run time. In a path, a dot of a key is written `\.`, a backslash `\\`, and the key
+ * that is empty `\e`.
  *
  * @param keys the names of fields, the keys of entries, the indices of rows, from the outside in
  * @returns the path

@@ -15,6 +15,8 @@ export interface Spot {
 const VALUES = ['enum', 'const', 'default', 'example', 'examples', 'x-example'];
 /** The address of the document that is read, where it has none itself. */
 export const WHOLE = 'document:/';
+/** Longer chains of references are taken for circles. */
+const MOST_REFERENCES = 20;
 /** Larger documents are not searched for identifiers. */
 const MOST_PLACES = 2_000_000;
 
@@ -196,6 +198,14 @@ export class Resources {
     const at = (this.#byUri!.get(resource.uri) ?? resource).anchors.get(name);
     if (at === undefined) throw new JsonSchemaError(from, `"$ref" is ${JSON.stringify(ref)}, but no schema has that anchor.`);
     return { schema: this.find(at, from), at };
+  }
+
+  /** Where what stands at a place is in the end: what refers to something else is followed. */
+  endOf({ schema, at }: Spot): Spot {
+    let end = { schema, at };
+    for (let i = 0; i < MOST_REFERENCES && isObject(end.schema) && end.schema['$ref'] !== undefined; i += 1)
+      end = this.follow(end.schema['$ref'], end.at);
+    return end;
   }
 
   /** The resource that a place is in: the nearest schema around it that has an address of its own, else its document. */

@@ -125,7 +125,7 @@ export const isDictionary = (part: Part): part is DictionaryPart => part.traits.
 
 /**
  * Makes a part for entries of one kind under any keys: tolls by class of boat. Its data is always an object; with `required()`
- * it must have an entry. A key is any text; in a path, a dot in it is written `\\.`, a backslash `\\\\`, the empty key `\\e`. A form
+ * it must have an entry. A key is any text; in a path, a dot in it is written `\.`, a backslash `\\`, the empty key `\e`. A form
  * shows the entries that it was given; setting the whole replaces them.
  *
  * @param settings its label, or label and settings
