@@ -580,6 +580,21 @@ test('in a form, what may be left out is left out as long as nothing in it is fi
   expect(state()).toEqual([[], LEFT]);
 });
 
+test('an optional dictionary is left out in a form as long as it has no entries', () => {
+  const schema = fromJsonSchema({ type: 'object', properties: { tolls: { type: 'object', minProperties: 2, additionalProperties: { type: 'number' } } } });
+  const gate = createGate(schema, { on: 'change' });
+  const state = () => [gate.root.data?.['tolls'], gate.findings.map((f) => `${f.path} ${f.code}`)];
+  for (const [tolls, expected] of [
+    [{}, [undefined, []]],
+    [{ a: 1 }, [{ a: 1 }, ['tolls tooFew']]],
+    [{}, [undefined, []]],
+    [{ a: 1, b: 2 }, [{ a: 1, b: 2 }, []]],
+  ] as const) {
+    gate.set({ tolls });
+    expect(state()).toEqual(expected);
+  }
+});
+
 test('what others are told: required texts are not empty; in the words of OpenAPI 3.0 what these can say, the rest in extensions', () => {
   const beam = number({ label: 'Beam (m)', inJson: { nullable: true } }, range({ above: 0, below: 9 }));
   const cargo = variant('Cargo', 'load', { none: group({}), sand: group({ tonnes: number('Tonnes') }) });
