@@ -25,6 +25,7 @@ const layers = [
   'wizard',
   'trace',
   'testing',
+  'lint',
   'openapi',
   'showing',
   'binding',

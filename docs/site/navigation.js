@@ -36,6 +36,7 @@ export const NAVIGATION = Object.entries({
     interchange: 'HTML, JSON Schema, others',
     openapi: 'OpenAPI',
     testing: 'Test a form',
+    lint: 'Find faults in a schema',
     versions: 'Versions and browsers',
   },
   Recipes: {

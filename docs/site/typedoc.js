@@ -14,6 +14,7 @@ export default {
     '../../packages/upper-gate/src/wizard/index.ts',
     '../../packages/upper-gate/src/trace/index.ts',
     '../../packages/upper-gate/src/testing/index.ts',
+    '../../packages/upper-gate/src/lint/index.ts',
     '../../packages/upper-gate/src/html/index.ts',
     '../../packages/upper-gate/src/json-schema/index.ts',
     '../../packages/upper-gate/src/openapi/index.ts',

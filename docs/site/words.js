@@ -39,6 +39,7 @@ export const WORDS = {
     'debug devtools inspect trace log history why does this field show an error why is my field invalid explain time travel record replay',
   testing:
     'rehearse rehearsal race condition property based fuzz generate data fixtures test jest vitest testing library unit e2e playwright mock fake timers jsdom',
+  lint: 'static analysis check my schema contradictory rules unused rule never fails redos catastrophic backtracking missing translation sarif ci audit quality',
   versions:
     'browser support browsers compatibility semver stable release node typescript react vue version requirements safari firefox edge',
   performance: 'bundle size kb large forms thousand fields slow fast benchmark memory tree shaking',

@@ -153,7 +153,7 @@ export function passageForm(askRegister: AskRegister) {
             message: say(`On the register: ${entry.vessel}`, `Im Register: ${entry.vessel}`, `في السجل: ${entry.vessel}`),
           };
         },
-        { debounce: 350, timeout: 6000 },
+        { name: 'isOnRegister', debounce: 350, timeout: 6000 },
       ),
     ),
     lengthM: number(labelled('Length (m)', 'Länge (m)', 'الطول (م)'), required(), range({ min: 2, max: CHAMBER.length })),

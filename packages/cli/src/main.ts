@@ -6,6 +6,7 @@ import { Command, CommanderError, Option } from 'commander';
 import { delimiter, slice, wholeNumber, workers } from './arguments.ts';
 import type { CheckOptions } from './check/check.ts';
 import { TARGETS, type Target } from './convert/targets.ts';
+import { LINT_FORMATS, NOTATIONS, type LintCommandOptions } from './lint/formats.ts';
 import { TIMELINES, type RehearseOptions } from './rehearse/formats.ts';
 import { ended, Failure, firstLine } from './failure.ts';
 import { FORMATS } from './read/names.ts';
@@ -87,7 +88,7 @@ async function run(args: readonly string[], state: State): Promise<number> {
   const { tally, progress } = state;
   let code: number = EXIT.clean;
   const program = new Command('upper-gate')
-    .description('Validates records with a schema of Upper Gate, converts schemas, and rehearses forms.')
+    .description('Validates records with a schema of Upper Gate, converts schemas, finds faults in them, and rehearses forms.')
     .version(VERSION, '--version', 'print the version')
     .exitOverride()
     .configureOutput({
@@ -188,6 +189,36 @@ Examples:
       const [{ loadSchema }, { convert }] = await Promise.all([import('./schema.ts'), import('./convert/convert.ts')]);
       state.doing = `loading ${path}`;
       await print(await convert(await loadSchema(path, options), to));
+    });
+
+  program
+    .command('lint')
+    .description('find faults in schemas: rules that contradict each other or never fail, wrong messages, patterns that can hang, and more')
+    .argument('<schema...>', `${SCHEMA}; of a module, all that it exports`)
+    .option('--checks <module>', CHECKS)
+    .option('--context <file>', CONTEXT)
+    .option('--trust-patterns', TRUST)
+    .option('--catalogues <module>', 'a module that exports the catalogues in use: texts and languages that are missing are found')
+    .option('--values <file>', 'a JSON file with an array of values of the schema, as forms hold them, to try the rules with')
+    .addOption(new Option('--exported-to <notation...>', 'find what cannot be written there').choices(NOTATIONS))
+    .option('--accept <file>', 'a JSON file that accepts findings, with reasons (default: passage.lint.json beside passage.ts)')
+    .addOption(new Option('--format <format>', 'how to report').choices(LINT_FORMATS).default('text'))
+    .addOption(new Option('--fail-on <severity>', 'what is a failure').choices(['warning', 'error']).default('error'))
+    .addHelpText(
+      'after',
+      `
+Exit code: 0 nothing found of that severity, 1 something was, 2 a wrong argument or file, 130 interrupted.
+
+Examples:
+  upper-gate lint passage.ts
+  upper-gate lint passage.ts#passage openapi.yaml#bookPassage --fail-on warning
+  upper-gate lint passage.ts --format sarif > passage.sarif`,
+    )
+    .action(async (paths: string[], options: SchemaOptions & LintCommandOptions) => {
+      const { lintFiles } = await import('./lint/lint.ts');
+      state.doing = 'looking for faults';
+      const coloured = program.configureOutput().getOutHasColors?.() ?? false;
+      if (await lintFiles(paths, options, { coloured, version: VERSION })) code = EXIT.findings;
     });
 
   program

@@ -56,21 +56,51 @@ const DOCUMENTS = ['.json', '.yaml', '.yml'];
  * @throws Failure if there is no such file, a module throws or exports no such schema, a document or the context cannot be read
  */
 export async function loadSchema(given: string, options: SchemaOptions): Promise<Loaded> {
+  const { file, name } = placeOf(given, options);
+  return load(file, options, async (functions) =>
+    isDocument(file) ? [await fromDocument(file, name, options, functions)] : [onlyOne(file, await fromModule(file, name, functions))],
+  ).then(([only]) => only!);
+}
+
+/**
+ * Loads all schemas of a file: the exports of a module, the operations of an OpenAPI document, a JSON Schema; or the one after `#`.
+ *
+ * @throws Failure as `loadSchema`
+ */
+export async function loadSchemas(given: string, options: SchemaOptions): Promise<readonly Loaded[]> {
+  const { file, name } = placeOf(given, options);
+  return load(file, options, async (functions) =>
+    isDocument(file) ? allOfDocument(file, name, options, functions) : fromModule(file, name, functions),
+  );
+}
+
+/** The file, and which schema of it. */
+function placeOf(given: string, options: SchemaOptions): { readonly file: string; readonly name: string | undefined } {
   const [, file = given, fragment] = existsSync(given) ? [] : (/^([^#]+)#(.*)$/s.exec(given) ?? []);
   if (fragment !== undefined && options.export !== undefined)
     throw new Failure(`${given} says which schema, and so does --export ${options.export}. Use one of them.`);
-  const name = fragment ?? options.export;
+  return { file, name: fragment ?? options.export };
+}
+
+const isDocument = (file: string): boolean => DOCUMENTS.includes(extname(file).toLowerCase());
+
+/** Loads a file, and what goes with it. */
+async function load(
+  file: string,
+  options: SchemaOptions,
+  find: (functions: Exports) => Promise<readonly Found[]>,
+): Promise<readonly Loaded[]> {
   await factsOf(file, 'schema');
-  const functions = options.checks === undefined ? {} : await load(options.checks, 'module of checks');
-  const { tokens, ...found } = DOCUMENTS.includes(extname(file).toLowerCase())
-    ? await fromDocument(file, { ...options, export: name }, functions)
-    : await fromModule(file, name, functions);
-  return {
-    ...found,
-    checks: checksIn(functions),
-    contexts: [...tokens.values()],
-    context: options.context === undefined ? [] : await readContext(options.context, tokens),
-  };
+  const functions = options.checks === undefined ? {} : await loadModule(options.checks, 'module of checks');
+  const found = await find(functions);
+  return Promise.all(
+    found.map(async ({ tokens, ...schema }) => ({
+      ...schema,
+      checks: checksIn(functions),
+      contexts: [...tokens.values()],
+      context: options.context === undefined ? [] : await readContext(options.context, tokens),
+    })),
+  );
 }
 
 /** What a module exports. */
@@ -80,13 +110,28 @@ type Exports = Readonly<Record<string, unknown>>;
 const checksIn = (exported: Exports): Checks =>
   Object.fromEntries(Object.entries(exported).filter((each): each is [string, Checks[string]] => typeof each[1] === 'function'));
 
-async function fromDocument(
-  path: string,
-  { export: place = '', trustPatterns = false }: SchemaOptions,
-  functions: Exports,
-): Promise<Found> {
+async function readDocument(path: string): Promise<JsonObject> {
   const text = await readFile(path, 'utf8');
-  const document = (extname(path).toLowerCase() === '.json' ? parseJson(text, path) : await parseYaml(text, path)) as JsonObject;
+  return (extname(path).toLowerCase() === '.json' ? parseJson(text, path) : await parseYaml(text, path)) as JsonObject;
+}
+
+/** All operations of an OpenAPI document; of another, the schema that it is. */
+async function allOfDocument(
+  path: string,
+  name: string | undefined,
+  options: SchemaOptions,
+  functions: Exports,
+): Promise<readonly Found[]> {
+  const { paths } = (await readDocument(path)) as { readonly paths?: Readonly<Record<string, Readonly<Record<string, unknown>>>> };
+  if (name !== undefined || typeof (paths as unknown) !== 'object') return [await fromDocument(path, name, options, functions)];
+  const operations = Object.values(paths ?? {})
+    .flatMap((each) => Object.values(each))
+    .flatMap((each) => (each as { operationId?: string } | null)?.operationId ?? []);
+  return Promise.all(operations.map((operation) => fromDocument(path, operation, options, functions)));
+}
+
+async function fromDocument(path: string, place = '', { trustPatterns = false }: SchemaOptions, functions: Exports): Promise<Found> {
+  const document = await readDocument(path);
   const options = { checks: functions, trustPatterns, ...definedIn(functions) } as FromJsonSchemaOptions;
   const pointer = place.replace(/^#/, '');
   const isOperation = pointer !== '' && !pointer.startsWith('/');
@@ -148,7 +193,7 @@ function findsLibrary(url: string): boolean {
 }
 
 /** The exports of a module. */
-async function load(path: string, what: string): Promise<Exports> {
+export async function loadModule(path: string, what: string): Promise<Exports> {
   await factsOf(path, what);
   const url = pathToFileURL(resolve(path)).href;
   // Required, not imported: Node reads through all of it for the names that it exports, otherwise.
@@ -160,28 +205,33 @@ async function load(path: string, what: string): Promise<Exports> {
   }
 }
 
-async function fromModule(path: string, name: string | undefined, functions: Exports): Promise<Found> {
-  const exported = await load(path, 'schema');
+/** The schemas that a module exports: the one of a name, or all, each once. */
+async function fromModule(path: string, name: string | undefined, functions: Exports): Promise<readonly Found[]> {
+  const exported = await loadModule(path, 'schema');
   const tokens = tokensIn(exported, functions);
   const names = Object.keys(exported).filter((each) => isSchema(exported[each]));
   const known = names.length > 0 ? `It exports ${names.join(', ')}.` : 'Export one made with group({ ... }).';
-  if (name !== undefined) {
-    const schema = exported[name];
-    if (!isSchema(schema)) throw new Failure(`${path} has no schema named "${name}". ${known}`);
-    return { schema, ofRecords: schema, name, isJson: false, notes: [], tokens };
-  }
+  if (name !== undefined && !isSchema(exported[name])) throw new Failure(`${path} has no schema named "${name}". ${known}`);
+  if (names.length === 0) throw new Failure(`${path} has no schema. ${known}`);
   // The default export may have a name too.
-  const only = names.find((each) => each !== 'default') ?? names[0];
-  if (only === undefined) throw new Failure(`${path} has no schema. ${known}`);
-  if (new Set(names.map((each) => exported[each])).size > 1)
-    throw new Failure(`${path} has several schemas. Choose one with --export. ${known}`);
-  const schema = exported[only] as Node;
-  return {
-    schema,
-    ofRecords: schema,
-    name: only === 'default' ? basename(path).split('.')[0]! : only,
+  const named = new Map<unknown, string>();
+  for (const each of name === undefined ? names : [name])
+    if (!named.has(exported[each]) || named.get(exported[each]) === 'default') named.set(exported[each], each);
+  return [...named].map(([schema, each]) => ({
+    schema: schema as Node,
+    ofRecords: schema as Node,
+    // (Beside others, its file is no name for it.)
+    name: each === 'default' && named.size === 1 ? basename(path).split('.')[0]! : each,
     isJson: false,
     notes: [],
     tokens,
-  };
+  }));
+}
+
+/** @throws Failure for several */
+function onlyOne(path: string, found: readonly Found[]): Found {
+  const [only] = found;
+  if (found.length > 1)
+    throw new Failure(`${path} has several schemas. Choose one with --export. It exports ${found.map(({ name }) => name).join(', ')}.`);
+  return only!;
 }

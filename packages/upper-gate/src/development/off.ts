@@ -2,6 +2,7 @@
 // where they are not wanted; what words them must weigh nothing.)
 
 import type { Explained, Trouble } from './explain.ts';
+import type { Place } from './places.ts';
 
 export const DEV: boolean = false;
 
@@ -13,3 +14,6 @@ export const told = (_error: unknown): string => '';
 export const fieldsBelow = (_node: object): readonly string[] => [];
 export const explain = (_trouble: Trouble, text: string): Explained => text as Explained;
 export const explained = (text: string): string => text;
+export const declared = (): object | undefined => undefined;
+export const placeOf = (_what: object): Place | undefined => undefined;
+export function startRecording(): void {}

@@ -6,6 +6,7 @@
 import { explain, explained, type Explained } from './explain.ts';
 
 export { explain, explained };
+export { declared, placeOf, startRecording } from './places.ts';
 
 /** A part of a form, for `fieldsBelow`. */
 export interface NamedNode {

@@ -1,7 +1,7 @@
 // The parts of a schema, as the library's own machinery sees them.
 
 import { keysOf } from './finding.ts';
-import { DEV, devAssert, devObject, got } from '#development';
+import { declared, DEV, devAssert, devObject, got } from '#development';
 import { inLanguage, isLabel, type Label } from '../messages/text.ts';
 import { assertFits, Branded, isBranded } from './brand.ts';
 import type { Params } from './finding.ts';
@@ -95,6 +95,7 @@ export abstract class Part extends Branded {
 
   constructor(settings: FieldSettings<unknown>, rules: readonly AnyRule[], walk?: (raw: unknown, walker: Walker) => unknown) {
     super();
+    if (DEV) Object.assign(this, declared());
     this.settings = settings;
     this.label = settings.label;
     this.hint = settings.hint;

@@ -1,6 +1,6 @@
 // A rule: what a field, a group or a list lets validate its value. The rules themselves are in ../rules.
 
-import { DEV, devAssert, got } from '#development';
+import { declared, DEV, devAssert, got } from '#development';
 import { assertUse } from './assertUse.ts';
 import { brand, type Branded } from './brand.ts';
 import type { Context } from './context/context.ts';
@@ -168,5 +168,5 @@ export function makeRule(
     severity === undefined || isSeverity(severity),
     DEV && `${name}() takes a severity of ${SEVERITY_NAMES.join(', ')}. It got ${JSON.stringify(severity)}.`,
   );
-  return { name, params, ...body, ...given, ...brand };
+  return { name, params, ...body, ...given, ...brand, ...(DEV && declared()) };
 }

@@ -40,6 +40,14 @@ export interface Generators {
 /** The module, whichever version: its own types are no part of ours. */
 export const generatorsOf = (fc: PropertyLibrary): Generators => fc as unknown as Generators;
 
+/** The module, for what cannot do without. @throws Error where it is not installed */
+export async function loadGenerators(who: string): Promise<Generators> {
+  const module: PropertyLibrary = await import('fast-check').catch((cause: unknown) => {
+    throw new Error(`${who}() needs fast-check. Run npm install -D fast-check.`, { cause });
+  });
+  return generatorsOf(module);
+}
+
 /** How many texts are made for an expression. */
 const TEXTS = 6;
 /** How deep parts within themselves are followed. */

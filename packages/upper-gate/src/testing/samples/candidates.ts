@@ -1,6 +1,7 @@
 // The raw values that are worth a try in a field: those at the limits of its rules first, then some that fit its kind, then some that
 // do not. Which of them are right, its rules say.
 
+import { patternRisk } from '../../rules/patternRisk.ts';
 import { kindOfMoment, momentAt, momentText, type MomentKind } from '../../schema/calendar.ts';
 import type { FieldPart } from '../../schema/field.ts';
 import type { Params } from '../../schema/finding.ts';
@@ -83,6 +84,8 @@ const mutants = (text: string): readonly string[] => [
 ];
 const around = (right: readonly string[]): AtLimit => ({ right, wrong: [...new Set(right.flatMap(mutants))] });
 
+const amongOptions = (options: unknown): AtLimit => ({ right: (options as readonly unknown[]).map(String), wrong: ['none of them'] });
+
 /** What each rule makes worth a try. (Rules that read other values are tried by search.) */
 const LIMITS: Readonly<Record<RuleName, ((params: Params, part: FieldPart, texts: MakeTexts) => AtLimit) | undefined>> = {
   required: ({}, { emptyRaw }) => ({ wrong: [emptyRaw] }),
@@ -110,7 +113,7 @@ const LIMITS: Readonly<Record<RuleName, ((params: Params, part: FieldPart, texts
       wrong: [beside(from, (step as number) / 2), beside(from, 1)],
     };
   },
-  oneOf: ({ options }) => ({ right: (options as readonly unknown[]).map(String), wrong: ['none of them'] }),
+  oneOf: ({ options = [] }) => amongOptions(options),
   fileSize: ({ max }) => ({
     right: [file('a.pdf', max as number, 'application/pdf')],
     wrong: [file('a.pdf', (max as number) + 1, 'application/pdf')],
@@ -120,7 +123,8 @@ const LIMITS: Readonly<Record<RuleName, ((params: Params, part: FieldPart, texts
     wrong: [file('a.unknown', 1, 'application/x-unknown')],
   }),
   requiredWhen: undefined,
-  choicesFrom: undefined,
+  // (Once it has options.)
+  choicesFrom: ({ options }) => (options ? amongOptions(options) : {}),
   asyncChoicesFrom: undefined,
   noDuplicates: undefined,
   sameAs: undefined,
@@ -170,8 +174,22 @@ export function limitsOf(part: FieldPart, { name, params }: AnyRule, texts: Make
   return [...right, ...wrong].filter((each) => each !== undefined).map((each) => asHeld(part, each));
 }
 
+/** On longer texts, a pattern that can hang may do so. */
+const LONGEST_AT_RISK = 12;
+
+const canHang = ({ name, params, definition }: AnyRule): boolean =>
+  name === 'pattern' && !definition && patternRisk(String(params['pattern']), String(params['flags'])) !== undefined;
+
+/** Leaves out the values on which a pattern of the field may hang. */
+export const harmless = (part: FieldPart, values: readonly unknown[]): readonly unknown[] =>
+  part.ruleList.some(canHang) ? values.filter((each) => typeof each !== 'string' || each.length <= LONGEST_AT_RISK) : values;
+
 /** What a field may be tried with, the values at the limits of its rules first. */
 export function candidatesOf(part: FieldPart, texts: MakeTexts): readonly unknown[] {
   const usual = [...BY_HOLDING[part.traits.holds](part), part.emptyRaw, ...STRANGE].map((each) => asHeld(part, each));
-  return [...new Set([...part.ruleList.flatMap((rule) => limitsOf(part, rule, texts)), ...usual])].filter((each) => each !== undefined);
+  const all = new Set([...part.ruleList.flatMap((rule) => limitsOf(part, rule, texts)), ...usual]);
+  return harmless(
+    part,
+    [...all].filter((each) => each !== undefined),
+  );
 }

@@ -15,7 +15,7 @@ import { sameValue } from '../../schema/sameValue.ts';
 import { blocks } from '../../schema/severity.ts';
 import { factsOf, isRuleName, RULES } from '../../schema/vocabulary.ts';
 import { validate } from '../../validate/validate.ts';
-import { arbitraryIn, findIn, poolOf, textMaker, generatorsOf, type PropertyLibrary } from './arbitrary.ts';
+import { arbitraryIn, findIn, loadGenerators, poolOf, textMaker } from './arbitrary.ts';
 import { limitsOf } from './candidates.ts';
 
 /** The options of `samples`. */
@@ -110,10 +110,7 @@ function* partsIn(part: Part, raw: unknown, path = ''): Iterable<readonly [path:
  */
 export async function samples<N extends Node>(schema: N, options: SampleOptions = {}): Promise<Samples<N[typeof RAW]>> {
   const { seed = 1, count = 10, near, context } = options;
-  const module: PropertyLibrary = await import('fast-check').catch((cause: unknown) => {
-    throw new Error('samples() needs fast-check. Run npm install -D fast-check.', { cause });
-  });
-  const fc = generatorsOf(module);
+  const fc = await loadGenerators('samples');
   const texts = textMaker(fc, seed);
   const root = partOf(schema);
   const gaveUp: GaveUp[] = [];
