@@ -32,6 +32,7 @@ const layers = [
   'dom',
   'react',
   'vue',
+  'inspector',
   'server',
 ];
 const folders = readdirSync(library, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? [entry.name] : []));

@@ -54,22 +54,29 @@ async function slip(page) {
   await page.locator('[data-gate-messages=registration] > *').waitFor();
   await page.locator('[data-gate-state=pending]').first().waitFor({ state: 'detached' });
 }
+/** The inspector, once something has happened. (Its shadow root is closed: see below.) */
+async function lookInto(page) {
+  await page.getByRole('button', { name: 'Inspect the form' }).click();
+  await page.locator('upper-gate-inspector .row').first().waitFor();
+  await page.fill('[name=registration]', 'MA-4001');
+  await page.fill('[name=vessel]', 'O');
+  await page.fill('[name=lengthM]', '17');
+  await page.waitForTimeout(1200);
+  await page.fill('[name=beam]', '7');
+  await page.press('[name=beam]', 'Tab');
+  await page
+    .locator('upper-gate-inspector')
+    .getByRole('button', { name: /^Registration/ })
+    .click();
+  await page.locator('[name=registration]').evaluate((input) => input.scrollIntoView({ block: 'start' }));
+  await page.evaluate(() => scrollBy(0, -120));
+  await page.waitForTimeout(1500);
+}
 const top = (page) => page.evaluate(() => scrollTo(0, 0));
 
 /** Each picture: the page, how it is looked at, and what is done first. */
 const pictures = {
   'start-page': ['/', {}, async () => undefined],
-  'docs-recipe': [
-    '/docs/recipes/two-buttons.html',
-    {},
-    async (page) => {
-      const frame = page.frameLocator('.live iframe');
-      await frame.getByRole('button', { name: 'Save' }).click();
-      await frame.getByLabel('Vessel name').fill('Otter');
-      await frame.getByRole('button', { name: 'Book' }).click();
-      await frame.getByText('→ 201').waitFor();
-    },
-  ],
   'docs-playground': [
     '/docs/try/',
     { colorScheme: 'dark' },
@@ -123,16 +130,8 @@ const pictures = {
     {},
     async (page) => slip(page).then(() => page.locator('[name=vessel]').evaluate((input) => input.scrollIntoView({ block: 'center' }))),
   ],
-  'page-accepted-dark': [
-    '/plain.html',
-    { colorScheme: 'dark' },
-    async (page) => {
-      await fillIn(page);
-      await page.click('#send');
-      await page.locator('#outcome p').first().waitFor();
-      await page.locator('#outcome').scrollIntoViewIfNeeded();
-    },
-  ],
+  inspector: ['/plain.html', {}, lookInto],
+  'inspector-dark': ['/react/', { colorScheme: 'dark' }, lookInto],
   'page-arabic-320': [
     '/plain.html',
     { viewport: { width: 320, height: 800 } },
@@ -203,6 +202,13 @@ const wanted = process.argv.slice(2);
 for (const [name, [path, how, act]] of Object.entries(pictures)) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
   const page = await browser.newPage({ viewport: size, locale: 'en-GB', ...how });
+  await page.addInitScript(() => {
+    // What is closed to the tests of a page (the inspector) is open here.
+    const attach = Element.prototype.attachShadow;
+    Element.prototype.attachShadow = function (init) {
+      return attach.call(this, { ...init, mode: 'open' });
+    };
+  });
   await page.goto(url + path);
   await page.locator('main').waitFor();
   await act(page);
@@ -216,7 +222,6 @@ server.kill();
 // The command, in a terminal window.
 const commands = {
   'command-check': 'upper-gate check data/schema.ts data/bookings.json --source json',
-  'command-summary': 'upper-gate check data/schema.ts data/bookings.json --source json --format summary',
   'command-convert': 'upper-gate convert data/schema.ts --to types | head -n 30',
   'command-lint':
     'cd ../../docs/lint; upper-gate lint gallery.ts#noValue gallery.ts#neverApplies gallery.ts#otherNumber gallery.ts#squareCost gallery.ts#hangingPattern',

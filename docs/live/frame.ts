@@ -18,6 +18,10 @@ function note(kind: string, text: string): void {
   log.parentElement!.scrollTop = log.scrollHeight;
 }
 
+document.querySelector('#inspect')!.addEventListener('click', () => {
+  void import('upper-gate/inspector').then(({ inspect }) => inspect(undefined, { open: true }));
+});
+
 const written = (value: unknown): string => {
   if (typeof value === 'string') return value;
   try {

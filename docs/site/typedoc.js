@@ -15,6 +15,7 @@ export default {
     '../../packages/upper-gate/src/trace/index.ts',
     '../../packages/upper-gate/src/testing/index.ts',
     '../../packages/upper-gate/src/lint/index.ts',
+    '../../packages/upper-gate/src/inspector/index.ts',
     '../../packages/upper-gate/src/html/index.ts',
     '../../packages/upper-gate/src/json-schema/index.ts',
     '../../packages/upper-gate/src/openapi/index.ts',

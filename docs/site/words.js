@@ -36,7 +36,7 @@ export const WORDS = {
   openapi: 'openapi swagger api description endpoint operation generate form from specification rest client yaml',
   interchange: 'json schema standard schema export import generate types convert interoperability',
   seeing:
-    'debug devtools inspect trace log history why does this field show an error why is my field invalid explain time travel record replay',
+    'debug devtools inspector panel inspect trace log history why does this field show an error why is my field invalid explain time travel record replay',
   testing:
     'rehearse rehearsal race condition property based fuzz generate data fixtures test jest vitest testing library unit e2e playwright mock fake timers jsdom',
   lint: 'static analysis check my schema contradictory rules unused rule never fails redos catastrophic backtracking missing translation sarif ci audit quality',

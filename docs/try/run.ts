@@ -3,6 +3,7 @@
 import * as library from 'upper-gate';
 import * as dom from 'upper-gate/dom';
 import * as html from 'upper-gate/html';
+import { inspect } from 'upper-gate/inspector';
 import * as interop from 'upper-gate/interop';
 import * as jsonSchema from 'upper-gate/json-schema';
 import * as saving from 'upper-gate/saving';
@@ -95,9 +96,17 @@ function run(code: string): void {
   };
 }
 
+let stopInspecting: (() => void) | undefined;
+/** Shows the inspector, or takes it away. */
+function show(isInspected: boolean): void {
+  stopInspecting?.();
+  stopInspecting = isInspected ? inspect(undefined, { open: true }) : undefined;
+}
+
 addEventListener('message', ({ source, data }: MessageEvent<Run>) => {
   if (source !== parent) return;
   try {
+    if ('inspects' in data) return show(data.inspects);
     run(data.code);
   } catch (error) {
     tell({ error: String(error) });

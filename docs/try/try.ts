@@ -50,6 +50,13 @@ function show(): void {
 }
 find('views').addEventListener('change', show);
 
+const inspects = find<HTMLButtonElement>('inspect');
+inspects.addEventListener('click', () => {
+  const isOn = inspects.getAttribute('aria-pressed') !== 'true';
+  inspects.setAttribute('aria-pressed', String(isOn));
+  frame.contentWindow!.postMessage({ inspects: isOn }, '*');
+});
+
 let isReady = false;
 let compiled = '';
 function run(): void {

@@ -3,6 +3,7 @@
 import { createGate } from 'upper-gate';
 import { bindForm, errorSummary, movingOptions } from 'upper-gate/dom';
 import { berthForm, tides, type TideTable } from './berth.ts';
+import './inspecting.ts';
 import './style.css';
 
 const find = (id: string): HTMLElement => document.getElementById(id)!;

@@ -2,6 +2,7 @@
 
 import { bindForm, templateRows } from 'upper-gate/dom';
 import { heardOf, openBooking, textOf, type Keeping } from './keeping.ts';
+import './inspecting.ts';
 import './style.css';
 
 const find = (id: string): HTMLElement => document.getElementById(id)!;

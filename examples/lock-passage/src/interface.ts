@@ -6,6 +6,7 @@ import { describeSchema } from 'upper-gate/interop';
 import type { JsonObject } from 'upper-gate/json-schema';
 import { fromOpenApi } from 'upper-gate/openapi';
 import { toMarkup } from '../../../packages/cli/src/convert/markup.ts';
+import './inspecting.ts';
 import './style.css';
 
 interface Operation {

@@ -4,6 +4,7 @@ import { createGate, keepDraft } from 'upper-gate';
 import { bindForm, errorSummary, templateRows } from 'upper-gate/dom';
 import { askRegister, book, referenceIn, setWeather, type Weather } from './client.ts';
 import { BEGINNING, passageForm } from './passage.ts';
+import './inspecting.ts';
 import './style.css';
 import { CATALOGUES, LANGUAGES, rememberedLanguage, say, speak, type Language, type Word } from './words.ts';
 

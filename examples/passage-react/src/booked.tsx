@@ -3,6 +3,7 @@
 import { heardOf, openBooking, textOf, type Keeping } from 'lock-passage/keeping';
 import type { KIT } from 'lock-passage/passage';
 import { say as sayIn, type Word } from 'lock-passage/words';
+import 'lock-passage/inspecting';
 import 'lock-passage/style.css';
 import { StrictMode, use, useSyncExternalStore } from 'react';
 import { createRoot } from 'react-dom/client';

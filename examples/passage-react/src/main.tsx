@@ -1,3 +1,4 @@
+import 'lock-passage/inspecting';
 import 'lock-passage/style.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';

@@ -42,7 +42,7 @@ test('text with colours for a terminal; a log of SARIF 2.1.0, by its published s
   expect(coloured.out.replace(/\u001b\[\d+m/g, '')).toBe(text.out);
   const log = JSON.parse(sarif.out) as { runs: { results: { ruleId: string; locations: object[] }[] }[] };
   // (The schema as it is published, but for a bracket too many in one of its patterns.)
-  const published = readFileSync(join(__dirname, 'data/sarif-2.1.0.schema.json'), 'utf8').replace('-[a-zA-Z]{2}]?$', '-[a-zA-Z]{2}$');
+  const published = readFileSync(join(__dirname, 'data/sarif-2.1.0.schema.json'), 'utf8').replaceAll(']?$"', '$"');
   const schema = file('sarif-2.1.0.schema.json', published);
   const byTheStandard = (name: string, text: string) => run('check', schema, file(name, text), '--trust-patterns');
   expect(await byTheStandard('log.json', sarif.out)).toMatchObject({ code: 0 });

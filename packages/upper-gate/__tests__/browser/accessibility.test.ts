@@ -6,7 +6,7 @@ import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
 import { worded } from '../wording.ts';
 import { computed, drawn, listen } from './heard.ts';
-import { BINDINGS, bundle } from './harness.ts';
+import { BINDINGS, bundle, openInspector } from './harness.ts';
 import { useBrowser } from './launch.ts';
 
 declare const Scene: { mountHeard(root: Element): void };
@@ -27,6 +27,7 @@ describe.each(BINDINGS)('%s', (_, scene, _server, alias) => {
     await page.addScriptTag({ content: script });
     await page.evaluate(() => Scene.mountHeard(document.querySelector('#root')!));
     await page.locator('form > [role=status]').waitFor({ state: 'attached' });
+    await openInspector(page);
   });
   afterAll(() => page.close());
 

@@ -4,7 +4,7 @@ import { createRequire } from 'node:module';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
 import type { Gate, Node } from 'upper-gate';
-import { BINDINGS, bundle } from './harness.ts';
+import { BINDINGS, bundle, openInspector } from './harness.ts';
 import { drawn } from './heard.ts';
 import { bundleLibrary, useBrowser } from './launch.ts';
 import type { Refused } from './scenes/server.ts';
@@ -71,6 +71,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await page.addScriptTag({ content: script });
     await page.evaluate(`(${act.toString()})(document.querySelector('#root'))`);
     await page.locator('form').waitFor({ state: 'attached' });
+    await openInspector(page);
   }
   /** The components that have rendered since the last call, and how often. */
   const rendered = () =>

@@ -1,6 +1,7 @@
 // The bindings that the tests compare, and the scenes that each draws.
 
 import { join } from 'node:path';
+import type { Page } from 'playwright-core';
 import { buildSync } from 'esbuild';
 import { SOURCE } from './launch.ts';
 import { THOROUGH } from '../runs.ts';
@@ -22,6 +23,22 @@ export const bundle = (file: string, platform: 'browser' | 'node', alias: Record
     conditions: [SOURCE],
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
+
+let inspector: string | undefined;
+/** In CI, the tables also run with the inspector open: it has no effect on the page. Opens it where that is so. */
+export async function openInspector(page: Page): Promise<void> {
+  if (process.env['INSPECTED'] === undefined) return;
+  inspector ??= buildSync({
+    stdin: { contents: "import { inspect } from 'upper-gate/inspector'; inspect(undefined, { open: true });", resolveDir: __dirname },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    conditions: [SOURCE],
+  }).outputFiles[0]!.text;
+  // (Room for both.)
+  await page.setViewportSize({ width: 1280, height: 1600 });
+  await page.addScriptTag({ content: inspector });
+}
 
 type Binding = readonly [name: string, scene: string, server: string | undefined, alias: Record<string, string>];
 /** CI tests the oldest versions of frameworks as well, which take the same code, and the example of an own binding. */

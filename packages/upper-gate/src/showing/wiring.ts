@@ -13,6 +13,7 @@ import { asUser, enter } from './entering.ts';
 import { startFocusKeeper } from './focusKeeper.ts';
 import { startLine } from './line.ts';
 import { placesOf } from './leaving.ts';
+import { setGate } from './formGate.ts';
 import { setText } from './messages.ts';
 import { startSending } from './sending.ts';
 import { hasFocus, isElement } from './page.ts';
@@ -154,9 +155,11 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
       word?.remove();
       attributes.restore();
       if (internals.form === wiring) internals.form = undefined;
+      setGate(form, undefined);
     },
   };
   internals.form = wiring;
+  setGate(form, gate);
   wiring.followRows();
   const stopWarnings = startDevWarnings(form, gate);
   return wiring;

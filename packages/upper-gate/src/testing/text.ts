@@ -3,7 +3,7 @@
 import type { Timeline, TimelineMark, TimelineSpan } from './timeline.ts';
 
 /** What stands for marks and spans. */
-const MARKS: Readonly<Record<TimelineMark['kind'], string>> = {
+export const MARKS: Readonly<Record<TimelineMark['kind'], string>> = {
   edited: '▪',
   left: '↵',
   answered: '●',
@@ -22,7 +22,7 @@ const SPANS: Readonly<Record<TimelineSpan['kind'], string>> = {
   checking: '┄',
   sending: '━',
 };
-const LEGEND: Readonly<Record<string, string>> = {
+export const LEGEND: Readonly<Record<string, string>> = {
   '▪': 'edited',
   '↵': 'left',
   '▶': 'submitted',

@@ -13,6 +13,7 @@ import type { RuleResult, Stage, Verdict } from '../schema/verdict.ts';
 import { ownName, type Entry, type Happening, type Reason, type TraceData, type TracedFinding } from './entries.ts';
 import { openValue, plain } from './plain.ts';
 import { APPLIES, awaitedIn, whyNot, whyNotAsync, whyUnvalued } from './reasons.ts';
+import { follow } from './tracers.ts';
 import { holdsPrivate, isAuthored, openPath, privateAround, readsPrivate, Secrets } from './secrets.ts';
 
 /** What follows a form needs to be told. */
@@ -375,13 +376,12 @@ export function followForm({ store, submission }: GateInternals, { add, withData
     }
   });
   const stopObserving = store.observe(observe);
-  store.tracer = guarded(tracer);
-  const { tracer: own } = store;
+  const stopFollowing = follow(store, guarded(tracer));
   return {
     initial,
     stop() {
       stopObserving();
-      if (store.tracer === own) store.tracer = undefined;
+      stopFollowing();
     },
   };
 }

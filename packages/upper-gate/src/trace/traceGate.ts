@@ -41,7 +41,7 @@ export const gateOf = (of: Trace | AnyGate): AnyGate => gates.get(of as Trace) ?
 
 /**
  * Follows a gate: which edit ran which rule, what it read and found, why a rule did not run, what was shown, what an async rule or a
- * submission waited for. One trace at a time follows a gate. A gate that nobody follows pays nothing for it.
+ * submission waited for. Several traces can follow one gate. A gate that nobody follows pays nothing for it.
  *
  * @param gate the gate
  * @param options how many entries are kept, and whether data are among them
