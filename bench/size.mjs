@@ -42,6 +42,9 @@ const FEATURES = {
   'facts from outside': /\/schema\/context\/live\.js/,
   'a trace': /\/trace\//,
   'a rehearsal': /\/testing\//,
+  lint: /\/lint\//,
+  'the inspector': /\/inspector\//,
+  'help for developers': /\/development\/(on|places)\.js/,
   'rules and kinds of an author': /\/(defineRule|defineKind|definition)\.js/,
 };
 const ALL = Object.keys(FEATURES);
@@ -91,7 +94,9 @@ const ENTRIES = [
     name: 'everything in the main entry',
     code: all(MAIN),
     uses: ALL.filter(
-      (feature) => !feature.endsWith(' page') && !['the summary', 'changes and saving', 'a trace', 'a rehearsal'].includes(feature),
+      (feature) =>
+        !feature.endsWith(' page') &&
+        !['the summary', 'changes and saving', 'a trace', 'a rehearsal', 'lint', 'the inspector', 'help for developers'].includes(feature),
     ),
   },
   // What a clause costs where it is used: of a whole value, and in a form of plain fields; no budgets.
@@ -117,6 +122,8 @@ const ENTRIES = [
     base: from(CONTACT),
   })),
   { id: '+', name: 'trace', code: from(CONTACT) + from('traceGate, explain', 'upper-gate/trace'), base: from(CONTACT) },
+  { id: '+', name: 'inspector', code: from(CONTACT) + from('inspect', 'upper-gate/inspector'), base: from(CONTACT) },
+  { id: '+', name: 'lint', code: from(CONTACT) + from('lint', 'upper-gate/lint'), base: from(CONTACT) },
   // What a feature of the page costs, on top of a bound form of plain fields.
   ...Object.entries({ 'rows on the page': 'templateRows', summary: 'errorSummary' }).map(([name, names]) => ({
     id: '+',
@@ -143,7 +150,7 @@ async function bundle(code) {
     minify: true,
     format: 'esm',
     conditions: ['production'],
-    external: ['react', 'vue'],
+    external: ['fast-check', 'react', 'vue'],
     target: 'es2022',
     write: false,
   });

@@ -35,6 +35,8 @@ const CHECKS = {
       run: ['npm ci --prefix scripts/consumers --no-audit --no-fund --loglevel=error', 'node scripts/consumers/consume.mjs'],
       needs: ['compile', 'chromium'],
     },
+    // The same table with the inspector open, which has no effect on the page.
+    inspected: { run: [`INSPECTED=1 ${jest('browser', 1)} --testPathPatterns "bindings|accessibility" -t "^plain"`], needs: ['chromium'] },
     // The tables that hold for every engine, where there is a second one.
     firefox: {
       run: [

@@ -3,22 +3,14 @@
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import type { Catalogue } from 'upper-gate';
-import { lint, recordPlaces, type LintFinding } from 'upper-gate/lint';
+import { lint, recordPlaces } from 'upper-gate/lint';
 import { Failure, firstLine } from '../failure.ts';
 import { factsOf, parseJson } from '../files.ts';
 import { print, printableDocument } from '../report/output.ts';
 import { loadModule, loadSchemas, type SchemaOptions } from '../schema.ts';
-import type { LintCommandOptions } from './formats.ts';
+import type { LintCommandOptions, Linted } from './formats.ts';
 import { sarifOf } from './sarif.ts';
 import { textOf } from './text.ts';
-
-/** What was found in a schema. */
-export interface Linted {
-  readonly file: string;
-  /** The export, the operation, or the file. */
-  readonly schema: string;
-  readonly findings: readonly LintFinding[];
-}
 
 /** The reasons for what is accepted, by path and id, by the name of the schema. */
 type Accepted = Readonly<Record<string, Readonly<Record<string, string>>>>;

@@ -2,7 +2,7 @@
 
 import { relative, sep } from 'node:path';
 import { LINT_IDS, type LintId } from 'upper-gate/lint';
-import type { Linted } from './lint.ts';
+import type { Linted } from './formats.ts';
 
 /** The address of a file, relative to the folder that the command runs in. */
 const addressOf = (file: string): string => encodeURI(relative('', file).split(sep).join('/'));

@@ -4,7 +4,7 @@ import { relative } from 'node:path';
 import { createColors } from 'picocolors';
 import { printable } from '../report/output.ts';
 import { paints } from '../report/severities.ts';
-import type { Linted } from './lint.ts';
+import type { Linted } from './formats.ts';
 
 const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`;
 

@@ -5,6 +5,11 @@ import { createRequire } from 'node:module';
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import { buildSync } from 'esbuild';
 import type { BrowserContext, Page } from 'playwright-core';
+import type * as upperGate from 'upper-gate';
+import type * as dom from 'upper-gate/dom';
+import type * as inspector from 'upper-gate/inspector';
+import type * as testing from 'upper-gate/testing';
+import type * as trace from 'upper-gate/trace';
 import { SOURCE, useBrowser } from './launch.ts';
 
 const script = buildSync({
@@ -22,11 +27,7 @@ const script = buildSync({
 }).outputFiles[0]!.text;
 const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
 
-type Library = typeof import('upper-gate') &
-  typeof import('upper-gate/dom') &
-  typeof import('upper-gate/inspector') &
-  typeof import('upper-gate/trace') &
-  typeof import('upper-gate/testing');
+type Library = typeof upperGate & typeof dom & typeof inspector & typeof trace & typeof testing;
 declare const UpperGate: Library;
 declare const made: { boat: ReturnType<Library['createGate']>; harbour: ReturnType<Library['createGate']>; events: string[] };
 

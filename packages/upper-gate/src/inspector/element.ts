@@ -243,7 +243,7 @@ export function inspectorClass(): CustomElementConstructor {
         this.#details,
         details,
         (path) => this.#choose(path),
-        () => void this.#current?.gate.field(this.#path as never).focus(),
+        () => void this.#current?.gate.field(this.#path).focus(),
       );
       this.#details.scrollTop = scrollTop;
       if (had !== undefined)
@@ -297,7 +297,7 @@ export function inspectorClass(): CustomElementConstructor {
 
     async #copy(): Promise<void> {
       if (!this.#current || !this.#trace) return;
-      const { script, gaps } = await toRehearsal(this.#current.gate.schema as never, this.#trace);
+      const { script, gaps } = await toRehearsal(this.#current.gate.schema, this.#trace);
       const text = JSON.stringify(script, null, 2);
       try {
         await navigator.clipboard.writeText(text);

@@ -68,7 +68,7 @@ export interface Details {
 }
 
 /** A value as a text. */
-export function written(value: unknown): string {
+function written(value: unknown): string {
   if (value === undefined) return 'undefined';
   const text = JSON.stringify(plain(value));
   return text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text;
@@ -182,7 +182,7 @@ export function detailsOf(gate: AnyGate, trace: Trace | undefined, path: string)
   const secrets = new Secrets();
   root.forEach((each) => privateAround(each) && secrets.note(each));
   const isPrivate = privateAround(node) !== undefined;
-  const handle = path === '' ? gate.root : gate.field(path as never);
+  const handle = path === '' ? gate.root : gate.field(path);
   const shown = shownOf(node, node.findings, store);
   const value = (of: unknown): string => (isPrivate ? DOTS : of === NO_VALUE ? 'no value' : written(of));
   const { valid, validated, required } = handle;

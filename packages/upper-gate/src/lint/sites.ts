@@ -1,6 +1,6 @@
 // Where things stand in a schema: each part once, with the rules and conditions that groups around it put on it.
 
-import { childPath, keysOf } from '../schema/finding.ts';
+import { childPath } from '../schema/finding.ts';
 import { isDictionary } from '../schema/dictionary/dictionary.ts';
 import { isGroup, type Predicate } from '../schema/group.ts';
 import { isList } from '../schema/list/list.ts';
@@ -31,7 +31,7 @@ export interface PlacedRule {
 }
 
 /** A condition of a part. */
-export interface PlacedCondition {
+interface PlacedCondition {
   readonly when: Predicate;
   readonly site: Site;
   readonly by: Site;
@@ -109,9 +109,3 @@ interface Placed {
 /** The path of a node of a live form, as sites have it. */
 export const sitePath = ({ parent, key }: Placed): string =>
   parent === undefined ? '' : isPassedThrough(parent.part) ? sitePath(parent) : childPath(sitePath(parent), key);
-
-/** Whether a path is another, or lies below it. */
-export const isWithin = (path: string, around: string): boolean => {
-  const keys = keysOf(path);
-  return keysOf(around).every((key, i) => keys[i] === key);
-};

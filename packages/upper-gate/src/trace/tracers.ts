@@ -6,6 +6,8 @@ import type { Tracer } from '../schema/kit.ts';
 /** (On the store, so that two copies of the library do not drive each other out.) */
 const FOLLOWING: unique symbol = Symbol.for('upper-gate: followed by');
 
+type Followed = FormStore & { [FOLLOWING]?: Set<Tracer> | undefined };
+
 /** A tracer that calls several. */
 const together = (all: ReadonlySet<Tracer>): Tracer =>
   new Proxy({} as Tracer, {
@@ -18,7 +20,7 @@ const together = (all: ReadonlySet<Tracer>): Tracer =>
 
 /** Has a tracer follow a form, beside others. @returns undoes it */
 export function follow(store: FormStore, tracer: Tracer): () => void {
-  const all = ((store as { [FOLLOWING]?: Set<Tracer> })[FOLLOWING] ??= new Set());
+  const all = ((store as Followed)[FOLLOWING] ??= new Set());
   const settle = (): void => {
     const [only, ...more] = all;
     store.tracer = more.length > 0 ? together(all) : only;
