@@ -94,7 +94,7 @@ function accepted(findings: readonly LintFinding[], accept: Readonly<Record<stri
  * @throws TypeError for what is no schema, and for an acceptance without a reason; Error where `fast-check` is not installed
  *
  * @example
- * expect(await lint(passage)).toEqual([]);
+ * for (const { path, id, what } of await lint(passage)) console.log(`${path} ${id}: ${what}`);
  * await lint(passage, { accept: { 'berth same-label': 'both are called Berth on the paper form' } });
  */
 export async function lint<N extends Node>(schema: N, options: LintOptions<N[typeof RAW]> = {}): Promise<readonly LintFinding[]> {

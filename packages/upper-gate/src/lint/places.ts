@@ -8,8 +8,8 @@ import { startRecording } from '#development';
  *
  * @example
  * recordPlaces();
- * const { passage } = await import('./passage.ts');
- * (await lint(passage)).map(({ place }) => place?.line);
+ * const name = text('Name', length({ max: 4 }), length({ max: 5 }));
+ * (await lint(name)).map(({ place }) => place?.line);
  */
 export function recordPlaces(): void {
   startRecording();
