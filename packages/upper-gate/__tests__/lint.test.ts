@@ -17,6 +17,7 @@ import {
   length,
   list,
   number,
+  oneOf,
   pattern,
   range,
   recursive,
@@ -98,6 +99,12 @@ test('what is meant to be as it is can be accepted, with a reason', async () => 
   expect(await idsOf(schema, { accept: { 'other same-lable': 'a slip' } })).toEqual(['other same-label', 'needless-acceptance']);
   await expect(lint(schema, { accept: { 'other same-label': ' ' } })).rejects.toThrow('for no reason');
   await expect(lint({} as Node)).rejects.toThrow('This is not a schema');
+});
+
+test('what a group says of a field counts with what the field says itself', async () => {
+  const berth = group({ berth: text('Berth', oneOf(['A1', 'Quay'])), beam: number('Beam (m)', range({ min: 5 })), name: text('Name', pattern(/^[A-Z]{2}$/)) });
+  const rules = { berth: length({ max: 2 }), beam: range({ max: 3 }), name: length({ min: 4 }) };
+  expect(await idsOf(berth.with(fieldRules(rules)))).toEqual(['berth refused-option', 'beam no-value', 'name no-value']);
 });
 
 test('values of the caller show what samples do not', async () => {

@@ -182,6 +182,8 @@ test('copied as a rehearsal, it plays; a trace of the page goes on beside it; cl
   await page.press('[name=beam]', 'Tab');
   await panel().getByRole('button', { name: 'Copy as rehearsal' }).click();
   await panel().getByText(/^Cop/).first().waitFor();
+  // (What cannot be put into the clipboard stays until it is copied.)
+  await page.waitForTimeout(1200);
   const copied = await panel().evaluate((element) => element.shadowRoot!.querySelector('textarea')?.value ?? navigator.clipboard.readText());
   const played = await page.evaluate(async (text) => {
     const { trace } = await UpperGate.rehearse(made.boat.schema as never, JSON.parse(text) as never);

@@ -54,6 +54,8 @@ export function inspectorClass(): CustomElementConstructor {
     #path = '';
     #trace: Trace | undefined;
     #isPaused = false;
+    /** Whether what is to be copied stands in place of the details. */
+    #isCopying = false;
     #isDue = false;
     #lastDetails = '';
     #undo: (() => void)[] = [];
@@ -62,7 +64,7 @@ export function inspectorClass(): CustomElementConstructor {
     #following: (() => void)[] = [];
     #ticking: ReturnType<typeof setInterval> | undefined;
 
-    readonly #toggle = button('Inspect forms', { class: 'toggle', 'aria-expanded': 'false' }, () => (this.open = true));
+    readonly #toggle = button('Inspect forms', { class: 'toggle' }, () => (this.open = true));
     readonly #panel = h('aside', { 'aria-label': 'Form inspector', hidden: '' });
     readonly #forms = h('select', { 'aria-label': 'Form' });
     readonly #filter = h('input', { type: 'search', autocomplete: 'off', size: '12' });
@@ -98,8 +100,8 @@ export function inspectorClass(): CustomElementConstructor {
       this.#filter.addEventListener('input', () => this.#draw());
       // A press does not move the focus away from the page, but into fields of the panel itself.
       root.addEventListener('mousedown', (event) => {
-        const isTaken = (event.target as Element).closest('button') ?? !(event.target as Element).closest('input, select, textarea, .pane');
-        if (isTaken) event.preventDefault();
+        const target = event.target as Element;
+        if (target.closest('button') !== null || target.closest('input, select, textarea, .pane') === null) event.preventDefault();
       });
       root.addEventListener('keydown', (event) => {
         if ((event as KeyboardEvent).key === 'Escape' && this.open) this.open = false;
@@ -161,7 +163,6 @@ export function inspectorClass(): CustomElementConstructor {
       this.toggleAttribute('open', isOpen);
       this.#panel.hidden = !isOpen;
       this.#toggle.hidden = isOpen;
-      this.#toggle.setAttribute('aria-expanded', String(isOpen));
       this.#stopPicking?.();
       clearInterval(this.#ticking);
       if (isOpen) {
@@ -189,7 +190,12 @@ export function inspectorClass(): CustomElementConstructor {
       this.#following = [];
       this.#current = inspected;
       this.#path = '';
-      if (!inspected) return;
+      this.#isCopying = false;
+      if (!inspected) {
+        this.#tree.draw([], '');
+        for (const pane of [this.#details, this.#lanes]) pane.replaceChildren();
+        return;
+      }
       this.#forms.selectedIndex = this.#inspected.indexOf(inspected);
       const { gate } = inspected;
       this.#record();
@@ -227,12 +233,13 @@ export function inspectorClass(): CustomElementConstructor {
     #drawAll(gate: AnyGate): void {
       const { value } = this.#filter;
       this.#tree.draw(treeOf(gate, value), this.#path);
+      if (this.#trace) drawLanes(this.#lanes, timelineOf(this.#trace.toJSON()), value);
+      if (this.#isCopying) return;
       const details = detailsOf(gate, this.#trace, this.#path);
       // (What has not changed stays, with the focus in it.)
       const text = JSON.stringify(details);
       if (text !== this.#lastDetails) this.#drawDetails(details);
       this.#lastDetails = text;
-      if (this.#trace) drawLanes(this.#lanes, timelineOf(this.#trace.toJSON()), value);
     }
 
     #drawDetails(details: ReturnType<typeof detailsOf>): void {
@@ -252,6 +259,8 @@ export function inspectorClass(): CustomElementConstructor {
 
     #choose(path: string): void {
       this.#path = path;
+      this.#isCopying = false;
+      this.#lastDetails = '';
       this.#details.scrollTop = 0;
       this.#draw();
     }
@@ -297,19 +306,27 @@ export function inspectorClass(): CustomElementConstructor {
 
     async #copy(): Promise<void> {
       if (!this.#current || !this.#trace) return;
-      const { script, gaps } = await toRehearsal(this.#current.gate.schema, this.#trace);
-      const text = JSON.stringify(script, null, 2);
+      try {
+        const { script, gaps } = await toRehearsal(this.#current.gate.schema, this.#trace);
+        const isCopied = await this.#give(JSON.stringify(script, null, 2));
+        this.#say([isCopied ? 'Copied.' : 'Copy it from here.', ...gaps].join(' '));
+      } catch (error) {
+        this.#say(`It cannot be copied: ${String(error)}`);
+      }
+    }
+
+    /** Puts a text into the clipboard; where a page may not do that, the user copies it by hand. */
+    async #give(text: string): Promise<boolean> {
       try {
         await navigator.clipboard.writeText(text);
-        this.#say(gaps.length === 0 ? 'Copied.' : `Copied. ${gaps.join(' ')}`);
+        return true;
       } catch {
-        // A page may not be allowed to write there: then the user copies it by hand.
         const area = h('textarea', { readonly: '', rows: '12', 'aria-label': 'The rehearsal' }, text);
+        this.#isCopying = true;
         this.#details.replaceChildren(area);
-        this.#lastDetails = '';
         area.focus();
         area.select();
-        this.#say('Copy it from here.');
+        return false;
       }
     }
   };

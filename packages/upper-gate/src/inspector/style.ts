@@ -27,6 +27,7 @@ header output { color: var(--faint); }
 .spacer { flex: 1; }
 .pane { overflow: auto; padding: 8px 10px; border-left: 1px solid var(--edge); }
 .pane:first-of-type { border-left: 0; padding: 0; }
+textarea { width: 100%; font: 12px ui-monospace, monospace; color: inherit; background: var(--band); border: 1px solid var(--edge); }
 ul, ol { list-style: none; margin: 0; padding: 0; } p { margin: 2px 0; }
 .row { display: flex; flex-wrap: wrap; gap: 0 8px; width: 100%; text-align: left; border: 0; border-radius: 0; border-bottom: 1px solid var(--band);
   padding: 4px 10px 4px calc(10px + 14px * var(--depth, 0)); background: none; }

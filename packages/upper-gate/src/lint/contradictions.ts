@@ -4,21 +4,22 @@ import { makeGate } from '../gate/createGate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import { SUBMIT } from '../evaluate/stage.ts';
+import { readValue } from '../evaluate/field.ts';
 import { severityOf } from '../evaluate/finding.ts';
 import type { ContextValue } from '../schema/context/context.ts';
 import { swapSource, type ContextSource } from '../schema/context/running.ts';
 import { originOf } from '../json-schema/conditions.ts';
 import { originOfRule } from '../json-schema/keywords/documentRule.ts';
-import { isField, type FieldPart } from '../schema/field.ts';
+import { isField, isUnreadable, type FieldPart } from '../schema/field.ts';
 import { isList } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
-import { isBlocking, type AnyRule } from '../schema/rule.ts';
+import { isBlocking, type AnyRule, type RunnableRule } from '../schema/rule.ts';
 import { blocks } from '../schema/severity.ts';
 import { findIn } from '../testing/samples/arbitrary.ts';
 import type { Found } from './finding.ts';
 import { common, implies, isNothing, spanOf, whyNeverFails } from './limits.ts';
 import { isTried, type Courses, type RuleCourse } from './courses.ts';
-import { noAnswer, STILL } from './now.ts';
+import { noAnswer, NOW, STILL } from './now.ts';
 import type { Pools } from './pools.ts';
 import { called, labelled, quoted, written } from './told.ts';
 import { sitePath, type PlacedRule, type Site } from './sites.ts';
@@ -26,20 +27,45 @@ import { sitePath, type PlacedRule, type Site } from './sites.ts';
 /** The rules on a part that count always, and block. */
 const blocking = ({ rules }: Site): readonly AnyRule[] => rules.map(({ rule }) => rule).filter(isBlocking);
 
-/** The own rules of a field that have an error for a value. @returns nothing where what they read was not given */
-function refusing(part: FieldPart, raw: unknown, context: readonly ContextValue[]): readonly (AnyRule | undefined)[] | undefined {
+/** Whether a rule of a group on a field reads nothing but the value: its params say all. */
+const readsValueOnly = ({ test, author, definition, moving, params }: AnyRule): boolean =>
+  test !== undefined && !(author ?? definition ?? moving) && params['other'] === undefined;
+
+/**
+ * The rules of a field that have an error for a value, whatever else the form holds.
+ *
+ * @returns nothing where what they read was not given
+ */
+function refusing(
+  { part, rules }: FieldSite,
+  raw: unknown,
+  context: readonly ContextValue[],
+): readonly (AnyRule | undefined)[] | undefined {
   const source: ContextSource = { context };
   const before = swapSource(source);
   try {
     const found = findIn(part, raw);
     if (source.lacking !== undefined || found.some(({ verdict }) => verdict.code === 'crashed')) return undefined;
-    return found
+    const own = found
       .filter(({ rule, verdict }) => blocks({ severity: severityOf(rule, verdict) }))
       .map(({ rule }) => rule as AnyRule | undefined);
+    const value = readValue(part, raw, { fault: () => undefined });
+    if (value === undefined || isUnreadable(value)) return own;
+    const ofGroups = rules.filter(({ rule, by }) => by.part !== part && isBlocking(rule) && readsValueOnly(rule));
+    return [
+      ...own,
+      ...ofGroups.map(({ rule }) => rule).filter((rule) => (rule as RunnableRule).test!(value, undefined, NOW, undefined) !== undefined),
+    ];
   } finally {
     swapSource(before);
   }
 }
+
+/** A field, at its place. */
+interface FieldSite extends Site {
+  readonly part: FieldPart;
+}
+const isFieldSite = (site: Site): site is FieldSite => isField(site.part);
 
 /** The options that a field offers, or that a rule leaves, as controls hold them. */
 function optionsOf({ part, rules }: Site): readonly string[] | undefined {
@@ -86,10 +112,10 @@ function* refusedValues(site: Site, context: readonly ContextValue[]): Iterable<
     }
   }
   const options = optionsOf(site);
-  if (!isField(part) || !options) return;
+  if (!isFieldSite(site) || !options) return;
   const isMany = part.traits.holds === 'options';
   const refused = options.flatMap((option) => {
-    const by = refusing(part, isMany ? [option] : option, context);
+    const by = refusing(site, isMany ? [option] : option, context);
     // (How many may be chosen is no matter of one of them.)
     const named = by?.filter((rule) => !(isMany && rule?.name === 'length'));
     return named && named.length > 0 ? [{ option, rule: named[0] }] : [];
@@ -116,12 +142,12 @@ function* refusedValues(site: Site, context: readonly ContextValue[]): Iterable<
 
 /** Of a field whose built-in rules leave no value that was tried. */
 function* refusedSamples(site: Site, pools: Pools, context: readonly ContextValue[]): Iterable<Found> {
+  if (!isFieldSite(site) || site.part.traits.holds !== 'value') return;
   const { part } = site;
-  if (!isField(part) || part.ruleList.some((rule) => rule.author ?? rule.definition) || part.traits.holds !== 'value') return;
+  if (part.ruleList.some((rule) => rule.author ?? rule.definition)) return;
   const tried = pools.of(site).filter((raw) => raw !== part.emptyRaw);
-  const shapes = part.sync.filter((rule) => rule.test && isBlocking(rule));
-  if (shapes.length < 2 || tried.some((raw) => refusing(part, raw, context)?.length !== 1 && refusing(part, raw, context)?.length === 0))
-    return;
+  const shapes = blocking(site).filter((rule) => rule.test && (part.sync.includes(rule) || readsValueOnly(rule)));
+  if (shapes.length < 2 || tried.some((raw) => refusing(site, raw, context)?.length === 0)) return;
   yield {
     id: 'no-value',
     site,
@@ -181,14 +207,14 @@ function* idleRules(site: Site, courses: ReadonlyMap<PlacedRule, RuleCourse>): I
 
 /** A step that does not hit its own limits. */
 function* offStep(site: Site, context: readonly ContextValue[]): Iterable<Found> {
+  if (!isFieldSite(site)) return;
   const { part, rules } = site;
-  if (!isField(part)) return;
   for (const { rule } of rules) {
     if (rule.name !== 'range' || rule.definition || rule.moving) continue;
     for (const name of ['min', 'max'] as const) {
       const limit = rule.params[name];
       if ((typeof limit !== 'number' && typeof limit !== 'string') || limit === 'today') continue;
-      const found = refusing(part, part.write ? part.write(limit, 'en') : String(limit), context);
+      const found = refusing(site, part.write ? part.write(limit, 'en') : String(limit), context);
       const isOff = found?.some((by) => by && (by.name === 'step' || by === rule));
       const step = found?.find((by) => by?.name === 'step') ?? rule;
       if (isOff)
