@@ -100,6 +100,15 @@ const RUNS: Readonly<Record<string, readonly Run[]>> = {
       },
       shows: [expect.stringMatching(/^"E-mail" has the error valueMissing .* It has been shown for \d+ ms\.$/), []],
     },
+    {
+      blocks: [2],
+      before: OWN,
+      code: "const { bindForm } = await import('upper-gate/dom'); bindForm(document.querySelector('form')!, gate);",
+      html: form('vessel', 'email'),
+      // (Its shadow root is closed.)
+      use: (page) => page.locator('body > upper-gate-inspector:last-child').count(),
+      shows: 1,
+    },
   ],
   'docs/testing.md': [
     {

@@ -44,8 +44,14 @@ async function startServer(folder: string): Promise<{ url: string; process: Chil
   return { url, process: child };
 }
 
+/** The demo, as it is served, and a browser. */
+export interface Demo {
+  readonly url: string;
+  readonly browser: Browser;
+}
+
 /** A server and a browser for the tests of one file; both end with them, whichever failed to start. */
-export function useDemo(): { readonly url: string; readonly browser: Browser } {
+export function useDemo(): Demo {
   const demo = { url: '', browser: undefined as unknown as Browser };
   let server: ChildProcess | undefined;
   const folder = mkdtempSync(join(tmpdir(), 'lock-passage-'));

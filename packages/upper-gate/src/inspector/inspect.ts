@@ -29,7 +29,7 @@ export function defineInspector(): void {
  * @returns takes the form out of the inspector, and the inspector off the page with the last one
  *
  * @example
- * if (location.hostname === 'localhost') (await import('upper-gate/inspector')).inspect(gate);
+ * if (process.env['NODE_ENV'] !== 'production') (await import('upper-gate/inspector')).inspect(gate);
  */
 export function inspect(gate?: AnyGate, { name, open }: InspectOptions = {}): () => void {
   defineInspector();
