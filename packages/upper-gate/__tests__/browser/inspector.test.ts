@@ -176,8 +176,12 @@ test('a field is picked by a click that the page does not get; several forms; fi
 test('copied as a rehearsal, it plays; a trace of the page goes on beside it; closed, it follows nothing', async () => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']).catch(() => undefined);
   await page.evaluate(() => Object.assign(globalThis, { trace: UpperGate.traceGate(made.boat) }));
+  const count = () =>
+    page.evaluate(() => (globalThis as unknown as { trace: { entries: readonly { kind: string }[] } }).trace.entries.filter(({ kind }) => kind === 'edited').length);
   await open();
+  const atFirst = await count();
   await page.fill('[name=lengthM]', '3');
+  expect(await count()).toBeGreaterThan(atFirst);
   await page.fill('[name=beam]', '7');
   await page.press('[name=beam]', 'Tab');
   await panel().getByRole('button', { name: 'Copy as rehearsal' }).click();
@@ -190,7 +194,6 @@ test('copied as a rehearsal, it plays; a trace of the page goes on beside it; cl
     return trace.entries.filter(({ kind }) => kind === 'edited' || kind === 'shown').length;
   }, copied);
   expect(played).toBeGreaterThan(2);
-  const count = () => page.evaluate(() => (globalThis as unknown as { trace: { entries: readonly unknown[] } }).trace.entries.length);
   const before = await count();
   await panel().getByRole('button', { name: 'Close' }).click();
   await page.fill('[name=beam]', '2');

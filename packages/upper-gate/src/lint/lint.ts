@@ -109,7 +109,7 @@ export async function lint<N extends Node>(schema: N, options: LintOptions<N[typ
   const raws: readonly unknown[] = isGroup(given) ? values : values.map((value) => ({ value }));
   const known = new Map<string, unknown[]>();
   for (const raw of raws) collect(whole, raw, sites, known);
-  const pools = poolsOf(sites, make, known);
+  const pools = poolsOf(make, known);
   const drawn = fc.sample(arbitraryIn(whole, fc, make), { seed, numRuns: DRAWN });
   const courses = new Courses(sites, facts, catalogues[0]);
   tryFields(sites, pools, courses);

@@ -49,18 +49,10 @@ export interface Pools {
 }
 
 /** @param given values of the whole schema, as they are at paths of sites */
-export function poolsOf(sites: readonly Site[], make: MakeTexts, given: ReadonlyMap<string, readonly unknown[]>): Pools {
-  const functions = [
-    ...new Set(
-      sites.flatMap(({ rules, conditions }) => [
-        ...rules.flatMap(({ rule }) => rule.author ?? rule.test ?? []),
-        ...conditions.map(({ when }) => when),
-      ]),
-    ),
-  ];
-  const known = new Map<FieldPart, readonly unknown[]>();
+export function poolsOf(make: MakeTexts, given: ReadonlyMap<string, readonly unknown[]>): Pools {
+  const known = new Map<Site, readonly unknown[]>();
   const usual = (site: Site, part: FieldPart): readonly unknown[] => {
-    const before = known.get(part);
+    const before = known.get(site);
     if (before) return before;
     const own = site.rules.flatMap(({ rule }) => rule.author ?? []);
     const params = site.rules.flatMap(({ rule }) => (rule.definition ? Object.values(rule.params).flat() : []));
@@ -78,19 +70,17 @@ export function poolsOf(sites: readonly Site[], make: MakeTexts, given: Readonly
       ...own.flatMap((each) => mentioned(part, literalsIn(each), make)),
       ...(part.traits.measures === 'text' ? words.flatMap(examplesIn) : []),
     ];
-    known.set(part, pool);
+    known.set(site, pool);
     return pool;
   };
   return {
     of(site, first = []) {
       const { part } = site;
       if (!isField(part)) return [];
-      const others = functions.length <= 20 ? functions : [];
       const all = new Set([
         ...(given.get(site.path) ?? []),
         ...first.flatMap((each) => mentioned(part, literalsIn(each), make)),
         ...usual(site, part),
-        ...others.flatMap((each) => mentioned(part, literalsIn(each), make)),
       ]);
       return harmless(part, [...all]);
     },
