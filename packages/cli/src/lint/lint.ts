@@ -76,7 +76,7 @@ export async function lintFiles(
       try {
         const findings = await lint(schema, {
           catalogues,
-          values: values,
+          values,
           accept: accepted[name] ?? {},
           ...(options.context !== undefined && { context }),
           ...(exportedTo && { exportedTo }),

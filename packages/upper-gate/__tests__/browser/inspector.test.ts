@@ -126,6 +126,19 @@ test('fields with what they hold and why; rules with what they read; the timelin
   expect(complaints).toEqual([]);
 });
 
+test('a fact from outside is no field to go to', async () => {
+  await page.evaluate(() => {
+    const { check, context, createGate, fieldRules, group, inspect, number } = UpperGate;
+    const widest = context<number>('widest');
+    const lock = createGate(group({ beam: number('Beam') }).with(fieldRules({ beam: check((beam) => beam <= widest.get()) })), { context: [widest.of(5)] });
+    inspect(lock, { open: true });
+    lock.field('beam').set('7');
+  });
+  await row('Beam').click();
+  await details().getByText('reads context widest').waitFor();
+  expect(await details().getByRole('button').allTextContents()).toEqual(['Go to the field on the page']);
+});
+
 test('by keyboard alone; the page does not notice that the focus goes there and comes back', async () => {
   await page.evaluate(() => void UpperGate.inspect());
   await page.focus('[name=beam]');
@@ -163,7 +176,8 @@ test('a field is picked by a click that the page does not get; several forms; fi
   await panel().getByLabel('Filter').fill('');
   await panel().getByRole('button', { name: 'Pause' }).click();
   await page.fill('[name=beam]', '4');
-  await page.waitForTimeout(100);
+  // It would have drawn in the first of these.
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
   expect(await row('Beam').innerText()).not.toContain('"4"');
   await panel().getByRole('button', { name: 'Pause' }).click();
   await row('Beam').getByText('"4"').waitFor();

@@ -8,11 +8,21 @@ const list = (title: string, items: readonly Node[], none: string): readonly Nod
   items.length > 0 ? h('ul', {}, ...items) : h('p', { class: 'faint' }, none),
 ];
 
+/** Where details lead. */
+export interface Leads {
+  /** Whether the form has a field at a path: what is read may be a fact from outside, too. */
+  readonly has: (path: string) => boolean;
+  /** Leads to another field. */
+  readonly choose: (path: string) => void;
+  /** Moves the focus on the page to the field. */
+  readonly show: () => void;
+}
+
 /** Paths that lead to their fields. */
-const links = (paths: readonly string[], choose: (path: string) => void): readonly Node[] =>
+const links = (paths: readonly string[], { has, choose }: Leads): readonly Node[] =>
   paths.flatMap((path, i) => [
     document.createTextNode(i === 0 ? '' : ', '),
-    path.startsWith('the ') ? document.createTextNode(path) : button(path, { class: 'link' }, () => choose(path)),
+    has(path) ? button(path, { class: 'link' }, () => choose(path)) : document.createTextNode(path),
   ]);
 
 const finding = ({ severity, code, message, by, isShown }: FindingRow): Node =>
@@ -24,17 +34,17 @@ const finding = ({ severity, code, message, by, isShown }: FindingRow): Node =>
     message ?? '(private)',
   );
 
-const rule = ({ name, reads, came }: RuleRow, choose: (path: string) => void): Node =>
+const rule = ({ name, reads, came }: RuleRow, leads: Leads): Node =>
   h(
     'li',
     {},
     h('strong', {}, name),
     came === undefined ? '' : ` ${came}`,
-    ...(reads.length > 0 ? ['; reads ', ...links(reads, choose)] : []),
+    ...(reads.length > 0 ? ['; reads ', ...links(reads, leads)] : []),
   );
 
-/** Draws the details. @param choose leads to another field @param show moves the focus on the page to the field */
-export function drawDetails(element: HTMLElement, details: Details | undefined, choose: (path: string) => void, show: () => void): void {
+/** Draws the details. */
+export function drawDetails(element: HTMLElement, details: Details | undefined, leads: Leads): void {
   if (!details) return element.replaceChildren(h('p', { class: 'faint' }, 'The form has this field no more.'));
   const { path, label, kind, values, states, findings, rules, reads, readBy, why } = details;
   element.replaceChildren(
@@ -55,11 +65,11 @@ export function drawDetails(element: HTMLElement, details: Details | undefined, 
     ...list('Findings', findings.map(finding), 'None.'),
     ...list(
       'Rules',
-      rules.map((each) => rule(each, choose)),
+      rules.map((each) => rule(each, leads)),
       'None.',
     ),
-    h('p', {}, 'Reads: ', ...(reads.length > 0 ? links(reads, choose) : ['nothing'])),
-    h('p', {}, 'Read by: ', ...(readBy.length > 0 ? links(readBy, choose) : ['nobody'])),
-    path === '' ? '' : button('Go to the field on the page', {}, show),
+    h('p', {}, 'Reads: ', ...(reads.length > 0 ? links(reads, leads) : ['nothing'])),
+    h('p', {}, 'Read by: ', ...(readBy.length > 0 ? links(readBy, leads) : ['nobody'])),
+    path === '' ? '' : button('Go to the field on the page', {}, () => leads.show()),
   );
 }

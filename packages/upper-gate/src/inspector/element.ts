@@ -246,12 +246,11 @@ export function inspectorClass(): CustomElementConstructor {
       const active = this.#root.activeElement;
       const had = active && this.#details.contains(active) ? active.textContent : undefined;
       const { scrollTop } = this.#details;
-      drawDetails(
-        this.#details,
-        details,
-        (path) => this.#choose(path),
-        () => void this.#current?.gate.field(this.#path).focus(),
-      );
+      drawDetails(this.#details, details, {
+        has: (path) => this.#current?.gate.has(path) === true,
+        choose: (path) => this.#choose(path),
+        show: () => void this.#current?.gate.field(this.#path).focus(),
+      });
       this.#details.scrollTop = scrollTop;
       if (had !== undefined)
         ([...this.#details.querySelectorAll('button')].find(({ textContent }) => textContent === had) ?? this.#details).focus();

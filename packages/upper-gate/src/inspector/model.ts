@@ -6,6 +6,7 @@ import type { AnyGate } from '../gate/gate.ts';
 import { internalsOf } from '../gate/internals.ts';
 import type { BaseNode } from '../gate/node.ts';
 import type { Readable, TracedRule } from '../schema/kit.ts';
+import { keysOf } from '../schema/finding.ts';
 import { NO_VALUE } from '../schema/noValue.ts';
 import type { Severity } from '../schema/severity.ts';
 import { ownName, type Entry } from '../trace/entries.ts';
@@ -104,7 +105,7 @@ export function treeOf(gate: AnyGate, filter: string): readonly TreeRow[] {
       path,
       label,
       kind: node.part.kind,
-      depth: wanted === '' ? path.split('.').length - (path === '' ? 1 : 0) : 0,
+      depth: wanted === '' ? keysOf(path).length : 0,
       raw: node.part.traits.hasParts ? undefined : privateAround(node) ? DOTS : written(node.raw),
       states: statesOf(node),
       found: findings.length,

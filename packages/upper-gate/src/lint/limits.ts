@@ -62,9 +62,8 @@ const isIn = (inner: Span, outer: Span): boolean =>
 
 /** Whether a rule comes as early as another, and counts as much. */
 const isBefore = (a: AnyRule, b: AnyRule): boolean =>
-  rank(a.on ?? 'change') <= rank(b.on ?? 'change') && (a.severity ?? 'error') === (b.severity ?? 'error') && a.reveal === b.reveal
-    ? true
-    : isBlocking(a) && rank(a.on ?? 'change') <= rank(b.on ?? 'change') && !isBlocking(b) && b.severity !== 'notice';
+  rank(a.on ?? 'change') <= rank(b.on ?? 'change') &&
+  (((a.severity ?? 'error') === (b.severity ?? 'error') && a.reveal === b.reveal) || (isBlocking(a) && b.severity === 'warning'));
 
 const values = (of: unknown): readonly unknown[] => (Array.isArray(of) ? of : []);
 

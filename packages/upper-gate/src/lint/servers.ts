@@ -4,6 +4,7 @@ import { toAttributes } from '../html/toAttributes.ts';
 import { JsonSchemaError } from '../json-schema/document.ts';
 import { toJsonSchema } from '../json-schema/toJsonSchema.ts';
 import { isField } from '../schema/field.ts';
+import { pathOf } from '../schema/finding.ts';
 import { nodeOf } from '../schema/part.ts';
 import type { Found } from './finding.ts';
 import type { Courses } from './courses.ts';
@@ -16,7 +17,7 @@ export type ExportedTo = 'html' | 'json-schema';
 /** The site at a place in the document of a schema. */
 function siteAt(sites: readonly Site[], pointer: string): Site {
   const keys = pointer.split('/').slice(1);
-  const path = keys.filter((_, i) => keys[i - 1] === 'properties').join('.');
+  const path = pathOf(keys.filter((_, i) => keys[i - 1] === 'properties'));
   return sites.find((site) => site.path === path) ?? sites[0]!;
 }
 

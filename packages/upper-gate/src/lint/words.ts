@@ -8,6 +8,7 @@ import { isGroup } from '../schema/group.ts';
 import { UNNAMED } from '../schema/part.ts';
 import type { AnyRule } from '../schema/rule.ts';
 import { factsOf, isRuleName, type RuleName } from '../schema/vocabulary.ts';
+import { codesOf } from '../testing/samples/samples.ts';
 import type { Found } from './finding.ts';
 import type { Courses } from './courses.ts';
 import { called, labelled, quoted } from './told.ts';
@@ -112,10 +113,6 @@ function* wrongMessages(site: Site, rule: AnyRule, text: Text): Iterable<Found> 
     }
   }
 }
-
-/** The codes that a rule reports, as far as the declaration says. */
-const codesOf = ({ code, name, definition }: AnyRule): readonly string[] =>
-  code !== undefined ? [code] : definition ? [definition.name] : isRuleName(name) ? factsOf(name).codes : [];
 
 const languageOf = ({ locale = 'en' }: Catalogue): string => locale;
 

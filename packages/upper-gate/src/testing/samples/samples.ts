@@ -319,8 +319,8 @@ function reportedBy(rule: AnyRule, path: string, before: readonly Finding[], now
 }
 
 /** The codes that a rule may report, as far as that is known. */
-const codesOf = ({ code, name }: AnyRule): readonly string[] =>
-  code === undefined ? (isRuleName(name) ? factsOf(name).codes : []) : [code];
+export const codesOf = ({ code, name, definition }: AnyRule): readonly string[] =>
+  code !== undefined ? [code] : definition ? [definition.name] : isRuleName(name) ? factsOf(name).codes : [];
 /** What built-in rules report: nothing that a function of the author made up. */
 const STANDARD: readonly string[] = ['badInput', 'unknown', ...Object.values(RULES).flatMap(({ codes }) => codes)];
 
