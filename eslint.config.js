@@ -30,6 +30,7 @@ const layers = [
   'showing',
   'binding',
   'dom',
+  'elements',
   'react',
   'vue',
   'inspector',

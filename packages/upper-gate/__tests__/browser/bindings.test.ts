@@ -425,7 +425,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await page.unrouteAll();
   });
 
-  if (framework !== 'plain') {
+  if (!['plain', 'elements'].includes(framework)) {
     test('a keystroke among many fields renders one component', async () => {
       await show((root) => Scene.mountMany(root));
       await rendered();

@@ -52,6 +52,7 @@ const MORE_BINDINGS: readonly Binding[] = THOROUGH
 /** Each binding: its name, its scenes in a page and on a server, and the versions of packages that it takes. */
 export const BINDINGS: readonly Binding[] = [
   ['plain', 'plain.ts', 'plain-server.ts', {}],
+  ['elements', 'elements.ts', 'plain-server.ts', {}],
   ['React 19', 'react.tsx', 'react-server.tsx', {}],
   ['Vue', 'vue.ts', 'vue-server.ts', {}],
   ...MORE_BINDINGS,

@@ -63,7 +63,8 @@ export const SOURCE = 'upper-gate-source';
 
 /** The library in one script, as `UpperGate`. */
 export function bundleLibrary(production = false): string {
-  const contents = "export * from 'upper-gate'; export * from 'upper-gate/dom'; export * from 'upper-gate/html'; export * from 'upper-gate/binding';";
+  const contents =
+    "export * from 'upper-gate'; export * from 'upper-gate/dom'; export * from 'upper-gate/elements'; export * from 'upper-gate/html'; export * from 'upper-gate/binding';";
   const { outputFiles } = buildSync({
     stdin: { contents, resolveDir: __dirname },
     bundle: true,

@@ -5,6 +5,7 @@ export type Trouble =
   // warnings
   | 'control-without-field'
   | 'control-without-label'
+  | 'form-without-gate'
   | 'element-not-of-the-form'
   | 'hint-without-place'
   | 'control-of-another-kind'

@@ -2,11 +2,10 @@
 
 import { devAssert, explain } from '#development';
 import { startHookWarnings } from '#hookWarnings';
-import type { AnyGate, Gate } from '../gate/gate.ts';
+import type { AnyGate } from '../gate/gate.ts';
 import type { Handle } from '../gate/handle.ts';
 import { internalsOf } from '../gate/internals.ts';
 import { takeRefusal } from '../gate/takeRefusal.ts';
-import type { Node } from '../schema/node.ts';
 import { AttributeWriter } from '../showing/attributes.ts';
 import { offerMarkup, tie } from '../showing/connect.ts';
 import { formOf, isControl, isFilled, isStated, markupValue, nameOf, readControls, type Control } from '../showing/controls.ts';
@@ -23,6 +22,7 @@ import { BoundField } from './field.ts';
 import { Hooks } from './hooks.ts';
 import type { OptionsFeature } from './options.ts';
 import type { RowsFeature } from './rows.ts';
+import type { ShadowFeature } from './shadowFields.ts';
 import type { SummaryFeature } from './summary.ts';
 
 /** Features that only some forms need. A page loads those that it names. */
@@ -31,6 +31,8 @@ export interface BindOptions {
   readonly rows?: RowsFeature;
   /** Options that depend on other fields: `movingOptions`. */
   readonly options?: OptionsFeature;
+  /** Fields in shadow roots: `shadowFields`. */
+  readonly shadows?: ShadowFeature;
   /** The summary of all errors: `errorSummary`, or `errorSummary(draw)`. */
   readonly summary?: SummaryFeature;
 }
@@ -42,14 +44,14 @@ export interface BindOptions {
  *
  * @param form its controls' names are paths of the gate's schema; others are left alone
  * @param gate the live controller
- * @param options the features of the page: `rows`, `options`, `summary`
+ * @param options the features of the page: `rows`, `options`, `shadows`, `summary`
  * @returns undoes everything
  *
  * @example
  * const unbind = bindForm(document.querySelector('form')!, createGate(passage, { submit: send }));
  * bindForm(form, gate, { rows: templateRows, summary: errorSummary });
  */
-export function bindForm<N extends Node>(form: HTMLFormElement, gate: Gate<N>, options: BindOptions = {}): () => void {
+export function bindForm(form: HTMLFormElement, gate: AnyGate, options: BindOptions = {}): () => void {
   devAssert(
     () =>
       bound.has(form) &&
@@ -71,6 +73,9 @@ const POSTED = 'data-gate-posted';
 const RELEVANT =
   'input, select, textarea, template, [name], [data-gate-messages], [data-gate-applies], [data-gate-label], [data-gate-hint], [data-gate-count]';
 
+/** What is followed on the page, and in shadow roots. */
+const OBSERVED = { subtree: true, childList: true, attributes: true, attributeFilter: ['disabled', 'name', 'form'] };
+
 const isRelevant = (node: globalThis.Node): boolean => isElement(node) && (node.matches(RELEVANT) || node.querySelector(RELEVANT) !== null);
 
 /** What the binding does to an element that is no control, and for which field. */
@@ -81,7 +86,7 @@ interface BoundPart {
 const PARTS = ['hint', 'count', 'messages', 'label', 'applies'] as const;
 type PartHook = (typeof PARTS)[number];
 
-function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, features: BindOptions): () => void {
+function bind(form: HTMLFormElement, gate: AnyGate, features: BindOptions): () => void {
   const root = form.getRootNode();
   const attributes = new AttributeWriter();
   const ended = new AbortController();
@@ -108,7 +113,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
         syncParts(syncFields(isPosted));
       });
       // Custom elements take part in the form as soon as they are defined.
-      for (const { localName } of undefinedElements(form)) {
+      for (const { localName } of [form, ...(shadows?.roots ?? [])].flatMap(undefinedElements)) {
         if (awaited.has(localName)) continue;
         awaited.add(localName);
         void customElements.whenDefined(localName).then(() => signal.aborted || sync());
@@ -121,12 +126,13 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   /** @returns the hooks of the form, without places that went with fields */
   const syncFields = (isPosted: boolean): Hooks => {
     const found = new Map<Handle, Control[]>();
+    shadows?.restart();
     for (const element of form.elements) {
       const handle = isControl(element) ? handleAt(gate, nameOf(element)) : undefined;
       if (!handle || handle.traits.hasParts) continue;
-      const controls = found.get(handle);
-      if (controls) controls.push(element as Control);
-      else found.set(handle, [element as Control]);
+      const controls = found.get(handle) ?? [];
+      controls.push(...(shadows?.controlsOf(element) ?? [element as Control]));
+      if (controls.length > 0) found.set(handle, controls);
     }
     for (const [handle, field] of fields) {
       const controls = found.get(handle);
@@ -138,7 +144,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
         fields.delete(handle);
       }
     }
-    const places = new Hooks(form);
+    const places = new Hooks(form, shadows);
     for (const [handle, controls] of found) {
       // What the browser restored, or the user typed before the script ran, is an edit; what the markup says is none.
       const { holds } = handle.traits;
@@ -150,9 +156,11 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
         if (!isEmptyRaw(markup ?? '')) offerMarkup(handle, markup);
       }
       if (isEarly) enter(handle, now);
-      const field = new BoundField(controls, handle, places, attributes, wiring);
+      // (What happens in a closed shadow root is only known to have happened there.)
+      const told = new Set([...controls, ...controls.map(standInOf)]);
+      const field = new BoundField(controls, handle, places, attributes, wiring, told);
       fields.set(handle, field);
-      for (const control of controls) fieldByControl.set(control, field);
+      for (const each of told) fieldByControl.set(each, field);
     }
     return places;
   };
@@ -209,7 +217,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
   /** The field of the innermost control that something happened in: a component may have parts that are elements of the page. */
   const fieldAt = (path: readonly EventTarget[]): BoundField | undefined => {
     const control = path.find((each) => fieldByControl.has(each));
-    return control && formOf(control as Control) === form ? fieldByControl.get(control) : undefined;
+    return control && formOf(standInOf(control as Control)) === form ? fieldByControl.get(control) : undefined;
   };
   const changed = (event: Event): void => {
     // Text that is still being composed is no value yet.
@@ -236,6 +244,10 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
       gate.batch(() => fields.forEach((field) => field.noteDisabled()));
   };
 
+  // (Before the first look at the page, which may lead into shadow roots.)
+  const observer = new MutationObserver(mutated);
+  const shadows = features.shadows?.({ signal, changed, observe: (root) => observer.observe(root, OBSERVED) });
+  const standInOf = shadows?.standInOf ?? ((control) => control);
   const places = new Hooks(form);
   const wiring = startWiring(form, gate, {
     line: places.find('messages', '') ?? undefined,
@@ -266,8 +278,7 @@ function bind(form: HTMLFormElement, gate: AnyGate & Pick<Gate<Node>, 'watch'>, 
     () => fields.forEach((field, { traits }) => field.controls.some((control) => isFilled(control, traits.holds)) && field.read()),
     { signal },
   );
-  const observer = new MutationObserver(mutated);
-  observer.observe(root, { subtree: true, childList: true, attributes: true, attributeFilter: ['disabled', 'name', 'form'] });
+  observer.observe(root, OBSERVED);
   const undo = [
     internalsOf(gate).store.observe(({ nodes }) => (isMoved ||= nodes.some(({ parent }) => parent?.part.traits.holds === 'cases'))),
     gate.subscribe(() => {

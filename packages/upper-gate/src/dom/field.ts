@@ -3,7 +3,6 @@
 import { blocks } from '../schema/severity.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle } from '../gate/handle.ts';
-import type { FormLink } from '../gate/internals.ts';
 import type { AttributeWriter } from '../showing/attributes.ts';
 import { offerMarkup, setDisabled, tie } from '../showing/connect.ts';
 import { enter } from '../showing/entering.ts';
@@ -12,6 +11,7 @@ import { isRequirable, markInside } from '../showing/inside.ts';
 import { areTogether } from '../showing/plan/controls.ts';
 import { newPlace } from '../showing/plan/described.ts';
 import { fieldStatus, isEmptyRaw, type FieldStatus } from '../showing/status.ts';
+import type { Wiring } from '../showing/wiring.ts';
 import {
   focusEntry,
   isCustom,
@@ -25,13 +25,14 @@ import {
 } from '../showing/controls.ts';
 import { setText, showIn } from '../showing/messages.ts';
 import { afterDrawing, isElement } from '../showing/page.ts';
+import { hearControls, silenceControls, tellControl } from '../showing/validity.ts';
 import { namePlace, type Hooks } from './hooks.ts';
 
 export class BoundField {
   readonly handle: Handle;
   readonly controls: readonly Control[];
   readonly #attributes: AttributeWriter;
-  readonly #link: Pick<FormLink, 'requiredId'>;
+  readonly #link: Pick<Wiring, 'requiredWord'>;
   readonly #undo: (() => void)[] = [];
   #place: HTMLElement | null;
   /** The place, if the author made none. */
@@ -49,13 +50,15 @@ export class BoundField {
   #written: unknown;
   /** What the controls were marked with last, and what describes them. */
   #marks: { readonly invalid: string; readonly required: boolean; readonly says: FieldStatus; readonly message: string } | undefined;
-  #filled: readonly (Element | string | null)[] | undefined;
+  #filled: readonly (Element | null)[] | undefined;
   #isOver = false;
   /** The limits that the controls were given last. */
   #limits: Readonly<Record<string, string>> = {};
   /** Whether radios or checkboxes are one field together, and of checkboxes. */
   readonly #grouped: boolean;
   readonly #boxes: boolean;
+  /** What is told whether the field is valid: its controls, and what stands in the form for them. */
+  readonly #told: Iterable<Control>;
   /** The elements that carry the descriptions. */
   readonly #described: readonly Element[];
 
@@ -64,10 +67,12 @@ export class BoundField {
     handle: Handle,
     places: Hooks,
     attributes: AttributeWriter,
-    link: Pick<FormLink, 'requiredId'>,
+    link: Pick<Wiring, 'requiredWord'>,
+    told: Iterable<Control>,
   ) {
     const { path, traits } = handle;
     this.controls = controls;
+    this.#told = told;
     this.handle = handle;
     this.#attributes = attributes;
     this.#link = link;
@@ -112,9 +117,11 @@ export class BoundField {
     const now = readControls(controls, handle.traits.holds);
     // What they cannot show is not lost because the user passes by. (Other options may have come since it was written.)
     const shown = isSelect(first!) ? offered(first, handle.raw) : this.#written;
-    if (now === shown || (Array.isArray(now) && sameChoice(now, shown))) return;
-    this.#holds = this.#written = now;
-    enter(this.handle, now);
+    if (now !== shown && !(Array.isArray(now) && sameChoice(now, shown))) {
+      this.#holds = this.#written = now;
+      enter(this.handle, now);
+    }
+    hearControls(handle, controls);
   }
 
   /** The browser has reset the controls. */
@@ -125,10 +132,9 @@ export class BoundField {
 
   undo(): void {
     this.#undo.forEach((undo) => undo());
-    for (const control of this.controls) {
-      (control as Partial<HTMLInputElement>).setCustomValidity?.('');
-      markInside(control, this.handle.traits.holds);
-    }
+    silenceControls(this.handle, this.controls);
+    for (const control of this.#told) tellControl(control, '');
+    for (const control of this.controls) markInside(control, this.handle.traits.holds);
     this.#isOver = true;
     // Elements of removed rows would be kept in memory otherwise.
     for (const element of [...this.controls, ...this.#described]) if (!element.isConnected) this.#attributes.release(element);
@@ -158,6 +164,7 @@ export class BoundField {
     if (attributes !== this.#limits) this.#limit(attributes);
     this.#describe(required);
     this.markInside();
+    hearControls(handle, controls);
   }
 
   /** A component may be drawn later than it is there, and hold something only then, as a slider does. */
@@ -192,8 +199,7 @@ export class BoundField {
     this.#marks = { invalid, required, says, message };
     if (before?.invalid !== invalid) for (const control of controls) this.#attributes.set(control, 'aria-invalid', invalid);
     if (before?.says !== says) for (const control of controls) this.#attributes.set(control, 'data-gate-state', says);
-    // A custom element keeps its validity to itself.
-    if (before?.message !== message) for (const control of controls) (control as Partial<HTMLInputElement>).setCustomValidity?.(message);
+    if (before?.message !== message) for (const control of this.#told) tellControl(control, message);
     if (before?.required !== required) this.#markRequired(required);
   }
 
@@ -219,8 +225,8 @@ export class BoundField {
 
   #describe(required: boolean): void {
     // Boxes of which one must be ticked cannot say so themselves.
-    const word = required && this.#grouped && this.#boxes ? this.#link.requiredId : null;
-    const filled = [this.#hint, this.#counter, word, this.#place].filter((each) => typeof each === 'string' || each?.hasChildNodes());
+    const word = required && this.#grouped && this.#boxes ? this.#link.requiredWord : null;
+    const filled = [this.#hint, this.#counter, word, this.#place].filter((each) => each?.hasChildNodes());
     if (this.#filled && filled.length === this.#filled.length && filled.every((each, i) => each === this.#filled![i])) return;
     this.#filled = filled;
     for (const element of this.#described) describeBy(element, filled, this.#attributes);

@@ -8,6 +8,7 @@ import { internalsOf } from '../gate/internals.ts';
 import { partAt, type Part } from '../schema/part.ts';
 import type { Holding } from '../schema/traits.ts';
 import { tagOf, watchMarkup } from '../showing/devWarnings.ts';
+import { controlsOf } from '../showing/standIn.ts';
 import { Hooks } from './hooks.ts';
 
 /** What the form is bound with. */
@@ -51,9 +52,11 @@ const HELD: Partial<Record<Holding, readonly string[]>> = {
 
 /** Controls that cannot fill their fields. */
 function* kindWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained> {
-  for (const control of form.elements as unknown as Iterable<HTMLInputElement>) {
-    const name = control.getAttribute('name') ?? '';
-    if (name === '' || !gate.has(name)) continue;
+  for (const element of form.elements as unknown as Iterable<HTMLInputElement>) {
+    const name = element.getAttribute('name') ?? '';
+    // (Of several in a shadow root, the first says it for all.)
+    const [control] = controlsOf(element) as readonly HTMLInputElement[];
+    if (name === '' || !control || !gate.has(name)) continue;
     const { kind, traits } = gate.field(name);
     const held = heldBy(control);
     // (A kind of the author's reads what it likes.)

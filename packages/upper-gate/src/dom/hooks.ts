@@ -1,6 +1,8 @@
 // The author's hooks on the page: where the messages, the hint, the counter, the label of a field go, what is shown only
 // while a field applies, where the summary goes, what adds a row.
 
+import type { FollowedShadows } from './shadowFields.ts';
+
 const HOOKS = ['messages', 'hint', 'count', 'label', 'applies', 'summary', 'add'] as const;
 type Hook = (typeof HOOKS)[number];
 
@@ -11,7 +13,7 @@ export class Hooks {
   readonly #first = new Map<Hook, Map<string, HTMLElement>>();
   readonly #all = new Map<Hook, [path: string, element: HTMLElement][]>();
 
-  constructor(form: HTMLFormElement) {
+  constructor(form: HTMLFormElement, shadows?: Pick<FollowedShadows, 'hooked'>) {
     for (const hook of HOOKS) {
       const name = attribute(hook);
       const found: [string, HTMLElement][] = [];
@@ -24,6 +26,11 @@ export class Hooks {
         // The first; one in the form comes before those around it.
         const before = first.get(path);
         if (!before || (inside && !form.contains(before))) first.set(path, element);
+      }
+      for (const [path, element] of shadows?.hooked(name) ?? []) {
+        found.push([path, element]);
+        // What a field has itself comes before what is around it.
+        if (first.get(path)?.getRootNode() !== element.getRootNode()) first.set(path, element);
       }
       this.#all.set(hook, found);
       this.#first.set(hook, first);

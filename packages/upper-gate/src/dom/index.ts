@@ -11,6 +11,7 @@ export type { Connection } from '../gate/connection.ts';
 export { movingOptions, type OptionsFeature } from './options.ts';
 export { followRows } from '../showing/rowNews.ts';
 export { type RowsFeature, templateRows } from './rows.ts';
+export { type ShadowFeature, shadowFields } from './shadowFields.ts';
 export { schemaFromForm, type SchemaFromFormOptions } from './schemaFromForm.ts';
 export { type DrawSummary, errorSummary, type SummaryFeature } from './summary.ts';
 export { warnBeforeLeaving } from './warnBeforeLeaving.ts';

@@ -22,8 +22,8 @@ export interface FormLink {
   followRows(): void;
   /** The user leaves a field; waits while the pointer is down. */
   leave(field: Handle): void;
-  /** The id of an invisible element with the word "required": for descriptions. */
-  readonly requiredId: string;
+  /** An invisible element with the word "required": for descriptions. */
+  readonly requiredWord: { readonly id: string };
 }
 
 /** What the author draws of the form as a whole. */

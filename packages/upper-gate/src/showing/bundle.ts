@@ -29,6 +29,7 @@ import { focusIn } from './focus.ts';
 import { describe, markInside } from './inside.ts';
 import { placesOf, whenLeft } from './leaving.ts';
 import { elementOf, hasFocus, isElement } from './page.ts';
+import { hearControls, silenceControls, tellControl } from './validity.ts';
 import { areTogether } from './plan/controls.ts';
 import { idFrom } from './plan/ids.ts';
 import { fieldStatus, isEmptyRaw, type FieldStatus } from './status.ts';
@@ -319,8 +320,8 @@ export function leave(gate: object, handle: Handle, event?: Leaving): void {
   const places = [...placesOf(handle), ...[event?.target, event?.currentTarget].filter(isElement)];
   const next = event ? event.relatedTarget : places[0]?.ownerDocument.activeElement;
   // Half a date dispatches no event, so it is read when the user leaves.
-  const control = event?.target as Partial<HTMLInputElement> | undefined;
-  if (isControl(control) && (control as Partial<HTMLInputElement>).validity?.badInput) enter(handle, UNREADABLE_INPUT);
+  const control = event?.target;
+  if (isControl(control) && readControls([control], handle.traits.holds) === UNREADABLE_INPUT) enter(handle, UNREADABLE_INPUT);
   whenLeft(handle, places, next, () => {
     const { form } = internalsOf(gate);
     if (form) form.leave(handle);
@@ -344,11 +345,13 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
   const { holds, hasParts } = handle.traits;
   const control = isControl(element) ? element : undefined;
   if (control && isEarly(control, handle)) enter(handle, rawWith(handle, control));
+  const hear = (): unknown => control && hearControls(handle, [control]);
   let said: string | undefined;
   // (Remembered: to ask a control what it says takes longer.)
   const follow = (): void => {
     const message = handle.errors[0]?.message ?? '';
-    if (message !== said) (control as Partial<HTMLInputElement> | undefined)?.setCustomValidity?.((said = message));
+    if (control && message !== said) tellControl(control, (said = message));
+    hear();
   };
   follow();
   const focus = (opens: boolean): boolean => {
@@ -362,7 +365,12 @@ export function attach(gate: object, handle: Handle, target: HTMLElement | Focus
     const { signal } = ended;
     element.addEventListener('focusin', () => describeField(gate, handle), { signal });
     element.addEventListener('focusout', (event) => leave(gate, handle, event), { signal });
-    undo.push(() => ended.abort());
+    // (Whoever draws the page has read it by then.)
+    for (const type of ['input', 'change']) element.addEventListener(type, () => queueMicrotask(hear), { signal });
+    undo.push(() => {
+      ended.abort();
+      if (control) silenceControls(handle, [control]);
+    });
   }
   describeField(gate, handle);
   return () => undo.forEach((each) => each());
@@ -390,7 +398,7 @@ export function describeField(gate: object, handle: Handle): void {
   const isGrouped = areTogether(sort, traits.holds);
   const ids = idsOf(gate, path);
   // Boxes of which one must be ticked cannot say so themselves.
-  const word = required && isGrouped && sort === 'checkbox' && internalsOf(gate).form?.requiredId;
+  const word = required && isGrouped && sort === 'checkbox' && internalsOf(gate).form?.requiredWord.id;
   const wanted = describing(ids, handle, word);
   const invalid = shown.some(blocks);
   const marks = (element: Element) => {

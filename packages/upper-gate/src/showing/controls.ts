@@ -109,13 +109,10 @@ export function readControls(controls: readonly Control[], holds: Holding): unkn
   const sort = sortOf(controls, holds);
   if (sort) return chosenOf(sort, holds, controls.filter(isTicked));
   if (isSelect(first) && first.multiple) return [...first.selectedOptions].map(({ value }) => value);
-  if (first.localName === 'input') {
-    const { type, files, value, validity } = first as HTMLInputElement;
-    if (type === 'file') return holds === 'files' ? [...(files ?? [])] : (files?.[0] ?? null);
-    // What the browser cannot read, it shows as empty.
-    if (value === '' && validity.badInput) return UNREADABLE_INPUT;
-  }
-  return first.value;
+  const { type, files, value, validity } = first as Partial<HTMLInputElement>;
+  if (type === 'file' && isNative(first)) return holds === 'files' ? [...(files ?? [])] : (files?.[0] ?? null);
+  // What the browser, or a component, cannot read, it shows as empty.
+  return isEmptyRaw(value ?? '') && validity?.badInput ? UNREADABLE_INPUT : value;
 }
 
 /** Whether two raw values are the same to a person: lists by what is in them. */
@@ -151,8 +148,9 @@ export function writeControls(controls: readonly Control[], holds: Holding, raw:
  */
 function writeCustom(control: CustomControl, raw: unknown): void {
   const { value } = control;
-  if (isEmptyRaw(raw) && (typeof value === 'number' || isEmptyRaw(value ?? ''))) return;
-  control.value = typeof value === 'number' && Number.isFinite(Number(raw)) ? Number(raw) : raw;
+  const isNone = isEmptyRaw(raw) || raw === UNREADABLE_INPUT;
+  if (isNone && (typeof value === 'number' || isEmptyRaw(value ?? ''))) return;
+  control.value = typeof value === 'number' && Number.isFinite(Number(raw)) ? Number(raw) : raw === UNREADABLE_INPUT ? '' : raw;
 }
 
 /** As much of a raw value as a select can show: what is among its options. */

@@ -2,6 +2,7 @@
 
 import { idOf, type AttributeWriter } from './attributes.ts';
 import { isControl, nameOf, type Control } from './controls.ts';
+import { describe } from './inside.ts';
 import { describedElements, type PageElements } from './plan/described.ts';
 
 /** The elements of a live page. */
@@ -19,8 +20,10 @@ export const LIVE: PageElements<Element> = {
 export const describedOn = (controls: readonly Control[], areTogether: boolean): readonly Element[] =>
   describedElements<Element>(controls, areTogether, LIVE);
 
-/** Has an element described by what the author said, and by others, as far as they hold something. @param others elements, or ids */
-export function describeBy(element: Element, others: readonly (Element | string | null)[], attributes: AttributeWriter): void {
-  const ids = others.map((each) => (typeof each === 'string' ? each : each?.hasChildNodes() && idOf(each, attributes)));
+/** Has an element described by what the author said, and by others, as far as they hold something. */
+export function describeBy(element: Element, others: readonly (Element | null)[], attributes: AttributeWriter): void {
+  const filled = others.filter((each) => each !== null && each.hasChildNodes()) as readonly Element[];
+  if (filled.some((each) => each.getRootNode() !== element.getRootNode())) return describe(element, { described: filled });
+  const ids = filled.map((each) => idOf(each, attributes));
   attributes.set(element, 'aria-describedby', [attributes.authored(element, 'aria-describedby'), ...ids].filter(Boolean).join(' ') || null);
 }

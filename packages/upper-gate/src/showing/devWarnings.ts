@@ -78,7 +78,8 @@ function* hintWarnings(form: HTMLFormElement, gate: AnyGate): Iterable<Explained
     // (An element of a kit may show it in its shadow root.)
     if (elements.length === 0 || elements.some(({ localName }) => localName.includes('-'))) continue;
     const { hint = '' } = gate.field(path);
-    if (hint !== '' && !form.textContent.includes(hint))
+    const roots = [form, ...elements.map((element) => element.getRootNode())];
+    if (hint !== '' && !roots.some(({ textContent }) => textContent?.includes(hint)))
       yield explain(
         'hint-without-place',
         `the hint of "${path}" shows nowhere: "${hint}". Give it a place: <small data-gate-hint="${path}"></small>, or what \`hint\` of useGateField(gate, "${path}") goes on.`,

@@ -36,11 +36,12 @@ const marked = new WeakMap<Element, boolean>();
 /** Has elements describe an element: by ids, or by references where it is in a shadow root, and they are not. */
 export function describe(element: Element, { ids = [], described }: Pick<Marks, 'ids' | 'described'>): void {
   const before = added.get(element) ?? [];
-  const [other] = [...described, ...before];
+  const others = [...described, ...before];
   // (Most often there was nothing, and is nothing.)
-  if (!other && !element.hasAttribute('aria-describedby')) return;
+  if (others.length === 0 && !element.hasAttribute('aria-describedby')) return;
   added.set(element, described);
-  if (other && other.getRootNode() !== element.getRootNode()) {
+  const root = element.getRootNode();
+  if (others.some((other) => other.isConnected && other.getRootNode() !== root)) {
     if (!('ariaDescribedByElements' in element)) return;
     const say = (): boolean => {
       const own = (element.ariaDescribedByElements ?? []).filter((each) => !before.includes(each) && !described.includes(each));

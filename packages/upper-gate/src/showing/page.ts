@@ -42,20 +42,27 @@ const WAYS: readonly ((it: Handed) => unknown)[] = [
 /** Two names of one option, of browsers before and after 2024. */
 const VISIBLE = { visibilityProperty: true, checkVisibilityCSS: true };
 
+/** The element that an element is drawn in: a slot, a parent, the host of its shadow root. */
+const around = (element: Element): Element | null =>
+  element.assignedSlot ?? element.parentElement ?? (element.getRootNode() as Partial<ShadowRoot>).host ?? null;
+
+/** Whether an element, or one that it is drawn in, is inert. */
+const isInert = (element: Element | null): boolean => element !== null && (element.matches('[inert]') || isInert(around(element)));
+
 /** Whether an element is laid out so that it can be seen and used. Where nothing is laid out, it is. */
 export const isSeen = (element: Element): boolean =>
-  !element.closest('[inert]') && ((element.checkVisibility as Element['checkVisibility'] | undefined)?.call(element, VISIBLE) ?? true);
+  !isInert(element) && ((element.checkVisibility as Element['checkVisibility'] | undefined)?.call(element, VISIBLE) ?? true);
 
 /** What hides content until it is opened. */
 const CLOSED = 'details:not([open]), [hidden="until-found"]';
 
 /** The closed parts of the page that an element is in, the outermost first. */
 function closedAround(element: Element): readonly Element[] {
-  const around: Element[] = [];
-  for (let at: Element | null = element.parentElement; at; at = at.parentElement)
+  const closed: Element[] = [];
+  for (let at = around(element); at; at = around(at))
     // What names a closed part stands outside of what is hidden.
-    if (at.matches(CLOSED) && !(at.localName === 'details' && at.querySelector('summary')?.contains(element))) around.unshift(at);
-  return around;
+    if (at.matches(CLOSED) && !(at.localName === 'details' && at.querySelector('summary')?.contains(element))) closed.unshift(at);
+  return closed;
 }
 
 /** Whether an element is seen, or is once that is opened which anybody can open. */
@@ -83,15 +90,15 @@ export function hasFocus(element: Element): boolean {
 }
 
 /** The custom elements below a node that are not defined yet. */
-export const undefinedElements = (root: Element): readonly Element[] =>
+export const undefinedElements = (root: ParentNode): readonly Element[] =>
   notDefined(root).filter(({ localName }) => localName.includes('-') && !customElements.get(localName));
 
-function notDefined(root: Element): readonly Element[] {
+function notDefined(root: ParentNode): readonly Element[] {
   try {
     return [...root.querySelectorAll(':not(:defined)')];
   } catch {
     // An imitation of a page may not know `:defined`.
-    return [...root.getElementsByTagName('*')];
+    return [...root.querySelectorAll('*')];
   }
 }
 

@@ -4,6 +4,7 @@
 import { devAssert, explain } from '#development';
 import { startDevWarnings } from '#devWarnings';
 import type { AnyGate } from '../gate/gate.ts';
+import { handleOf } from '../gate/handle.ts';
 import { internalsOf, type FormLink, type RowNews } from '../gate/internals.ts';
 import { required } from '../messages/english.ts';
 import { startAnnouncements } from './announcements.ts';
@@ -16,7 +17,9 @@ import { placesOf } from './leaving.ts';
 import { setGate } from './formGate.ts';
 import { setText } from './messages.ts';
 import { startSending } from './sending.ts';
+import { isControl } from './controls.ts';
 import { hasFocus, isElement } from './page.ts';
+import { hearControls } from './validity.ts';
 import { formStatus, isBusy } from './status.ts';
 import { handleAt } from './variants.ts';
 import { wordOf } from './words.ts';
@@ -34,6 +37,7 @@ export interface WiringOptions {
 
 /** A form that is wired. */
 export interface Wiring extends FormLink {
+  readonly requiredWord: HTMLElement;
   readonly undo: () => void;
 }
 
@@ -95,6 +99,11 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
     if (submitter?.formNoValidate || sending.isPassing) return;
     sending.submitter = submitter;
     options.submits?.();
+    // What components say themselves may be another by now.
+    store.root.forEach((node) => {
+      const controls = [...(node.connections ?? [])].map(({ element }) => element).filter(isControl);
+      if (controls.length > 0) hearControls(handleOf(store, node), controls);
+    });
     // As a browser sends the button's name and value with the form.
     const named = submitter ? handleAt(gate, submitter.name) : undefined;
     if (named) enter(named, submitter!.value);
@@ -117,14 +126,15 @@ export function startWiring(form: HTMLFormElement, gate: AnyGate, options: Wirin
       return line.messages;
     },
     isLost: line.isLost,
-    get requiredId() {
+    get requiredWord() {
       if (!word) {
         word = document.createElement('span');
         word.hidden = true;
       }
       if (!word.isConnected) form.append(word);
       writeWord();
-      return idOf(word, attributes);
+      idOf(word, attributes);
+      return word;
     },
     followRows() {
       rows ??= internals.startRowNews?.(form, gate);

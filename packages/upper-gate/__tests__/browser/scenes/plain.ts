@@ -7,6 +7,9 @@ import { answer, book, draftIn, either, formData, heard, keep, lost, many, movin
 export { connect } from 'upper-gate/dom';
 export { draftIn, sent };
 
+/** How forms are bound. */
+export const by = { bind: bindForm };
+
 const field = (name: string, attributes = ''): string =>
   `<p><label for="f-${name}">${name}</label> <small data-gate-hint="${name}"></small> <input id="f-${name}" name="${name}" ${attributes}> <span data-gate-messages="${name}"></span></p>`;
 
@@ -42,7 +45,7 @@ function bind(root: Element, initial?: object): () => void {
   });
   keep(gate);
   follow(root, gate, () => `${gate.state.status} ${gate.state.errorCount}`);
-  return bindForm(root.querySelector('form')!, gate, FEATURES);
+  return by.bind(root.querySelector('form')!, gate, FEATURES);
 }
 
 export const hydrate = (root: Element): unknown => bind(root);
@@ -61,7 +64,7 @@ export function mountEither(root: Element): void {
     <button type="button" data-gate-add="cargo.items">Add</button><output></output></form>`;
   const gate = createGate(either);
   keep(gate);
-  bindForm(root.querySelector('form')!, gate, FEATURES);
+  by.bind(root.querySelector('form')!, gate, FEATURES);
   const items = () => gate.list('cargo.items' as never);
   follow(root, gate, () => `${gate.field('cargo.items' as never).label} ${items().length}`);
 }
@@ -73,7 +76,7 @@ export function mountNested(root: Element): void {
     <button type="button" data-gate-add="crew">Add</button><button type="submit">Go</button></form>`;
   const gate = createGate(nested);
   keep(gate);
-  bindForm(root.querySelector('form')!, gate, FEATURES);
+  by.bind(root.querySelector('form')!, gate, FEATURES);
 }
 
 export function mountMoving(root: Element): void {
@@ -84,7 +87,7 @@ export function mountMoving(root: Element): void {
     <input type="date" name="day" aria-label="Day"><i data-gate-hint="day"></i><button>Go</button></form>`;
   const gate = createGate(moving);
   keep(gate);
-  bindForm(root.querySelector('form')!, gate, FEATURES);
+  by.bind(root.querySelector('form')!, gate, FEATURES);
   gate.field('day').focus();
 }
 
@@ -92,13 +95,13 @@ export function mountLost(root: Element): void {
   root.innerHTML = `<form>${field('name')}${field('again', 'hidden')}<button>Go</button></form>`;
   const gate = createGate(lost, { submit: answer });
   keep(gate);
-  bindForm(root.querySelector('form')!, gate);
+  by.bind(root.querySelector('form')!, gate);
 }
 
 export function mountSloppy(root: Element): void {
   root.innerHTML = `<form>${field('name')}<input name="typo"><button>plus</button><input type="submit"></form>`;
   const form = root.querySelector('form')!;
-  bindForm(form, createGate(schema));
+  by.bind(form, createGate(schema));
   form.querySelector('button')!.addEventListener('click', () => form.insertAdjacentHTML('beforeend', '<input name="later">'));
 }
 
@@ -108,7 +111,7 @@ export function mountMany(root: Element): void {
     .join('')}</form>`;
   const gate = createGate(many);
   keep(gate);
-  bindForm(root.querySelector('form')!, gate);
+  by.bind(root.querySelector('form')!, gate);
 }
 
 const radios = (name: string, values: readonly string[], type = 'radio'): string =>
@@ -127,5 +130,5 @@ export function mountHeard(root: Element): void {
     <button>Go</button><button type="reset">Reset</button></form>`;
   const gate = createGate(heard, { submit: (data) => book(undefined, formData(data)) });
   keep(gate);
-  bindForm(root.querySelector('form')!, gate, FEATURES);
+  by.bind(root.querySelector('form')!, gate, FEATURES);
 }
