@@ -31,6 +31,23 @@ export {
   rawIn,
   toggled,
 } from '../showing/bundle.ts';
+export {
+  type AdderAttributes,
+  type FieldBundles,
+  fieldBundles,
+  type ListBundles,
+  listBundles,
+  linkTo,
+  type PutField,
+  type PutSummary,
+  type SummaryBundles,
+  summaryBundles,
+} from './bundles.ts';
+export { type PostedForm, postForm } from './postForm.ts';
+export { readViews, type Source, type Tracking, type View, viewOf } from './view.ts';
+export { type FieldView, type Ties, viewField } from './viewField.ts';
+export { type ListFacts, type ListView, viewList } from './viewList.ts';
+export { type SummaryFacts, type SummaryView, viewSummary } from './viewSummary.ts';
 export { type ActionPosting, type FormAction, formDataOf, type Posting } from '../showing/action.ts';
 export { connect, setDisabled } from '../showing/connect.ts';
 export { enter } from '../showing/entering.ts';

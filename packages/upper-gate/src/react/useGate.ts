@@ -7,7 +7,7 @@ import { createGate } from '../gate/createGate.ts';
 import { sameValue } from '../schema/sameValue.ts';
 import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
-import { tieRef } from './tieRef.ts';
+import { refOf } from './refOf.ts';
 
 /** The options of `useGate`: those of `createGate`, and what the ids of the form begin with. */
 export interface UseGateOptions<N extends Node, R = unknown> extends GateOptions<N, R> {
@@ -53,7 +53,7 @@ export function useGate<N extends Node, R = unknown>(
       ...(options.onFault && { onFault: (fault) => latest.current.onFault?.(fault) }),
     });
     setIdPrefix(gate, options.idPrefix ?? id);
-    return { gate, form: { ref: tieRef((form: HTMLFormElement) => wireForm(form, gate)) } };
+    return { gate, form: { ref: refOf((form: HTMLFormElement) => wireForm(form, gate)) } };
   });
   const { gate } = made;
   const first = useRef(options.initial);

@@ -1,27 +1,19 @@
 // One field of a form, as attributes to spread on the author's own elements.
 
 import { explain, warnOnce } from '#development';
-import { createElement, useEffect, useMemo, useRef, useSyncExternalStore, type ReactNode, type RefCallback } from 'react';
+import { createElement, useEffect, useMemo, useRef, type ReactNode, type RefCallback } from 'react';
 import {
-  attach,
   type ComponentProps,
   type ComponentValue,
   type ControlAttributes,
   type ControlValue,
-  describeField,
-  enter,
   type FieldsetAttributes,
   type Focusable,
-  leave,
   type Leaving,
   type LimitAttributes,
   type OptionAttributes,
-  type Parts,
-  partsOf,
-  rawIn,
-  setDisabled,
-  sourceOf,
-  toggled,
+  type Ties,
+  viewField,
 } from '../binding/index.ts';
 import type { AnyGate, Gate } from '../gate/gate.ts';
 import type { DataSoFar, FieldState } from '../gate/fieldState.ts';
@@ -29,10 +21,11 @@ import type { Handle } from '../gate/handle.ts';
 import type { Finding } from '../schema/finding.ts';
 import type { Node, RAW } from '../schema/node.ts';
 import type { At, PathOf } from '../schema/paths.ts';
-import { tieRef } from './tieRef.ts';
+import { refOf } from './refOf.ts';
+import { useView } from './useView.ts';
 
 /** What ties an element to a field. */
-interface Ties {
+interface Tied {
   /** Lets the field focus the element. On a component, put it on its control, or on an element around it. */
   readonly ref: RefCallback<HTMLElement | Focusable>;
   /** Notes that the user leaves the field. */
@@ -40,13 +33,13 @@ interface Ties {
 }
 
 /** Attributes for an input, select or textarea, or for any component with the same props. */
-export interface InputBundle extends ControlAttributes, ControlValue, Omit<LimitAttributes, 'minlength'>, Ties {
+export interface InputBundle extends ControlAttributes, ControlValue, Omit<LimitAttributes, 'minlength'>, Tied {
   /** Takes the event of a control, or the raw value itself. */
   readonly onChange: (change: unknown) => void;
 }
 
 /** Props for a component that calls back with values: `<Slider {...field.component} />`. */
-export interface ComponentBundle<V = unknown> extends ComponentProps, Ties {
+export interface ComponentBundle<V = unknown> extends ComponentProps, Tied {
   /** A number, or `null` where there is none; yes or no; a list of options; files; else a text. */
   readonly value: V;
   /** Takes the value, or an event. */
@@ -54,7 +47,7 @@ export interface ComponentBundle<V = unknown> extends ComponentProps, Ties {
 }
 
 /** Attributes for the radio or checkbox of one option. */
-export interface OptionBundle extends OptionAttributes, Ties {
+export interface OptionBundle extends OptionAttributes, Tied {
   /** Takes over the choice. */
   readonly onChange: () => void;
 }
@@ -79,11 +72,11 @@ export interface GateField<N extends Node = Node> {
   readonly set: (value: unknown) => void;
 }
 
-/** The attributes under React's names. */
-const inReact = (input: Parts['input']): object => {
-  const { minlength, ...others } = input;
-  return minlength === undefined ? input : { ...others, minLength: minlength };
-};
+const tied = ({ attach, leave, enter }: Ties): Tied & { readonly onChange: Ties['enter'] } => ({
+  ref: refOf(attach),
+  onBlur: leave,
+  onChange: enter,
+});
 
 /** An element for each finding, with a blank between, so that they read apart. */
 export const messageElements = (findings: readonly Pick<Finding, 'message' | 'severity'>[]): ReactNode =>
@@ -111,10 +104,9 @@ export function useGateField<N extends Node, P extends string>(
 ): GateField<At<N, P>>;
 export function useGateField<F extends Node>(gate: AnyGate, field: Handle<F>, options?: { readonly disabled?: boolean }): GateField<F>;
 export function useGateField(gate: AnyGate, field: string | Handle, { disabled }: { readonly disabled?: boolean } = {}): GateField {
-  const source = useMemo(() => sourceOf(gate, field), [gate, field]);
-  const get = (): FieldState => source.handle.state;
-  const state = useSyncExternalStore(source.subscribe, get, get);
-  const { handle } = source;
+  const view = useMemo(() => viewField(gate, field), [gate, field]);
+  const state = useView(view);
+  const { handle, ties } = view;
   const seen = useRef({ gate, gates: 1 });
   warnOnce(useGateField, () => {
     if (seen.current.gate !== gate) seen.current = { gate, gates: seen.current.gates + 1 };
@@ -126,52 +118,24 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
         ),
     ];
   });
-  useEffect(() => {
-    if (disabled === undefined) return;
-    setDisabled(handle, disabled);
-    return () => setDisabled(handle, false);
-  }, [handle, disabled]);
-
-  const ties = useMemo(() => {
-    const tie = (): Ties => ({
-      ref: tieRef((element: HTMLElement | Focusable) => attach(gate, handle, element)),
-      onBlur: (event) => leave(gate, handle, event),
-    });
-    const options = new Map<string, Ties>();
-    return {
-      input: { ...tie(), onChange: (change: unknown) => enter(handle, rawIn(handle, change)) },
-      option: (value: string): Ties => {
-        let ties = options.get(value);
-        if (!ties) options.set(value, (ties = tie()));
-        return ties;
-      },
-    };
-  }, [gate, handle]);
-
+  useEffect(() => view.disable(disabled), [view, handle, disabled]);
   // Once it is drawn, it is known which of the parts are there.
-  useEffect(() => describeField(gate, handle));
+  useEffect(() => view.describe());
 
-  const parts = partsOf(gate, handle, state, disabled);
-  const { label, input, shows, option, fieldset, hint, counter, messages } = parts;
+  const parts = view.parts(disabled);
+  const { minlength, ...input } = parts.input;
   return {
     state,
-    label: { id: label.id, htmlFor: label.for, children: state.label },
-    input: { ...inReact(input), ...shows, ...ties.input } as InputBundle,
+    label: { id: parts.label.id, htmlFor: parts.label.for, children: state.label },
+    input: { ...input, ...(minlength !== undefined && { minLength: minlength }), ...parts.shows, ...tied(ties) } as InputBundle,
     get component() {
-      return { ...parts.component, ...ties.input };
+      return { ...parts.component, ...tied(ties) };
     },
-    option: (value) => {
-      const attributes = option(value);
-      return {
-        ...attributes,
-        ...ties.option(value),
-        onChange: () => enter(handle, toggled(handle, value, !attributes.checked)),
-      };
-    },
-    fieldset,
-    hint: { ...hint, children: state.hint },
-    counter: { ...counter, children: state.counter },
-    messages: { ...messages, children: messageElements(state.shown) },
+    option: (value) => ({ ...parts.option(value), ...tied(view.tiesOf(value)) }),
+    fieldset: parts.fieldset,
+    hint: { ...parts.hint, children: state.hint },
+    counter: { ...parts.counter, children: state.counter },
+    messages: { ...parts.messages, children: messageElements(state.shown) },
     set: (value) => handle.set(value),
   };
 }

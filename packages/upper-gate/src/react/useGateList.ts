@@ -1,15 +1,15 @@
 // The rows of a list.
 
 import { useEffect, useMemo, type ReactNode, type RefCallback } from 'react';
-import { attach, describedBy, describeField, followRows, idsOf, sourceOf } from '../binding/index.ts';
+import { viewList } from '../binding/index.ts';
 import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
 import type { FieldState } from '../gate/fieldState.ts';
 import type { Handle, ListHandle, Row } from '../gate/handle.ts';
 import type { List } from '../schema/list/list.ts';
 import type { Node } from '../schema/node.ts';
 import { messageElements } from './useGateField.ts';
-import { tieRef } from './tieRef.ts';
-import { useSlice } from './useSlice.ts';
+import { refOf } from './refOf.ts';
+import { useView } from './useView.ts';
 
 /** The rows of a list, and functions that change them. */
 export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'add' | 'remove' | 'move'> {
@@ -40,31 +40,20 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  */
 export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
 export function useGateList<L extends List<Node>>(gate: AnyGate, list: Handle<L>): GateList<ItemIn<L>>;
-export function useGateList(gate: AnyGate, given: string | Handle): GateList {
-  const source = useMemo(() => sourceOf(gate, given), [gate, given]);
-  const handle = useSlice(source, () => source.handle);
-  const path = useSlice(source, () => handle.path);
-  const list = useMemo(() => gate.list(handle), [gate, handle]);
-  const rows = useSlice(source, () => list.rows);
-  const shown = useSlice(source, () => handle.shown);
-  const label = useSlice(source, () => handle.label);
-  const hint = useSlice(source, () => handle.hint);
-  useEffect(() => describeField(gate, handle));
-  const ids = idsOf(gate, path);
-  const button = useMemo(
-    () => ({ type: 'button', ref: tieRef((element: HTMLElement) => attach(gate, handle, element)) }) as const,
-    [gate, handle],
-  );
-  useEffect(() => followRows(gate), [gate]);
+export function useGateList(gate: AnyGate, list: string | Handle): GateList {
+  const view = useMemo(() => viewList(gate, list), [gate, list]);
+  const { label, hint, shown, rows, path } = useView(view);
+  useEffect(() => view.describe());
+  const { ids, described, attach, add, remove, move } = view;
   return {
     rows,
     label,
     shown,
     hint: { id: ids.hint, children: hint },
     messages: { id: ids.messages, 'data-gate-messages': path, children: messageElements(shown) },
-    button: { ...button, 'aria-describedby': describedBy(gate, path, { hint, counter: undefined, shown }) },
-    add: (value, at) => list.add(value, at),
-    remove: (index) => list.remove(index),
-    move: (from, to) => list.move(from, to),
+    button: { type: 'button', ref: refOf(attach), 'aria-describedby': described },
+    add,
+    remove,
+    move,
   };
 }

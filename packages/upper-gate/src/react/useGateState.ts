@@ -1,5 +1,6 @@
+import { useCallback, useRef, useSyncExternalStore } from 'react';
+import { sameSlice } from '../binding/index.ts';
 import type { AnyGate, GateState } from '../gate/gate.ts';
-import { useSlice } from './useSlice.ts';
 
 /**
  * Returns the state of the form, or what a selector picks from the gate. The component renders again only when that changes.
@@ -26,7 +27,15 @@ export function useGateState<G extends AnyGate, T>(gate: G, select: (gate: G) =>
 export function useGateState<G extends AnyGate>(
   gate: G,
   select: (gate: G) => unknown = ({ state }) => state,
-  equal?: (a: unknown, b: unknown) => boolean,
+  equal: (a: unknown, b: unknown) => boolean = sameSlice,
 ): unknown {
-  return useSlice(gate, () => select(gate), equal);
+  const last = useRef<{ readonly value: unknown } | undefined>(undefined);
+  const subscribe = useCallback((listener: () => void) => gate.subscribe(listener), [gate]);
+  // (Not a view: the selector may be another at each render.)
+  const get = (): unknown => {
+    const value = select(gate);
+    if (!last.current || !equal(last.current.value, value)) last.current = { value };
+    return last.current.value;
+  };
+  return useSyncExternalStore(subscribe, get, get);
 }

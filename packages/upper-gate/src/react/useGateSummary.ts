@@ -1,11 +1,11 @@
 // Errors of the form as a whole: a summary of all errors, and a line for messages without another place.
 
 import { useMemo, type ReactNode, type RefCallback } from 'react';
-import { drawLine, drawSummary, followErrors, idPrefixOf, lineMessages, type ShownError, summaryHeading } from '../binding/index.ts';
+import { linkTo, type ShownError, viewSummary } from '../binding/index.ts';
 import type { AnyGate } from '../gate/gate.ts';
 import { messageElements } from './useGateField.ts';
-import { tieRef } from './tieRef.ts';
-import { useSlice } from './useSlice.ts';
+import { refOf } from './refOf.ts';
+import { useView } from './useView.ts';
 
 /** A summary: draw it if there are `errors`. */
 export interface GateSummary {
@@ -49,44 +49,14 @@ export interface GateSummary {
  * return <><div {...line} /><section {...place}><h2 {...heading} />{errors.map((error) => <a key={error.key} {...link(error)} />)}</section></>;
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
-  const { left, refs } = useMemo(() => {
-    const left = followErrors(gate);
-    return {
-      left,
-      refs: {
-        place: tieRef((element: HTMLElement) => drawSummary(gate, element, left)),
-        line: tieRef((element: HTMLElement) => drawLine(gate, element)),
-      },
-    };
-  }, [gate]);
-  const errors = useSlice(gate, left);
-  const heading = useSlice(gate, () => summaryHeading(gate, left()));
-  const inLine = useSlice(gate, () => lineMessages(gate));
-  const id = `${idPrefixOf(gate)}-heading`;
+  const view = useMemo(() => viewSummary(gate), [gate]);
+  const { errors, text, lineMessages } = useView(view);
+  const { tabindex: tabIndex, autofocus: autoFocus, ...place } = view.place;
   return {
     errors,
-    place: {
-      ref: refs.place,
-      role: 'group',
-      tabIndex: -1,
-      autoFocus: errors.length > 0,
-      'aria-labelledby': id,
-      hidden: errors.length === 0,
-    },
-    heading: { id, children: heading },
-    link: (error) => ({
-      href: `#${error.element?.id ?? `${idPrefixOf(gate)}-${error.path}`}`,
-      onClick: (event) => {
-        event.preventDefault();
-        error.focus();
-      },
-      children: error.text,
-    }),
-    line: {
-      ref: refs.line,
-      tabIndex: -1,
-      'data-gate-messages': '',
-      children: messageElements(inLine),
-    },
+    place: { ...place, tabIndex, autoFocus, ref: refOf(view.attachPlace) },
+    heading: { ...view.heading, children: text },
+    link: (error) => ({ href: view.hrefOf(error), onClick: linkTo(error), children: error.text }),
+    line: { tabIndex, 'data-gate-messages': '', ref: refOf(view.attachLine), children: messageElements(lineMessages) },
   };
 }

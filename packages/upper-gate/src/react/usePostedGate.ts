@@ -7,7 +7,7 @@ import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posti
 import type { Gate } from '../gate/gate.ts';
 import { assertUse } from '../schema/assertUse.ts';
 import type { Node } from '../schema/node.ts';
-import { tieRef } from './tieRef.ts';
+import { refOf } from './refOf.ts';
 import { useGate, type FormBundle, type UseGateOptions } from './useGate.ts';
 
 /** Hooks of React 19 that earlier versions lack. */
@@ -114,7 +114,7 @@ export function usePostedGate<N extends Node>(
   }, [gate, answer]);
   const ref = useMemo(
     () =>
-      tieRef((given: HTMLFormElement) => {
+      refOf((given: HTMLFormElement) => {
         element.current = given;
         form.ref(given);
         return () => {

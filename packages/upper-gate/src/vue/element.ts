@@ -19,14 +19,27 @@ function tieWhat<T>(find: (target: Target) => T | undefined, tie: (found: T, tar
   };
 }
 
+/** What ties an element, or what a component hands out in its place. */
+type Tie<E> = (target: E) => () => void;
+
+const refs = new WeakMap<Tie<never>, Ref>();
+/** The same ref for the same tie: Vue would else tie anew at each drawing. */
+function remembered<E>(tie: Tie<E>, make: (tie: Tie<E>) => Ref): Ref {
+  let ref = refs.get(tie);
+  if (!ref) refs.set(tie, (ref = make(tie)));
+  return ref;
+}
+
 /** Ties an element. */
-export const tieRef = (tie: (element: HTMLElement) => () => void): Ref => tieWhat(elementOf, tie);
+export const refOf = (tie: Tie<HTMLElement>): Ref => remembered(tie, () => tieWhat(elementOf, tie));
 
 const takesFocus = (target: unknown): target is Focusable => typeof (target as Partial<Focusable> | null)?.focus === 'function';
 
-/** Ties what takes the focus of a field: an element, or a component, which may have none. */
-export const tieControl = (tie: (target: HTMLElement | Focusable) => () => void): Ref =>
-  tieWhat<unknown>(
-    (target) => elementOf(target) ?? (takesFocus(target) ? target : undefined),
-    (element, target) => tie((takesFocus(target) ? target : element) as HTMLElement | Focusable),
+/** Ties what takes the focus of a field: an element, or a component, which may have none. @param start ties it, now or later */
+export const controlRefOf = (tie: Tie<HTMLElement | Focusable>, start: (tie: () => () => void) => () => void): Ref =>
+  remembered(tie, () =>
+    tieWhat<unknown>(
+      (target) => elementOf(target) ?? (takesFocus(target) ? target : undefined),
+      (element, target) => start(() => tie((takesFocus(target) ? target : element) as HTMLElement | Focusable)),
+    ),
   );

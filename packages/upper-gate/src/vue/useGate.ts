@@ -7,7 +7,7 @@ import type { Gate, GateOptions } from '../gate/gate.ts';
 import type { Catalogue } from '../messages/text.ts';
 import type { ContextValue } from '../schema/context/context.ts';
 import type { Node } from '../schema/node.ts';
-import { tieRef, type Ref } from './element.ts';
+import { refOf, type Ref } from './element.ts';
 
 /** The options of `useGate`: those of `createGate`, with language and facts as refs or getters, and what the ids of the form begin with. */
 export interface UseGateOptions<N extends Node, R = unknown> extends Omit<GateOptions<N, R>, 'messages' | 'context'> {
@@ -55,5 +55,5 @@ export function useGate<N extends Node, R = unknown>(
   );
   // What is under way ends with the component.
   onScopeDispose(() => gate.dispose());
-  return { gate, form: { ref: tieRef((form) => wireForm(form as HTMLFormElement, gate)) } };
+  return { gate, form: { ref: refOf((form) => wireForm(form as HTMLFormElement, gate)) } };
 }

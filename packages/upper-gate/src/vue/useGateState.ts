@@ -1,6 +1,7 @@
-import type { ShallowRef } from 'vue';
+import { computed, type Ref } from 'vue';
+import { readViews, viewOf } from '../binding/index.ts';
 import type { AnyGate, GateState } from '../gate/gate.ts';
-import { slice } from './slice.ts';
+import { useTracking } from './track.ts';
 
 /**
  * Returns the state of the form, or what a selector picks from the gate, as a ref that changes only when that does.
@@ -11,7 +12,7 @@ import { slice } from './slice.ts';
  * @example
  * const state = useGateState(gate); // state.value.valid
  */
-export function useGateState(gate: AnyGate): Readonly<ShallowRef<GateState>>;
+export function useGateState(gate: AnyGate): Readonly<Ref<GateState>>;
 /**
  * Returns the state of the form, or what a selector picks from the gate, as a ref that changes only when that does.
  *
@@ -23,15 +24,16 @@ export function useGateState(gate: AnyGate): Readonly<ShallowRef<GateState>>;
  * @example
  * const beam = useGateState(gate, (gate) => gate.field('beam').data);
  */
-export function useGateState<G extends AnyGate, T>(
-  gate: G,
-  select: (gate: G) => T,
-  equal?: (a: T, b: T) => boolean,
-): Readonly<ShallowRef<T>>;
+export function useGateState<G extends AnyGate, T>(gate: G, select: (gate: G) => T, equal?: (a: T, b: T) => boolean): Readonly<Ref<T>>;
 export function useGateState<G extends AnyGate>(
   gate: G,
   select: (gate: G) => unknown = ({ state }) => state,
   equal?: (a: unknown, b: unknown) => boolean,
-): Readonly<ShallowRef<unknown>> {
-  return slice(gate, select, equal);
+): Readonly<Ref<unknown>> {
+  const read = readViews(
+    useTracking(),
+    () => gate,
+    () => viewOf(gate, () => select(gate), equal),
+  );
+  return computed(() => read().now);
 }

@@ -1,10 +1,11 @@
 // The gate of a form that is also posted without script.
 
-import { shallowRef, type ShallowRef } from 'vue';
-import { formDataOf, takePosted, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
-import type { Gate, GateOptions } from '../gate/gate.ts';
+import { computed, type Ref as AnyRef } from 'vue';
+import { postForm, readViews, type ActionPosting, type FormAction, type Posting } from '../binding/index.ts';
+import type { Gate } from '../gate/gate.ts';
 import type { Node } from '../schema/node.ts';
-import type { Ref } from './element.ts';
+import { refOf, type Ref } from './element.ts';
+import { useTracking } from './track.ts';
 import { useGate, type FormBundle, type UseGateOptions } from './useGate.ts';
 
 /** A form that works without script, too. `A` is what its action answers, `P` what the page came with. */
@@ -12,7 +13,7 @@ export interface PostedGate<N extends Node, A, P> {
   readonly gate: Gate<N, A>;
   readonly form: FormBundle;
   /** What the action answered last; until then `posted`. */
-  readonly answer: Readonly<ShallowRef<Awaited<A> | P | undefined>>;
+  readonly answer: Readonly<AnyRef<Awaited<A> | P | undefined>>;
 }
 
 /** The options of `usePostedGate`: those of `useGate`, and what the server answered to the form before there was script. */
@@ -39,15 +40,18 @@ export function usePostedGate<N extends Node>(
   schema: N,
   { action, posted, ...options }: UseGateOptions<N> & { readonly action?: FormAction<unknown> | undefined; readonly posted?: unknown },
 ): PostedGate<N, unknown, unknown> {
-  let element: HTMLFormElement | null = null;
-  const answer = shallowRef(posted);
-  const send: GateOptions<N>['submit'] =
-    action && (async (_, { event }) => (answer.value = await action(answer.value, formDataOf(element, event))));
-  const { gate, form } = useGate(schema, { ...options, ...(send && { submit: send }) });
-  takePosted(gate, posted);
-  const ref: Ref = (given) => {
-    element = given as HTMLFormElement | null;
-    form.ref(given);
+  const post = postForm(action, posted);
+  const { gate, form } = useGate(schema, { ...options, ...(post.submit && { submit: post.submit }) });
+  post.takeOver(gate);
+  const read = readViews(
+    useTracking(),
+    () => post,
+    () => post,
+  );
+  const posts = refOf((element) => post.attach(element as HTMLFormElement));
+  const ref: Ref = (element) => {
+    posts(element);
+    form.ref(element);
   };
-  return { gate, form: { ref }, answer };
+  return { gate, form: { ref }, answer: computed(() => read().now) };
 }
