@@ -33,6 +33,8 @@ const layers = [
   'elements',
   'react',
   'vue',
+  'svelte',
+  'solid',
   'inspector',
   'server',
 ];
@@ -102,7 +104,7 @@ export default tseslint.config(
             }))
             .filter(({ from }) => from.length > 0)
             .concat(
-              ['react', 'vue'].map((folder) => ({
+              ['react', 'vue', 'svelte', 'solid'].map((folder) => ({
                 target: `./${library}/${folder}`,
                 from: [`./${library}/showing`, `./${library}/gate/internals.ts`],
                 message: 'A binding of a framework takes what it needs from upper-gate/binding, as anybody could.',
@@ -129,7 +131,7 @@ export default tseslint.config(
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   // Optional peers, each in a folder of its own.
-  { files: [`${library}/{icu,interop,react,vue,server}/**`], rules: { 'no-restricted-imports': 'off' } },
+  { files: [`${library}/{icu,interop,react,vue,svelte,solid,server}/**`], rules: { 'no-restricted-imports': 'off' } },
   { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
   ...(isThorough ? [] : [{ ignores: ['packages/*/src/**'], ...tseslint.configs.disableTypeChecked }]),
   {

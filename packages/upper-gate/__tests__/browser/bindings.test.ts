@@ -85,8 +85,9 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   const button = (name: string) => page.getByRole('button', { name, exact: true });
 
   if (server !== undefined) {
+    const onServer = serverOf(server, alias);
     test('what the server draws works without script, is taken over without a word, and what was typed before is kept', async () => {
-      const html = await serverOf(server, alias).draw();
+      const html = await onServer.draw();
       // Until there is script, the browser itself validates what it can.
       expect(html).not.toMatch(/novalidate/i);
       expect(html).toMatch(/<input(?=[^>]* name="name")[^>]* required/);
@@ -105,7 +106,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     });
 
     test('without script, a refused form comes back with what was sent and each message once; with script it goes on from there', async () => {
-      const { draw, received } = serverOf(server, alias);
+      const { draw, received } = onServer;
       const context = await browser().newContext({ javaScriptEnabled: false });
       const bare = await context.newPage();
       let posted: Refused | undefined;

@@ -1,18 +1,35 @@
 // The bindings that the tests compare, and the scenes that each draws.
 
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { buildSync } from 'esbuild';
+import { compile } from 'svelte/compiler';
 import { SOURCE } from './launch.ts';
 import { THOROUGH } from '../runs.ts';
 
 const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
 const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
 
+/** The scenes of Svelte, as its compiler writes them for a page or for a server. */
+function compiledSvelte(generate: 'client' | 'server'): string {
+  const folder = join(__dirname, '../../node_modules/.cache/scenes', generate);
+  const scenes = join(__dirname, 'scenes/svelte');
+  mkdirSync(folder, { recursive: true });
+  for (const filename of readdirSync(scenes))
+    writeFileSync(join(folder, filename), compile(readFileSync(join(scenes, filename), 'utf8'), { filename, generate, dev: true }).js.code);
+  return folder;
+}
+
 /** A scene as a script, for a page or for a server. */
 export const bundle = (file: string, platform: 'browser' | 'node', alias: Record<string, string>): string =>
   buildSync({
-    alias,
+    alias: {
+      ...alias,
+      scenes: join(__dirname, 'scenes'),
+      ...(file.startsWith('svelte') && { 'svelte-scenes': compiledSvelte(platform === 'node' ? 'server' : 'client') }),
+    },
+    loader: { '.svelte': 'js' },
     entryPoints: [join(__dirname, 'scenes', file)],
     bundle: true,
     write: false,
@@ -20,7 +37,7 @@ export const bundle = (file: string, platform: 'browser' | 'node', alias: Record
     jsx: 'automatic',
     format: platform === 'node' ? 'cjs' : 'iife',
     globalName: 'Scene',
-    conditions: [SOURCE],
+    conditions: [SOURCE, 'development', ...(platform === 'browser' ? ['svelte'] : [])],
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
 
@@ -55,5 +72,6 @@ export const BINDINGS: readonly Binding[] = [
   ['elements', 'elements.ts', 'plain-server.ts', {}],
   ['React 19', 'react.tsx', 'react-server.tsx', {}],
   ['Vue', 'vue.ts', 'vue-server.ts', {}],
+  ['Svelte', 'svelte.ts', 'svelte-server.ts', {}],
   ...MORE_BINDINGS,
 ];

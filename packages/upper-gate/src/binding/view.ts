@@ -85,7 +85,7 @@ export function readViews<K, V extends Pick<View<unknown>, 'subscribe'>>(
   let current: { readonly key: K; readonly view: V; readonly tracking: Tracking } | undefined;
   return () => {
     const now = key();
-    if (current?.key !== now || !current) {
+    if (!current || current.key !== now) {
       current?.tracking.stop();
       const view = make(now);
       current = { key: now, view, tracking: track(view.subscribe) };

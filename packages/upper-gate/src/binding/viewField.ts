@@ -86,7 +86,7 @@ export function viewField(gate: AnyGate, field: string | Handle): FieldView {
   /** What the controls of the present field are given. */
   const present = (): NonNullable<typeof tied> => {
     const { handle } = source;
-    if (tied?.handle !== handle || !tied)
+    if (!tied || tied.handle !== handle)
       tied = { handle, ties: tiesTo(handle, (given) => enter(handle, rawIn(handle, given))), options: new Map() };
     return tied;
   };

@@ -64,7 +64,7 @@ export function viewList(gate: AnyGate, list: string | Handle): ListView {
     },
     get attach() {
       const { handle } = source;
-      if (tied?.handle !== handle || !tied) tied = { handle, attach: (button) => attach(gate, handle, button) };
+      if (!tied || tied.handle !== handle) tied = { handle, attach: (button) => attach(gate, handle, button) };
       return tied.attach;
     },
     describe: () => describeField(gate, source.handle),
