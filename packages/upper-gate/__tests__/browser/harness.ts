@@ -1,45 +1,69 @@
 // The bindings that the tests compare, and the scenes that each draws.
 
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import type { Page } from 'playwright-core';
-import { buildSync } from 'esbuild';
-import { compile } from 'svelte/compiler';
+import { transformSync as transform } from '@babel/core';
+import solid from 'babel-preset-solid';
+import { buildSync, transformSync } from 'esbuild';
+import { compile as compileSvelte } from 'svelte/compiler';
 import { SOURCE } from './launch.ts';
 import { THOROUGH } from '../runs.ts';
 
+const SCENES = join(__dirname, 'scenes');
 const OLDEST = join(__dirname, '../../../oldest-peers/node_modules');
 const REACT_18 = { react: join(OLDEST, 'react'), 'react-dom': join(OLDEST, 'react-dom') };
 
-/** The scenes of Svelte, as its compiler writes them for a page or for a server. */
-function compiledSvelte(generate: 'client' | 'server'): string {
+/** Where scenes are compiled to, by compilers of their frameworks, for a page or for a server. */
+function compiled(files: readonly string[], generate: string, compile: (file: string) => string): string {
   const folder = join(__dirname, '../../node_modules/.cache/scenes', generate);
-  const scenes = join(__dirname, 'scenes/svelte');
   mkdirSync(folder, { recursive: true });
-  for (const filename of readdirSync(scenes))
-    writeFileSync(join(folder, filename), compile(readFileSync(join(scenes, filename), 'utf8'), { filename, generate, dev: true }).js.code);
+  for (const file of files) writeFileSync(join(folder, basename(file)), compile(file));
   return folder;
 }
 
+/** Scenes that another compiler than esbuild writes first: what their folder is called in imports, and how to make it. */
+const COMPILED: Readonly<Record<string, (platform: 'browser' | 'node') => Record<string, string>>> = {
+  svelte(platform) {
+    const generate = platform === 'node' ? 'server' : 'client';
+    const folder = join(SCENES, 'svelte');
+    const files = readdirSync(folder).map((name) => join(folder, name));
+    return {
+      'svelte-scenes': compiled(files, generate, (filename) => compileSvelte(readFileSync(filename, 'utf8'), { filename, generate, dev: true }).js.code),
+    };
+  },
+  solid(platform) {
+    const generate = platform === 'node' ? 'ssr' : 'dom';
+    const files = ['solid.tsx', 'solid-server.tsx'].map((name) => join(SCENES, name));
+    const compile = (filename: string): string => {
+      const { code } = transformSync(readFileSync(filename, 'utf8').replaceAll("'./", "'scenes/").replaceAll("'scenes/solid.tsx'", "'solid-scenes/solid.tsx'"), {
+        loader: 'tsx',
+        jsx: 'preserve',
+      });
+      return transform(code, { filename, configFile: false, presets: [[solid, { generate, hydratable: true }]] })!.code!;
+    };
+    return { 'solid-scenes': compiled(files, generate, compile) };
+  },
+};
+
 /** A scene as a script, for a page or for a server. */
-export const bundle = (file: string, platform: 'browser' | 'node', alias: Record<string, string>): string =>
-  buildSync({
-    alias: {
-      ...alias,
-      scenes: join(__dirname, 'scenes'),
-      ...(file.startsWith('svelte') && { 'svelte-scenes': compiledSvelte(platform === 'node' ? 'server' : 'client') }),
-    },
+export function bundle(file: string, platform: 'browser' | 'node', alias: Record<string, string>): string {
+  const [name] = file.split(/[.-]/) as [string];
+  const made = COMPILED[name]?.(platform) ?? {};
+  return buildSync({
+    alias: { scenes: SCENES, ...made, ...alias },
     loader: { '.svelte': 'js' },
-    entryPoints: [join(__dirname, 'scenes', file)],
+    entryPoints: [name === 'solid' ? join(made['solid-scenes']!, file) : join(SCENES, file)],
     bundle: true,
     write: false,
     platform,
     jsx: 'automatic',
     format: platform === 'node' ? 'cjs' : 'iife',
     globalName: 'Scene',
-    conditions: [SOURCE, 'development', ...(platform === 'browser' ? ['svelte'] : [])],
+    conditions: [SOURCE, 'development', ...(platform === 'browser' ? ['svelte'] : ['node'])],
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
+}
 
 let inspector: string | undefined;
 /** In CI, the tables also run with the inspector open: it has no effect on the page. Opens it where that is so. */
@@ -73,5 +97,6 @@ export const BINDINGS: readonly Binding[] = [
   ['React 19', 'react.tsx', 'react-server.tsx', {}],
   ['Vue', 'vue.ts', 'vue-server.ts', {}],
   ['Svelte', 'svelte.ts', 'svelte-server.ts', {}],
+  ['Solid', 'solid.tsx', 'solid-server.tsx', {}],
   ...MORE_BINDINGS,
 ];

@@ -61,7 +61,7 @@ export const sameFacts = <F extends object>(a: F, b: F): boolean =>
 /** How a framework with signals follows something: what reads it is read again after a change. */
 export interface Tracking {
   /** To be called wherever it is read. */
-  readonly read: () => void;
+  readonly read: () => unknown;
   /** Nobody reads it any more. */
   readonly stop: () => void;
 }

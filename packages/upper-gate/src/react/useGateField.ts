@@ -127,7 +127,7 @@ export function useGateField(gate: AnyGate, field: string | Handle, { disabled }
   return {
     state,
     label: { id: parts.label.id, htmlFor: parts.label.for, children: state.label },
-    input: { ...input, ...(minlength !== undefined && { minLength: minlength }), ...parts.shows, ...tied(ties) } as InputBundle,
+    input: { ...input, ...(minlength !== undefined && { minLength: minlength }), ...parts.shows, ...tied(ties) },
     get component() {
       return { ...parts.component, ...tied(ties) };
     },

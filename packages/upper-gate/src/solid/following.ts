@@ -1,6 +1,6 @@
 // Solid's signals, for views.
 
-import { createSignal, getOwner, onCleanup, sharedConfig } from 'solid-js';
+import { createRenderEffect, createSignal, on, onCleanup } from 'solid-js';
 import { isServer } from 'solid-js/web';
 import type { Source, Tracking } from '../binding/index.ts';
 
@@ -12,7 +12,7 @@ export const valueOf = <T>(given: Reading<T>): T => (typeof given === 'function'
 /** Follows views for as long as the present owner lives. */
 export function useTracking(): (subscribe: Source['subscribe']) => Tracking {
   const undos = new Set<() => void>();
-  if (getOwner()) onCleanup(() => undos.forEach((undo) => undo()));
+  onCleanup(() => undos.forEach((undo) => undo()));
   return (subscribe) => {
     const [read, changed] = createSignal(undefined, { equals: false });
     // (On the server nothing changes between setup and rendering.)
@@ -28,5 +28,6 @@ export function useTracking(): (subscribe: Source['subscribe']) => Tracking {
   };
 }
 
-/** Whether Solid is taking over what a server has drawn. */
-export const isTakingOver = (): boolean => sharedConfig.context !== undefined && !isServer;
+/** Calls back when what is read has become another, for as long as the present owner lives. */
+export const follow = <T>(read: () => T, callback: (now: T, before: T | undefined) => void): void =>
+  createRenderEffect(on(read, (now, before) => now !== before && callback(now, before), { defer: true }));

@@ -101,17 +101,16 @@ export function useGateField(
     onDestroy(() => undo?.());
   }
   const isThere = useThere(gate);
-  const tied = ({ attach, leave }: Ties): Tied => ({ ...attached(attach, read()), onblur: leave }) as Tied;
+  const tied = ({ attach, leave }: Ties): Tied => ({ ...attached(attach, read()), onblur: leave });
   return fieldBundles(read, {
-    input: (attributes, shows, ties) =>
-      ({
-        ...attributes,
-        ...(isThere() ? shows : { defaultValue: shows.value, defaultChecked: shows.checked }),
-        ...tied(ties),
-        oninput: ties.enter,
-        onchange: ties.enter,
-      }) as InputBundle,
-    component: (props, ties) => ({ ...props, ...tied(ties), onchange: ties.enter }) as ComponentBundle<never>,
+    input: (attributes, shows, ties) => ({
+      ...attributes,
+      ...(isThere() ? shows : { defaultValue: shows.value, defaultChecked: shows.checked }),
+      ...tied(ties),
+      oninput: ties.enter,
+      onchange: ties.enter,
+    }),
+    component: (props, ties) => ({ ...props, ...tied(ties), onchange: ties.enter }),
     option: ({ checked, ...attributes }, ties) =>
       ({ ...attributes, ...(isThere() ? { checked } : { defaultChecked: checked }), ...tied(ties), onchange: ties.enter }) as OptionBundle,
     disabled: () => valueOf(disabled),

@@ -11,7 +11,7 @@ export function useTracking(): (subscribe: Source['subscribe']) => Tracking {
     const undo = typeof document === 'undefined' ? () => undefined : subscribe(() => (version.value += 1));
     undos.add(undo);
     return {
-      read: () => void version.value,
+      read: () => version.value,
       stop() {
         undos.delete(undo);
         undo();

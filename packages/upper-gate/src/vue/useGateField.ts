@@ -125,10 +125,14 @@ export function useGateField(
   };
   const tied = ({ attach, leave }: Ties): Tied => ({ ref: controlRefOf(attach, start), onBlur: leave });
   return fieldBundles(read, {
-    input: (attributes, shows, ties) =>
-      ({ ...attributes, ...(isThere.value && shows), ...tied(ties), onInput: ties.enter, onChange: ties.enter }) as InputBundle,
-    component: ({ value: modelValue, ...props }, ties) =>
-      ({ ...props, modelValue, 'onUpdate:modelValue': ties.enter, ...tied(ties) }) as ComponentBundle<never>,
+    input: (attributes, shows, ties) => ({
+      ...attributes,
+      ...(isThere.value && shows),
+      ...tied(ties),
+      onInput: ties.enter,
+      onChange: ties.enter,
+    }),
+    component: ({ value: modelValue, ...props }, ties) => ({ ...props, modelValue, 'onUpdate:modelValue': ties.enter, ...tied(ties) }),
     option: (attributes, ties) => ({ ...attributes, ...tied(ties), onChange: ties.enter }),
     disabled: () => toValue(disabled),
     // On a server, Vue does not choose it by the value of the select.

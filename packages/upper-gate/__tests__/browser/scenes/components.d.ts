@@ -5,3 +5,10 @@ declare module 'svelte-scenes/*.svelte' {
   const component: Component<Record<string, unknown>>;
   export default component;
 }
+
+declare module 'babel-preset-solid' {
+  import type { PluginItem } from '@babel/core';
+
+  const preset: PluginItem;
+  export default preset;
+}

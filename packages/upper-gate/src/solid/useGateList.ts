@@ -1,0 +1,37 @@
+// The rows of a list.
+
+import { createEffect } from 'solid-js';
+import { type AdderAttributes, type ListBundles, listBundles, readViews, viewList } from '../binding/index.ts';
+import type { AnyGate, Gate, ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
+import type { Handle } from '../gate/handle.ts';
+import type { List } from '../schema/list/list.ts';
+import type { Node } from '../schema/node.ts';
+import { type Reading, useTracking, valueOf } from './following.ts';
+import { type Ref, refOf } from './refOf.ts';
+
+/** The rows of a list, and functions that change them. Its properties are reactive: don't destructure it. */
+export type GateList<I extends Node = Node> = ListBundles<I, AdderAttributes & { readonly ref: Ref }>;
+
+/**
+ * Connects a component to a list. It updates when rows come, go or move, and when the messages of the list itself change; not for
+ * changes within the rows.
+ *
+ * @param gate the gate of the form
+ * @param list its path, or its handle: in a row, `row.field('jobs')`; also an accessor of one
+ * @returns the rows, what edits them, and the attributes of their elements
+ *
+ * @example
+ * const crew = useGateList(gate, 'crew');
+ * // <For each={crew.rows}>{(row, i) => <CrewMember gate={gate} row={row} remove={() => crew.remove(i())} />}</For>
+ */
+export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
+export function useGateList<L extends List<Node>>(gate: AnyGate, list: Reading<Handle<L>>): GateList<ItemIn<L>>;
+export function useGateList(gate: AnyGate, given: Reading<string | Handle>): GateList {
+  const read = readViews(
+    useTracking(),
+    () => valueOf(given),
+    (list) => viewList(gate, list),
+  );
+  createEffect(() => read().describe());
+  return listBundles(read, (attributes, attach) => ({ ...attributes, ref: refOf(attach) }));
+}
