@@ -85,7 +85,10 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
   const button = (name: string) => page.getByRole('button', { name, exact: true });
 
   if (server !== undefined) {
-    const onServer = serverOf(server, alias);
+    let onServer: Server;
+    beforeAll(() => {
+      onServer = serverOf(server, alias);
+    });
     test('what the server draws works without script, is taken over without a word, and what was typed before is kept', async () => {
       const html = await onServer.draw();
       // Until there is script, the browser itself validates what it can.

@@ -58,6 +58,7 @@ export function bundle(file: string, platform: 'browser' | 'node', alias: Record
     write: false,
     platform,
     jsx: 'automatic',
+    tsconfigRaw: { compilerOptions: { experimentalDecorators: true, useDefineForClassFields: false } },
     format: platform === 'node' ? 'cjs' : 'iife',
     globalName: 'Scene',
     conditions: [SOURCE, 'development', ...(platform === 'browser' ? ['svelte'] : ['node'])],
@@ -98,5 +99,6 @@ export const BINDINGS: readonly Binding[] = [
   ['Vue', 'vue.ts', 'vue-server.ts', {}],
   ['Svelte', 'svelte.ts', 'svelte-server.ts', {}],
   ['Solid', 'solid.tsx', 'solid-server.tsx', {}],
+  ['Angular', 'angular.ts', 'angular-server.ts', {}],
   ...MORE_BINDINGS,
 ];

@@ -20,6 +20,9 @@ import type { FieldView, Ties } from './viewField.ts';
 import type { ListView } from './viewList.ts';
 import type { SummaryView } from './viewSummary.ts';
 
+/** The state of a field, typed by its part. */
+export type StateOf<N extends Node> = FieldState<DataSoFar<N>, N[typeof RAW]>;
+
 /** The types of what a framework puts on elements. */
 interface FieldPuts {
   readonly input: unknown;
@@ -41,7 +44,7 @@ export interface PutField<B extends FieldPuts> {
 /** One field: its state, and attributes for each of its elements. Its properties are reactive: don't destructure it. */
 export interface FieldBundles<N extends Node = Node, B extends FieldPuts = FieldPuts> {
   /** The state of the field: its `label`, `hint`, `shown` messages, `counter`, ... */
-  readonly state: FieldState<DataSoFar<N>, N[typeof RAW]>;
+  readonly state: StateOf<N>;
   /** What the control holds. */
   raw: unknown;
   readonly label: { readonly id: string; readonly for: string };

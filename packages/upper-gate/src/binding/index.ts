@@ -40,6 +40,7 @@ export {
   linkTo,
   type PutField,
   type PutSummary,
+  type StateOf,
   type SummaryBundles,
   summaryBundles,
 } from './bundles.ts';
@@ -52,6 +53,7 @@ export { type ActionPosting, type FormAction, formDataOf, type Posting } from '.
 export { connect, setDisabled } from '../showing/connect.ts';
 export { enter } from '../showing/entering.ts';
 export { UNREADABLE_INPUT } from '../schema/noValue.ts';
+export type { ItemAt, ItemIn, ListPathOf } from '../gate/gate.ts';
 export { elementOf } from '../showing/page.ts';
 export type { Connection } from '../gate/connection.ts';
 export { followErrors, type ShownError } from '../showing/errors.ts';

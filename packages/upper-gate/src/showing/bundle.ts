@@ -303,7 +303,7 @@ export interface Focusable {
 export interface Leaving {
   readonly target: unknown;
   /** What gets the focus next. */
-  readonly relatedTarget: unknown;
+  readonly relatedTarget?: unknown;
   /** The element that was listened to, such as one around several controls. */
   readonly currentTarget?: unknown;
 }

@@ -9,7 +9,7 @@ import { rowAdded, rowMoved, rowRemoved } from '../messages/english.ts';
 import type { RowChange } from '../schema/kit.ts';
 import { holdsBelow, ifLost, isLost, keepFocus } from './focusKeeper.ts';
 import { focusBelow } from './focusOrder.ts';
-import { activeIn, afterDrawing, isElement } from './page.ts';
+import { activeIn, afterDrawing, isElement, LAST_DRAWN } from './page.ts';
 
 const TEXTS = { added: ['rowAdded', rowAdded], removed: ['rowRemoved', rowRemoved], moved: ['rowMoved', rowMoved] } as const;
 
@@ -22,6 +22,7 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
   /** Whether the user has just activated a button of the form, such as the one that adds a row. */
   let isActing = false;
   let isMoving = false;
+  let drawing: ReturnType<typeof setTimeout> | undefined;
   /** The row that was added last, and the last operation that did something to rows. */
   let added: BaseNode | undefined;
   let latest: object | undefined;
@@ -41,7 +42,8 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
     const active = activeIn(ownerDocument);
     if (change.kind === 'moved') {
       isMoving = true;
-      setTimeout(() => (isMoving = false));
+      clearTimeout(drawing);
+      drawing = setTimeout(() => (isMoving = false), LAST_DRAWN);
       if (isLost(active)) return;
       const isInside = form.contains(active);
       // Where one row moves, what draws the page may move others. What had the focus may be hidden where it stands now.
