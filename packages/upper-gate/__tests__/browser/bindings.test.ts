@@ -392,6 +392,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await page.getByLabel('horn').check();
     expect(await facts()).toEqual([',A1*,A2', 'port,starboard*', 'port,starboard', 'horn*,lights', '2027-05-31', 'Until May 31, 2027']);
     await byName('harbour').selectOption('Wester');
+    await drawn(page);
     expect(await facts()).toEqual(['*,A2,B1', 'port', 'Portside', 'lights,rope', '2027-06-30', 'Until Jun 30, 2027']);
     const held = await page.evaluate(() => ['berth', 'side', 'kit'].map((path) => gate.field(path).raw));
     await page.getByRole('button', { name: 'Go' }).click();

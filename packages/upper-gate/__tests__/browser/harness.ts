@@ -83,10 +83,19 @@ export async function openInspector(page: Page): Promise<void> {
 }
 
 type Binding = readonly [name: string, scene: string, server: string | undefined, alias: Record<string, string>];
+/** What stands for React where Preact draws. */
+const PREACT = {
+  react: 'preact/compat',
+  'react-dom': 'preact/compat',
+  'react-dom/client': 'preact/compat/client',
+  'react-dom/server': 'preact/compat/server',
+  'react/jsx-runtime': 'preact/jsx-runtime',
+};
 /** CI tests the oldest versions of frameworks as well, which take the same code, and the example of an own binding. */
 const MORE_BINDINGS: readonly Binding[] = THOROUGH
   ? [
       ['React 18', 'react.tsx', 'react-server.tsx', REACT_18],
+      ['Preact', 'react.tsx', 'react-server.tsx', PREACT],
       ['an own binding', 'lit.ts', undefined, {}],
     ]
   : [];

@@ -1,6 +1,7 @@
 // What the tests of the React binding draw, on the server and in a browser.
 
-import { startTransition, StrictMode, useEffect, useLayoutEffect, useState, version, type ReactNode } from 'react';
+import * as React from 'react';
+import { startTransition, StrictMode, useEffect, useLayoutEffect, useState, type ReactNode } from 'react';
 import { createRoot, hydrateRoot } from 'react-dom/client';
 import type { AnyGate, Gate, Handle, Node, Row, SubmitRun } from 'upper-gate';
 import { useGate, useGateField, useGateList, useGateState, useGateSummary, usePostedGate, type GateList } from 'upper-gate/react';
@@ -70,8 +71,8 @@ function Status({ gate }: { readonly gate: AnyGate }) {
 const submit = (_: unknown, { event }: SubmitRun) => book(undefined, new FormData((event as SubmitEvent).target as HTMLFormElement, (event as SubmitEvent).submitter));
 const useSubmitForm = (posted: Answer | undefined, initial?: object) => usePostedGate(schema, { focus: 'summary', submit, posted, initial });
 const useActionForm = (posted: Answer | undefined, initial?: object) => usePostedGate(schema, { focus: 'summary', action: book, posted, initial });
-// An action needs React 19.
-const usePassage = Number.parseInt(version) < 19 ? useSubmitForm : useActionForm;
+// An action needs React 19, not what stands for it.
+const usePassage = 'useActionState' in React ? useActionForm : useSubmitForm;
 
 interface FormProps {
   readonly onGate?: (gate: Gate<typeof schema>) => void;
@@ -93,8 +94,8 @@ export function Form({ onGate, url, posted, initial }: FormProps) {
       <Field gate={gate} of={gate.field('again')} />
       <select aria-label="Kind" {...kind.input}>
         <option value="" />
-        <option>barge</option>
-        <option>canoe</option>
+        <option value="barge">barge</option>
+        <option value="canoe">canoe</option>
       </select>
       <input aria-label="Port" {...side.option('port')} /> <input aria-label="Starboard" {...side.option('starboard')} />
       <Field gate={gate} of={gate.field('ok')} />
