@@ -80,13 +80,17 @@ const ENTRIES = [
     code: from(`${CONTACT}, ${ACROSS}, noDuplicates`) + from('bindForm, templateRows, errorSummary', 'upper-gate/dom'),
   },
   ...[
-    ['S3', 'React', 'react'],
-    ['S3v', 'Vue', 'vue'],
-  ].map(([id, framework, entry]) => ({
+    ['S3', 'in React', 'react'],
+    ['S3v', 'in Vue', 'vue'],
+    ['S3e', 'as a custom element', 'elements', 'defineForms', ', createGate'],
+    ['S3sv', 'in Svelte', 'svelte'],
+    ['S3so', 'in Solid', 'solid'],
+    ['S3ng', 'in Angular', 'angular', 'GateDirective, injectGate, injectGateField'],
+  ].map(([id, where, entry, names = 'useGate, useGateField', more = '']) => ({
     id,
-    name: `a contact form in ${framework}`,
+    name: `a contact form ${where}`,
     budget: 20,
-    code: from(DECLARED) + from('useGate, useGateField', `upper-gate/${entry}`),
+    code: from(DECLARED + more) + from(names, `upper-gate/${entry}`),
     uses: ['the live form', 'choices', 'a page'],
   })),
   {
@@ -150,7 +154,7 @@ async function bundle(code) {
     minify: true,
     format: 'esm',
     conditions: ['production'],
-    external: ['fast-check', 'react', 'vue'],
+    external: ['@angular/*', 'fast-check', 'react', 'solid-js', 'svelte', 'vue'],
     target: 'es2022',
     write: false,
   });

