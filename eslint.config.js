@@ -49,7 +49,7 @@ for (const name of layers)
 const schema = [`./${library}/schema/*.ts`, `./${library}/schema/{compose,context}`];
 
 export default tseslint.config(
-  { ignores: ['.dependency-cruiser.cjs', '**/dist/', '**/dist-server/', '**/node_modules/', 'coverage/', 'docs/reference/'] },
+  { ignores: ['.dependency-cruiser.cjs', '**/dist/', '**/dist-server/', '**/compiled/', '**/node_modules/', 'coverage/', 'docs/reference/'] },
   ...tseslint.configs.strictTypeChecked,
   {
     languageOptions: {

@@ -9,6 +9,9 @@ import { tsc } from './compiler.mjs';
 const pages = {
   'passage-react': '/react/',
   'passage-vue': '/vue/',
+  'passage-svelte': '/svelte/',
+  'passage-solid': '/solid/',
+  'passage-angular': '/angular/',
   'steps-react': '/steps/',
   'component-kit': '/kit/',
   'component-kits': '/kits/',

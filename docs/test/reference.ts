@@ -74,6 +74,9 @@ const whole = (code: string): string =>
     .replace(/^\.(?=\w+\()/gm, ';passage.')
     .replaceAll(', ... }', ' }');
 
+/** Their functions have the same names. */
+const FRAMEWORKS = ['react', 'vue', 'svelte', 'solid', 'angular'];
+
 /**
  * Makes the modules.
  *
@@ -97,10 +100,17 @@ export function referenceModules(): Readonly<Record<string, string>> {
   const within = (folder: string) => all.filter(({ where }) => where.startsWith(`${folder}/`));
   return {
     core: moduleOf(
-      all.filter(({ where }) => !/^(react|vue)\//.test(where)),
-      ['react', 'vue'],
+      all.filter(({ where }) => !FRAMEWORKS.some((name) => where.startsWith(`${name}/`))),
+      FRAMEWORKS,
     ),
-    react: moduleOf(within('react'), ['vue']),
-    vue: moduleOf(within('vue'), ['react']),
+    ...Object.fromEntries(
+      FRAMEWORKS.filter((name) => name !== 'angular').map((name) => [
+        name,
+        moduleOf(
+          within(name),
+          FRAMEWORKS.filter((other) => other !== name),
+        ),
+      ]),
+    ),
   };
 }

@@ -68,6 +68,12 @@ const RUNS: Readonly<Record<string, readonly Run[]>> = {
       shows: [3, 'As painted on the bow', 'Booked: Otter', [{ vessel: 'Otter', beam: 2.1, email: 'a@example.org', callBack: false }]],
     },
     {
+      blocks: [0, 3],
+      html: `<upper-gate-form gate="booking">${blocksOf('docs/quick-start.md', /^```html/)[0]!}</upper-gate-form>`,
+      use: async (page) => (await refused(page)).length,
+      shows: 3,
+    },
+    {
       blocks: [0, 2],
       html: ROOT,
       async use(page, requests) {
@@ -152,6 +158,21 @@ const RUNS: Readonly<Record<string, readonly Run[]>> = {
       shows: ['Beam must be at most 5.2'],
     },
   ],
+  'docs/elements.md': [
+    {
+      blocks: [0],
+      html: blocksOf('docs/elements.md', /^```html/)[0]!.replace('<form', '<form data-vessel="Otter"'),
+      use: (page) => page.locator('#vessel, small').evaluateAll((all) => all.map((each) => (each as HTMLInputElement).value ?? each.textContent)),
+      shows: ['Otter', 'As painted on the bow'],
+    },
+    {
+      blocks: [0, 1],
+      html: '<template id="harbour-field"><label>Vessel <input></label><p data-gate-messages></p></template><upper-gate-form gate="booking"><form><harbour-field name="vessel"></harbour-field><button>Book</button></form></upper-gate-form>',
+      use: async (page) => (await press(page, 'Book'), page.locator('harbour-field p').textContent()),
+      shows: 'Vessel name is required',
+    },
+  ],
+  'docs/solid.md': [{ blocks: [0], html: '', use: (page) => page.evaluate(() => Object.keys(globalThis).includes('gate')), shows: false }],
   'docs/plain-pages.md': [
     {
       blocks: [0],
@@ -270,7 +291,7 @@ const RUNS: Readonly<Record<string, readonly Run[]>> = {
   ],
 };
 
-const SERVERS = { 'docs/quick-start.md': [3], 'docs/server.md': [0, 1, 2, 3] };
+const SERVERS = { 'docs/quick-start.md': [4], 'docs/server.md': [0, 1, 2, 3] };
 
 test.each(Object.entries(RUNS).flatMap(([name, runs]) => runs.map((each) => [`${name}, ${each.blocks.join(' and ')}`, name, each] as const)))(
   '%s runs on a page',

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { parseHTML } from 'linkedom';
 import { describeSchema, type SchemaDescription } from 'upper-gate/interop';
 import { defineConfig, type Plugin } from 'vite';
@@ -13,7 +14,7 @@ function nativeAttributes(): Plugin {
   return {
     name: 'native-attributes',
     transformIndexHtml(html, { path }) {
-      if (!path.endsWith('plain.html')) return html;
+      if (!path.endsWith('plain.html') && !path.endsWith('elements.html')) return html;
       const { document } = parseHTML(html);
       for (const control of document.querySelectorAll<HTMLElement>('#booking :is(input, select, textarea)[name]')) {
         const { kind, attributes = {} } = declaredAt(form, control.getAttribute('name')!) ?? {};
@@ -26,12 +27,42 @@ function nativeAttributes(): Plugin {
   };
 }
 
+/** The page of the custom elements: the plain one, with an element around its form, and two fields that are elements of the harbour's own. */
+function elementsPage(): Plugin {
+  return {
+    name: 'elements-page',
+    transformIndexHtml: {
+      order: 'pre',
+      handler(html, { path }) {
+        if (!path.endsWith('elements.html')) return html;
+        const { document } = parseHTML(readFileSync(new URL('plain.html', import.meta.url), 'utf8'));
+        const own = parseHTML(html).document;
+        document.title = own.title;
+        document.querySelector('script')!.setAttribute('src', '/src/elements.ts');
+        const around = document.createElement('upper-gate-form');
+        around.setAttribute('gate', 'booking');
+        const form = document.querySelector('form')!;
+        form.replaceWith(around);
+        around.append(form);
+        for (const name of ['vessel', 'registration']) {
+          const field = document.createElement('harbour-field');
+          field.setAttribute('name', name);
+          field.setAttribute('class', 'field');
+          document.querySelector(`#${name}`)!.closest('.field')!.replaceWith(field);
+        }
+        document.body.append(own.querySelector('template')!);
+        return `<!doctype html>\n${document.documentElement.outerHTML}`;
+      },
+    },
+  };
+}
+
 export default defineConfig({
-  plugins: [nativeAttributes()],
+  plugins: [elementsPage(), nativeAttributes()],
   server: { proxy: { '/api': 'http://localhost:8417', '/interface/': 'http://localhost:8417' } },
   build: {
     rolldownOptions: {
-      input: ['index.html', 'plain.html', 'manifest.html', 'berth.html', 'booked.html', 'nowhere.html', 'interface.html'],
+      input: ['index.html', 'plain.html', 'elements.html', 'manifest.html', 'berth.html', 'booked.html', 'nowhere.html', 'interface.html'],
     },
   },
 });

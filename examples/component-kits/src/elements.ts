@@ -10,11 +10,12 @@ import '@material/web/slider/slider.js';
 import '@material/web/switch/switch.js';
 import '@material/web/textfield/outlined-text-field.js';
 import { createGate } from 'upper-gate';
-import { bindForm, templateRows } from 'upper-gate/dom';
+import { defineForms, templateRows } from 'upper-gate/elements';
 import { initial, mooring, shown } from './mooring.ts';
 import './page.css';
 
-const form = document.querySelector('form')!;
 const booked = document.querySelector('output')!;
-const gate = createGate(mooring, { initial, submit: (data) => void (booked.textContent = shown(data)) });
-bindForm(form, gate, { rows: templateRows });
+defineForms(
+  { mooring: () => createGate(mooring, { initial, submit: (data) => void (booked.textContent = shown(data)) }) },
+  { rows: templateRows },
+);

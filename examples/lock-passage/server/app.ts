@@ -67,6 +67,10 @@ const POLICIES: Readonly<Record<string, Readonly<Record<string, readonly string[
     trustedTypes: [...POLICY.trustedTypes, 'default'],
   },
   '/docs/': { ...POLICY, frameSrc: ["'self'"] },
+  // What these frameworks draw from are templates.
+  '/svelte/': { ...POLICY, trustedTypes: ['svelte-trusted-html', 'lit-html'] },
+  '/solid/': { ...POLICY, trustedTypes: ['default'] },
+  '/angular/': { ...POLICY, trustedTypes: ['angular'] },
   // It draws forms from a document.
   '/interface.html': { ...POLICY, trustedTypes: ['interface'] },
 };

@@ -1,7 +1,7 @@
 // Angular's signals, for views.
 
 import { isPlatformBrowser } from '@angular/common';
-import { computed, DestroyRef, inject, PLATFORM_ID, signal, untracked } from '@angular/core';
+import { DestroyRef, inject, PLATFORM_ID, signal, untracked } from '@angular/core';
 import type { AnyGate } from 'upper-gate';
 import { readViews, type Source, type Tracking, type View } from 'upper-gate/binding';
 
@@ -16,8 +16,11 @@ export function injectView<K, V extends Pick<View<unknown>, 'subscribe'>>(
   given: Reading<K>,
   make: (gate: AnyGate, given: K) => V,
 ): () => V {
-  const key = computed(() => [valueOf(gate), valueOf(given)] as const);
-  return readViews(injectTracking(), key, ([gateNow, now]) => untracked(() => make(gateNow, now)));
+  return readViews(
+    injectTracking(),
+    () => [valueOf(gate), valueOf(given)] as const,
+    (gateNow, now) => untracked(() => make(gateNow, now)),
+  );
 }
 
 /** Follows views for as long as what injects this lives. */

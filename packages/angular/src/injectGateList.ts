@@ -33,7 +33,7 @@ export interface GateList<I extends Node = Node> extends Pick<ListHandle<I>, 'ad
  *
  * @example
  * readonly crew = injectGateList(this.booking.gate, 'crew');
- * // @for (row of crew.rows(); track row.key) { <crew-member [row]="row" (remove)="crew.remove($index)" /> }
+ * // In a loop over crew.rows(), tracked by row.key: <crew-member [row]="row" (remove)="crew.remove($index)" />
  */
 export function injectGateList<N extends Node, P extends string>(gate: Reading<Gate<N>>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
 export function injectGateList<L extends List<Node>>(gate: Reading<AnyGate>, list: Reading<Handle<L>>): GateList<ItemIn<L>>;

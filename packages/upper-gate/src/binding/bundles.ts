@@ -32,8 +32,11 @@ interface FieldPuts {
 
 /** How a framework puts attributes and ties on the elements of a field. */
 export interface PutField<B extends FieldPuts> {
+  /** For an input, select or textarea. */
   readonly input: (attributes: ControlAttributes & ControlValue & LimitAttributes, shows: ControlValue, ties: Ties) => B['input'];
+  /** For a component that calls back with values. */
   readonly component: (props: ComponentProps, ties: Ties) => B['component'];
+  /** For the radio or checkbox of one option. */
   readonly option: (attributes: OptionAttributes, ties: Ties) => B['option'];
   /** Whether the component disables the field. */
   readonly disabled?: () => boolean | undefined;
@@ -183,8 +186,11 @@ interface SummaryPuts {
 
 /** How a framework puts attributes and ties on the elements of a summary. */
 export interface PutSummary<B extends SummaryPuts> {
+  /** For the element around the summary. */
   readonly place: (attributes: SummaryView['place'], attach: SummaryView['attachPlace']) => B['place'];
+  /** For the link of an error. */
   readonly link: (href: string, follow: (event: Pick<Event, 'preventDefault'>) => void) => B['link'];
+  /** For the line above the form. */
   readonly line: (attributes: SummaryView['line'], attach: SummaryView['attachLine']) => B['line'];
 }
 

@@ -4,6 +4,12 @@ import { sameSlice } from '../showing/sameSlice.ts';
 
 /** What can be followed: a gate, a handle. */
 export interface Source {
+  /**
+   * Calls back after each change.
+   *
+   * @param listener is called after each change
+   * @returns undoes it
+   */
   subscribe(listener: () => void): () => void;
 }
 
@@ -70,25 +76,25 @@ export interface Tracking {
  * Reads views where a framework tracks what is read.
  *
  * @param track follows something in the framework's way
- * @param key what it is a view of: read each time, so a signal may give another
- * @param make makes the view of a key
+ * @param given what it is a view of: read each time, so signals may give others
+ * @param make makes the view of that
  * @returns reads the view
  *
  * @example
- * const field = readViews(track, () => props.of, (of) => viewField(gate, of));
+ * const field = readViews(track, () => [props.gate, props.of], viewField);
  */
-export function readViews<K, V extends Pick<View<unknown>, 'subscribe'>>(
+export function readViews<K extends readonly unknown[], V extends Pick<View<unknown>, 'subscribe'>>(
   track: (subscribe: View<unknown>['subscribe']) => Tracking,
-  key: () => K,
-  make: (key: K) => V,
+  given: () => readonly [...K],
+  make: (...given: K) => V,
 ): () => V {
-  let current: { readonly key: K; readonly view: V; readonly tracking: Tracking } | undefined;
+  let current: { readonly given: readonly unknown[]; readonly view: V; readonly tracking: Tracking } | undefined;
   return () => {
-    const now = key();
-    if (!current || current.key !== now) {
+    const now = given();
+    if (!current || now.some((each, i) => each !== current!.given[i])) {
       current?.tracking.stop();
-      const view = make(now);
-      current = { key: now, view, tracking: track(view.subscribe) };
+      const view = make(...now);
+      current = { given: now, view, tracking: track(view.subscribe) };
     }
     current.tracking.read();
     return current.view;

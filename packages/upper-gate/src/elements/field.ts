@@ -57,6 +57,7 @@ export class FieldElement extends PageElement implements StandIn {
   get validationMessage(): string {
     return this.#internals.validationMessage;
   }
+  /** Where its controls are. */
   get [FIELD_ROOT](): ShadowRoot | null {
     return this.#internals.shadowRoot;
   }

@@ -41,6 +41,7 @@ export interface InputBundle extends ControlAttributes, ControlValue, LimitAttri
 /** Props for a component that calls back with values: `<Slider {...field.component} />`. */
 export interface ComponentBundle<V = unknown> extends Omit<ComponentProps, 'value'> {
   readonly ref: Ref;
+  /** Notes that the user leaves the field. */
   readonly onBlur: Tied['on:blur'];
   /** A number, or `null` where there is none; yes or no; a list of options; files; else a text. */
   readonly value: V;
@@ -63,7 +64,7 @@ export type GateField<N extends Node = Node> = FieldBundles<
 /**
  * Connects a component to a field. What reads the field is drawn again when that changes, and for nothing else: a component of Solid runs once.
  *
- * @param gate the gate of the form
+ * @param gate the gate of the form, or an accessor of it
  * @param field its path, or a handle: in a row, `row.field('name')`; also an accessor of one
  * @param options `disabled`: as in HTML, neither validated nor sent
  * @returns the state of the field, and the attributes of its elements
@@ -73,25 +74,21 @@ export type GateField<N extends Node = Node> = FieldBundles<
  * // <label {...vessel.label}>{vessel.state.label}</label> <input {...vessel.input} />
  */
 export function useGateField<N extends Node, P extends string>(
-  gate: Gate<N>,
+  gate: Reading<Gate<N>>,
   field: PathOf<N, P>,
   options?: { readonly disabled?: Reading<boolean> },
 ): GateField<At<N, P>>;
 export function useGateField<F extends Node>(
-  gate: AnyGate,
+  gate: Reading<AnyGate>,
   field: Reading<Handle<F>>,
   options?: { readonly disabled?: Reading<boolean> },
 ): GateField<F>;
 export function useGateField(
-  gate: AnyGate,
+  gate: Reading<AnyGate>,
   field: Reading<string | Handle>,
   { disabled }: { readonly disabled?: Reading<boolean> } = {},
 ): GateField {
-  const read = readViews(
-    useTracking(),
-    () => valueOf(field),
-    (now) => viewField(gate, now),
-  );
+  const read = readViews(useTracking(), () => [valueOf(gate), valueOf(field)], viewField);
   if (disabled !== undefined) createEffect(() => onCleanup(read().disable(valueOf(disabled))));
   // Once it is drawn, it is known which of the parts are there.
   createEffect(() => read().describe());

@@ -16,7 +16,7 @@ export type GateList<I extends Node = Node> = ListBundles<I, AdderAttributes & {
  * Connects a component to a list. It updates when rows come, go or move, and when the messages of the list itself change; not for
  * changes within the rows.
  *
- * @param gate the gate of the form
+ * @param gate the gate of the form, or an accessor of it
  * @param list its path, or its handle: in a row, `row.field('jobs')`; also an accessor of one
  * @returns the rows, what edits them, and the attributes of their elements
  *
@@ -24,14 +24,10 @@ export type GateList<I extends Node = Node> = ListBundles<I, AdderAttributes & {
  * const crew = useGateList(gate, 'crew');
  * // <For each={crew.rows}>{(row, i) => <CrewMember gate={gate} row={row} remove={() => crew.remove(i())} />}</For>
  */
-export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
-export function useGateList<L extends List<Node>>(gate: AnyGate, list: Reading<Handle<L>>): GateList<ItemIn<L>>;
-export function useGateList(gate: AnyGate, given: Reading<string | Handle>): GateList {
-  const read = readViews(
-    useTracking(),
-    () => valueOf(given),
-    (list) => viewList(gate, list),
-  );
+export function useGateList<N extends Node, P extends string>(gate: Reading<Gate<N>>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
+export function useGateList<L extends List<Node>>(gate: Reading<AnyGate>, list: Reading<Handle<L>>): GateList<ItemIn<L>>;
+export function useGateList(gate: Reading<AnyGate>, given: Reading<string | Handle>): GateList {
+  const read = readViews(useTracking(), () => [valueOf(gate), valueOf(given)], viewList);
   createEffect(() => read().describe());
   return listBundles(read, (attributes, attach) => ({ ...attributes, ref: refOf(attach) }));
 }

@@ -2,7 +2,7 @@
 
 import { readViews, type SummaryBundles, summaryBundles, type SummaryView, viewSummary } from '../binding/index.ts';
 import type { AnyGate } from '../gate/gate.ts';
-import { useTracking } from './following.ts';
+import { type Reading, useTracking, valueOf } from './following.ts';
 import { type Ref, refOf } from './refOf.ts';
 
 /** A summary: draw it if there are `errors`. Its properties are reactive: don't destructure it. */
@@ -19,16 +19,16 @@ export type GateSummary = SummaryBundles<{
 /**
  * Connects a component to the errors of a form after a refusal.
  *
- * @param gate the gate of the form
+ * @param gate the gate of the form, or an accessor of it
  * @returns the errors, and the attributes of the summary and the line above the form
  *
  * @example
  * const summary = useGateSummary(gate);
  * // <section {...summary.place}><h2 {...summary.heading}>{summary.text}</h2> ...
  */
-export function useGateSummary(gate: AnyGate): GateSummary {
+export function useGateSummary(gate: Reading<AnyGate>): GateSummary {
   return summaryBundles(
-    readViews(useTracking(), () => gate, viewSummary),
+    readViews(useTracking(), () => [valueOf(gate)], viewSummary),
     {
       place: (attributes, attach) => ({ ...attributes, ref: refOf(attach) }),
       link: (href, follow) => ({ href, 'on:click': follow }),

@@ -30,7 +30,8 @@ interface Tied extends Attached {
 }
 
 /** Attributes for an input, select or textarea, or for any component that passes them on to one: `<input {...field.input}>`. */
-export interface InputBundle extends ControlAttributes, ControlValue, LimitAttributes, Tied {
+export interface InputBundle extends ControlAttributes, ControlValue, Omit<LimitAttributes, 'minlength'>, Tied {
+  readonly minlength?: number;
   /** Takes an event, or the value itself. */
   readonly oninput: (change: unknown) => void;
   /** Takes an event, or the value itself. */
@@ -60,7 +61,7 @@ export type GateField<N extends Node = Node> = FieldBundles<
 /**
  * Connects a component to a field. What reads the field is drawn again when that changes, and for nothing else.
  *
- * @param gate the gate of the form
+ * @param gate the gate of the form, or a function that reads it from props
  * @param field its path, or a handle: in a row, `row.field('name')`; also a function that reads one from props
  * @param options `disabled`: as in HTML, neither validated nor sent
  * @returns the state of the field, and the attributes of its elements
@@ -70,25 +71,21 @@ export type GateField<N extends Node = Node> = FieldBundles<
  * // <label {...vessel.label}>{vessel.state.label}</label> <input {...vessel.input} />
  */
 export function useGateField<N extends Node, P extends string>(
-  gate: Gate<N>,
+  gate: Reading<Gate<N>>,
   field: PathOf<N, P>,
   options?: { readonly disabled?: Reading<boolean> },
 ): GateField<At<N, P>>;
 export function useGateField<F extends Node>(
-  gate: AnyGate,
+  gate: Reading<AnyGate>,
   field: Reading<Handle<F>>,
   options?: { readonly disabled?: Reading<boolean> },
 ): GateField<F>;
 export function useGateField(
-  gate: AnyGate,
+  gate: Reading<AnyGate>,
   field: Reading<string | Handle>,
   { disabled }: { readonly disabled?: Reading<boolean> } = {},
 ): GateField {
-  const read = readViews(
-    track,
-    () => valueOf(field),
-    (now) => viewField(gate, now),
-  );
+  const read = readViews(track, () => [valueOf(gate), valueOf(field)], viewField);
   if (disabled !== undefined) {
     let undo: (() => void) | undefined;
     follow(
@@ -103,8 +100,9 @@ export function useGateField(
   const isThere = useThere(gate);
   const tied = ({ attach, leave }: Ties): Tied => ({ ...attached(attach, read()), onblur: leave });
   return fieldBundles(read, {
-    input: (attributes, shows, ties) => ({
+    input: ({ minlength, ...attributes }, shows, ties) => ({
       ...attributes,
+      ...(minlength !== undefined && { minlength: Number(minlength) }),
       ...(isThere() ? shows : { defaultValue: shows.value, defaultChecked: shows.checked }),
       ...tied(ties),
       oninput: ties.enter,

@@ -3,7 +3,7 @@
 import { readViews, type SummaryBundles, summaryBundles, type SummaryView, viewSummary } from '../binding/index.ts';
 import type { AnyGate } from '../gate/gate.ts';
 import { attached, type Attached } from './attachments.ts';
-import { track } from './following.ts';
+import { type Reading, track, valueOf } from './following.ts';
 
 /** A summary: draw it if there are `errors`. Its properties are reactive: don't destructure it. */
 export type GateSummary = SummaryBundles<{
@@ -19,16 +19,16 @@ export type GateSummary = SummaryBundles<{
 /**
  * Connects a component to the errors of a form after a refusal.
  *
- * @param gate the gate of the form
+ * @param gate the gate of the form, or a function that reads it from props
  * @returns the errors, and the attributes of the summary and the line above the form
  *
  * @example
  * const summary = useGateSummary(gate);
  * // <section {...summary.place}><h2 {...summary.heading}>{summary.text}</h2> ...
  */
-export function useGateSummary(gate: AnyGate): GateSummary {
+export function useGateSummary(gate: Reading<AnyGate>): GateSummary {
   return summaryBundles(
-    readViews(track, () => gate, viewSummary),
+    readViews(track, () => [valueOf(gate)], viewSummary),
     {
       place: (attributes, attach) => ({ ...attributes, ...attached(attach) }),
       link: (href, onclick) => ({ href, onclick }),

@@ -44,7 +44,7 @@ export function usePostedGate<N extends Node>(
   post.takeOver(gate);
   const read = readViews(
     track,
-    () => post,
+    () => [],
     () => post,
   );
   return {

@@ -85,11 +85,7 @@ export function useGateField(
   field: MaybeRefOrGetter<string | Handle>,
   { disabled }: { readonly disabled?: MaybeRefOrGetter<boolean> } = {},
 ): GateField {
-  const read = readViews(
-    useTracking(),
-    () => toValue(field),
-    (now) => viewField(gate, now),
-  );
+  const read = readViews(useTracking(), () => [gate, toValue(field)], viewField);
   const isServer = typeof document === 'undefined';
   if (!isServer) {
     watch([() => read().handle, () => toValue(disabled)] as const, ([, now], _, cleanUp) => cleanUp(read().disable(now)), {

@@ -27,11 +27,7 @@ export type GateList<I extends Node = Node> = ListBundles<I, AdderAttributes & {
 export function useGateList<N extends Node, P extends string>(gate: Gate<N>, list: ListPathOf<N, P>): GateList<ItemAt<N, P>>;
 export function useGateList<L extends List<Node>>(gate: AnyGate, list: MaybeRefOrGetter<Handle<L>>): GateList<ItemIn<L>>;
 export function useGateList(gate: AnyGate, given: MaybeRefOrGetter<string | Handle>): GateList {
-  const read = readViews(
-    useTracking(),
-    () => toValue(given),
-    (list) => viewList(gate, list),
-  );
+  const read = readViews(useTracking(), () => [gate, toValue(given)], viewList);
   watch(
     () => read().now,
     () => read().describe(),

@@ -32,8 +32,8 @@ export function useGateState<G extends AnyGate>(
 ): Readonly<Ref<unknown>> {
   const read = readViews(
     useTracking(),
-    () => gate,
-    () => viewOf(gate, () => select(gate), equal),
+    () => [gate],
+    (now) => viewOf(now, () => select(now), equal),
   );
   return computed(() => read().now);
 }

@@ -28,7 +28,7 @@ export type GateSummary = SummaryBundles<{
  */
 export function useGateSummary(gate: AnyGate): GateSummary {
   return summaryBundles(
-    readViews(useTracking(), () => gate, viewSummary),
+    readViews(useTracking(), () => [gate], viewSummary),
     {
       place: (attributes, attach) => ({ ...attributes, ref: refOf(attach) }),
       link: (href, onClick) => ({ href, onClick }),

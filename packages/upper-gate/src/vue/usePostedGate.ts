@@ -45,7 +45,7 @@ export function usePostedGate<N extends Node>(
   post.takeOver(gate);
   const read = readViews(
     useTracking(),
-    () => post,
+    () => [],
     () => post,
   );
   const posts = refOf((element) => post.attach(element as HTMLFormElement));
