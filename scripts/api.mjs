@@ -13,7 +13,8 @@ const reportFolder = join(library, 'api');
 mkdirSync(reportFolder, { recursive: true });
 
 const silent = { default: { logLevel: 'none' } };
-const entries = Object.entries(exports).filter(([, { types }]) => types !== undefined);
+// (What Angular's compiler adds to a directive, API Extractor cannot read.)
+const entries = Object.entries(exports).filter(([entry, { types }]) => types !== undefined && entry !== './angular');
 const configs = entries.map(([entry, { types }]) =>
   ExtractorConfig.prepare({
     configObjectFullPath: join(library, 'api-extractor.json'),

@@ -41,7 +41,8 @@ const PARTS = {
     // The binding for Angular, by the compiler of that, which takes a TypeScript of its own.
     const angular = join(root, 'packages/angular');
     const built = statSync(join(library, 'angular/index.js'), { throwIfNoEntry: false })?.mtimeMs ?? 0;
-    if (built < Math.max(newest(angular), newest(library, ['angular']))) run(process.execPath, [join(angular, 'node_modules/.bin/ngc'), '-p', angular]);
+    if (built < Math.max(newest(angular), newest(library, ['angular'])))
+      run(process.execPath, [join(angular, 'node_modules/.bin/ngc'), '-p', angular]);
   },
   /** The pages of the examples. */
   pages() {

@@ -60,6 +60,7 @@ const CHECKS = {
         ? [
             'vue-tsc -p examples/passage-vue',
             'vue-tsc -p examples/component-kits',
+            'svelte-check --workspace examples/passage-svelte --tsconfig ./tsconfig.json --fail-on-warnings',
             'node node_modules/typescript/bin/tsc -p tsconfig.check.json',
           ]
         : []),

@@ -15,7 +15,18 @@ const here = dirname(fileURLToPath(import.meta.url));
 const modules = join(here, '../../node_modules');
 
 loadLanguages(['typescript', 'jsx', 'tsx', 'bash', 'json', 'markup']);
-const LANGUAGES = { svelte: 'markup', solid: 'tsx', angular: 'typescript', ts: 'typescript', tsx: 'tsx', js: 'javascript', sh: 'bash', json: 'json', html: 'markup', vue: 'markup' };
+const LANGUAGES = {
+  svelte: 'markup',
+  solid: 'tsx',
+  angular: 'typescript',
+  ts: 'typescript',
+  tsx: 'tsx',
+  js: 'javascript',
+  sh: 'bash',
+  json: 'json',
+  html: 'markup',
+  vue: 'markup',
+};
 
 /** The page of a Markdown file; undefined for what is not part of the site. */
 function pageOf(href) {

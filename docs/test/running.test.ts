@@ -162,12 +162,12 @@ const RUNS: Readonly<Record<string, readonly Run[]>> = {
     {
       blocks: [0],
       html: blocksOf('docs/elements.md', /^```html/)[0]!.replace('<form', '<form data-vessel="Otter"'),
-      use: (page) => page.locator('#vessel, small').evaluateAll((all) => all.map((each) => (each as HTMLInputElement).value ?? each.textContent)),
+      use: (page) => page.locator('#vessel, small').evaluateAll((all) => all.map((each) => (each as Partial<HTMLInputElement>).value ?? each.textContent)),
       shows: ['Otter', 'As painted on the bow'],
     },
     {
       blocks: [0, 1],
-      html: '<template id="harbour-field"><label>Vessel <input></label><p data-gate-messages></p></template><upper-gate-form gate="booking"><form><harbour-field name="vessel"></harbour-field><button>Book</button></form></upper-gate-form>',
+      html: '<template id="harbour-field"><label>Vessel <input></label><i data-gate-hint></i><p data-gate-messages></p></template><upper-gate-form gate="booking"><form><harbour-field name="vessel"></harbour-field><button>Book</button></form></upper-gate-form>',
       use: async (page) => (await press(page, 'Book'), page.locator('harbour-field p').textContent()),
       shows: 'Vessel name is required',
     },
@@ -353,7 +353,7 @@ test.each<[string, string, string, string[]]>([
   const folder = join(root, 'node_modules/.docs-running');
   mkdirSync(folder, { recursive: true });
   const all = blocksOf(name, CODE);
-  const blocks = name === 'docs/server.md' ? all : [all[0]!, all[3]!];
+  const blocks = name === 'docs/server.md' ? all : [all[0]!, all[4]!];
   // A port that is free; what the page declares, and asks of the outside, is given.
   const code = bundle(
     `${moduleFrom(blocks).replace('.listen(8080)', '.listen(0, async function () { try { const { port } = this.address(); await run(port); } finally { process.exit(); } })')}

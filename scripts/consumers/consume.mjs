@@ -7,7 +7,10 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { nodeResolve } from '@rollup/plugin-node-resolve';
 import { build as esbuild, transformSync } from 'esbuild';
+import { svelte } from '@sveltejs/vite-plugin-svelte';
 import vue from '@vitejs/plugin-vue';
+import solid from 'vite-plugin-solid';
+import { transformAsync } from '@babel/core';
 import { chromium } from 'playwright-core';
 import { publint } from 'publint';
 import { formatMessage } from 'publint/utils';
@@ -18,6 +21,11 @@ import webpack from 'webpack';
 const root = join(import.meta.dirname, '../..');
 const folder = mkdtempSync(join(tmpdir(), 'upper-gate-consumed-'));
 const require = createRequire(import.meta.url);
+// (Beside the TypeScript that it takes.)
+const inAngular = createRequire(join(root, 'packages/angular/package.json'));
+const [compilerCli, linker] = await Promise.all(
+  ['@angular/compiler-cli', '@angular/compiler-cli/linker/babel'].map((name) => import(inAngular.resolve(name))),
+);
 const PACKAGES = { 'upper-gate': 'packages/upper-gate', 'upper-gate-cli': 'packages/cli' };
 /** Files of the packages, by name. */
 const tarballs = {};
@@ -78,7 +86,16 @@ function readQuickStart() {
   const text = readFileSync(join(root, 'docs/quick-start.md'), 'utf8');
   const blocks = (fence) => [...text.matchAll(new RegExp(`^\`\`\`${fence}\\n([\\s\\S]*?)^\`\`\``, 'gm'))].map(([, code]) => code);
   const schema = "import { passage } from './passage.ts';\n";
-  const [[passage], [form], [booking], [main, server], [react]] = ['ts', 'html', 'vue', 'ts page', 'tsx page'].map(blocks);
+  const [[passage], [form], [booking], [main, elements, server], [react], [svelte], [solid], [angular]] = [
+    'ts',
+    'html',
+    'vue',
+    'ts page',
+    'tsx page',
+    'svelte',
+    'solid',
+    'angular',
+  ].map(blocks);
   const page = (body, script) => `${body}<script type="module" src="/${script}"></script>`;
   const place = '<div id="root"></div>';
   const mount = "import { createApp } from 'vue';\nimport Booking from './Booking.vue';\ncreateApp(Booking).mount('#root');\n";
@@ -86,10 +103,61 @@ function readQuickStart() {
     plain: { 'index.html': page(form, 'main.ts'), 'main.ts': schema + main },
     React: { 'index.html': page(place, 'main.tsx'), 'main.tsx': schema + react },
     Vue: { 'index.html': page(place, 'main.ts'), 'main.ts': mount, 'Booking.vue': booking },
+    Svelte: {
+      'index.html': page(place, 'main.ts'),
+      'main.ts':
+        "import { mount } from 'svelte';\nimport Booking from './Booking.svelte';\nmount(Booking, { target: document.querySelector('#root')! });\n",
+      'Booking.svelte': svelte,
+    },
+    Solid: { 'index.html': page(place, 'main.tsx'), 'main.tsx': schema + solid },
+    Angular: {
+      'index.html': page('<app-root></app-root>', 'compiled/main.js'),
+      'main.ts':
+        "import { provideZonelessChangeDetection } from '@angular/core';\nimport { bootstrapApplication } from '@angular/platform-browser';\nimport { Booking } from './booking';\nvoid bootstrapApplication(Booking, { providers: [provideZonelessChangeDetection()] });\n",
+      'booking.ts': angular,
+    },
+    'custom elements': {
+      'index.html': page(`<upper-gate-form gate="booking">${form}</upper-gate-form>`, 'main.ts'),
+      'main.ts': schema + elements,
+    },
   };
   for (const files of Object.values(pages)) files['passage.ts'] = passage;
   return { pages, server: transformSync(schema + server, { loader: 'ts' }).code, passage };
 }
+
+/** Angular's compiler, as its command runs it: components are compiled ahead, and packages are linked as they are loaded. */
+function angular(at) {
+  const { createEs2015LinkerPlugin } = linker;
+  const { ConsoleLogger, formatDiagnostics, LogLevel, NodeJSFileSystem, performCompilation } = compilerCli;
+  const link = createEs2015LinkerPlugin({ fileSystem: new NodeJSFileSystem(), logger: new ConsoleLogger(LogLevel.warn) });
+  const options = {
+    rootDir: at,
+    outDir: join(at, 'compiled'),
+    target: 99,
+    module: 99,
+    moduleResolution: 100,
+    strict: true,
+    skipLibCheck: true,
+    strictTemplates: true,
+    lib: ['lib.es2023.d.ts', 'lib.dom.d.ts'],
+  };
+  const { diagnostics } = performCompilation({ rootNames: [join(at, 'main.ts')], options });
+  if (diagnostics.length > 0) throw new Error(formatDiagnostics(diagnostics));
+  return {
+    name: 'angular',
+    enforce: 'pre',
+    resolveId: (id) => (/^\.\/\w+$/.test(id) ? join(at, 'compiled', `${id.slice(2)}.js`) : null),
+    async transform(code, id) {
+      if (!code.includes('ɵɵngDeclare')) return null;
+      return {
+        code: (await transformAsync(code, { filename: id, configFile: false, babelrc: false, compact: false, plugins: [link] })).code,
+      };
+    },
+  };
+}
+
+/** What each way needs of Vite. */
+const PLUGINS = { Vue: () => [vue()], Svelte: () => [svelte()], Solid: () => [solid()], Angular: (at) => [angular(at)] };
 
 /** Follows the quick start in a browser, against its server. @returns what is wrong, if anything */
 async function tryQuickStart(way, files, server) {
@@ -105,7 +173,7 @@ async function tryQuickStart(way, files, server) {
     root: at,
     configFile: false,
     logLevel: 'error',
-    plugins: way === 'Vue' ? [vue()] : [],
+    plugins: PLUGINS[way]?.(at) ?? [],
     // (What is installed is linked, so it lies elsewhere.)
     server: { port: 15_300, fs: { strict: false }, proxy: { '/passages': `http://localhost:${port}` } },
   });
@@ -124,7 +192,8 @@ async function tryQuickStart(way, files, server) {
     for (const [label, value] of Object.entries({ 'Vessel name': 'Otter', 'Beam (m)': '3.5', 'E-mail': 'otter@example.org' }))
       await page.getByLabel(label).fill(value);
     await page.getByText('Book', { exact: true }).click();
-    if (way === 'plain') await page.waitForFunction(() => document.querySelector('form').dataset.gateState === 'valid');
+    if (way === 'plain' || way === 'custom elements')
+      await page.waitForFunction(() => document.querySelector('form').dataset.gateState === 'valid');
     else await page.getByText('Booked').waitFor();
     return told.filter((text) => text !== 'Booked: Otter').join('\n');
   } finally {

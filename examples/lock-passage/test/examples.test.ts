@@ -104,7 +104,21 @@ test('the inputs of a component kit show messages and required marks, and take t
 test('at 320 pixels nothing overflows, on any page', async () => {
   await open('/');
   await page.setViewportSize({ width: 320, height: 800 });
-  for (const path of ['/', '/plain.html', '/react/', '/vue/', '/svelte/', '/solid/', '/angular/', '/elements.html', '/steps/', '/kit/', '/manifest.html', '/interface.html', '/booked.html?reference=FF-10000']) {
+  for (const path of [
+    '/',
+    '/plain.html',
+    '/react/',
+    '/vue/',
+    '/svelte/',
+    '/solid/',
+    '/angular/',
+    '/elements.html',
+    '/steps/',
+    '/kit/',
+    '/manifest.html',
+    '/interface.html',
+    '/booked.html?reference=FF-10000',
+  ]) {
     await page.goto(demo.url + path);
     await page.locator('main').waitFor();
     expect([path, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([path, 320]);

@@ -5,7 +5,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   DestroyRef,
-  ElementRef,
+  type ElementRef,
   inject,
   Injector,
   signal,

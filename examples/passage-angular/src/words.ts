@@ -11,7 +11,7 @@ export class Words {
     effect(() => speak(this.language()));
   }
 
-  say(word: Word | string, values?: Readonly<Record<string, string>>): string {
+  say(word: string, values?: Readonly<Record<string, string>>): string {
     return say(this.language(), word as Word, values);
   }
 }

@@ -81,7 +81,9 @@ export interface Tracking {
  * @returns reads the view
  *
  * @example
- * const field = readViews(track, () => [props.gate, props.of], viewField);
+ * const track = (subscribe: View<unknown>['subscribe']) => ({ read: () => undefined, stop: subscribe(() => console.log('changed')) });
+ * const field = readViews(track, () => [gate, gate.field('vessel')], viewField);
+ * console.log(field().now.shown);
  */
 export function readViews<K extends readonly unknown[], V extends Pick<View<unknown>, 'subscribe'>>(
   track: (subscribe: View<unknown>['subscribe']) => Tracking,

@@ -70,8 +70,7 @@ export interface FieldView extends View<FieldState> {
  *
  * @example
  * const field = viewField(gate, 'vessel');
- * const draw = () => html`<input ${put(field.parts().input, field.ties)}>`;
- * field.subscribe(draw);
+ * field.subscribe(() => console.log(field.now.shown, field.parts().input));
  */
 export function viewField(gate: AnyGate, field: string | Handle): FieldView {
   const source = sourceOf(gate, field);

@@ -35,7 +35,7 @@ export interface ListView extends View<ListFacts>, Pick<ListHandle, 'add' | 'rem
  *
  * @example
  * const crew = viewList(gate, 'crew');
- * crew.now.rows.map(({ key, handle }) => drawMember(key, handle));
+ * crew.subscribe(() => console.log(crew.now.rows.map(({ key }) => key)));
  */
 export function viewList(gate: AnyGate, list: string | Handle): ListView {
   followRows(gate);

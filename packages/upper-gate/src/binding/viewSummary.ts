@@ -54,7 +54,7 @@ export interface SummaryView extends View<SummaryFacts> {
  *
  * @example
  * const summary = viewSummary(gate);
- * const links = () => summary.now.errors.map((error) => html`<a href=${summary.hrefOf(error)}>${error.text}</a>`);
+ * for (const error of summary.now.errors) console.log(summary.hrefOf(error), error.text);
  */
 export function viewSummary(gate: AnyGate): SummaryView {
   const follow = followErrors(gate);

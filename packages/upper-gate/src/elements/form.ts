@@ -44,7 +44,7 @@ export class FormElement extends PageElement {
    * @param options the features of the form, as of `bindForm`
    *
    * @example
-   * element.bind(createGate(passage, { initial }), { rows: templateRows });
+   * document.querySelector<FormElement>('upper-gate-form')!.bind(createGate(passage), { rows: templateRows });
    */
   bind(gate: AnyGate, options: BindOptions = {}): void {
     this.#gate = gate;
@@ -114,17 +114,18 @@ export class FormElement extends PageElement {
  * @param options the features of these forms, as of `bindForm`: `rows`, `options`, `summary`
  *
  * @example
- * defineForms({ booking: (form) => createGate(passage, { submit: (data) => api.book(form.action, data) }) }, { rows: templateRows });
+ * defineForms({ booking: () => createGate(passage, { submit: (data) => api.book(data) }) }, { rows: templateRows });
  * // <upper-gate-form gate="booking"><form action="/bookings" method="post">...</form></upper-gate-form>
  */
 export function defineForms(gates: Readonly<Record<string, MakeGate>> = {}, options: BindOptions = {}): void {
   for (const [name, make] of Object.entries(gates)) makers.set(name, [make, options]);
-  // (Fields first: a form that is bound finds them there.)
+  // (On a server there are no elements. Fields first: a form that is bound finds them there.)
+  const registry = globalThis.customElements as CustomElementRegistry | undefined;
   for (const [name, element] of [
     ['upper-gate-field', FieldElement],
     ['upper-gate-form', FormElement],
   ] as const)
-    if (!customElements.get(name)) customElements.define(name, element);
+    if (registry && !registry.get(name)) registry.define(name, element);
   present.forEach((look) => look());
   // (Others may be named by then.)
   if (DEV)

@@ -35,7 +35,7 @@ export interface FormBundle {
  *
  * @example
  * const { gate, form } = useGate(passage, { submit: (data) => api.book(data) });
- * return <form {...form}>...</form>;
+ * // return <form {...form}>...</form>;
  */
 export function useGate<N extends Node, R = unknown>(
   schema: N,

@@ -29,8 +29,7 @@ export interface UseGateOptions<N extends Node, R = unknown> extends Omit<GateOp
  * @returns the gate, and what to spread on the `<form>`
  *
  * @example
- * const idPrefix = $props.id();
- * const { gate, form } = useGate(passage, { submit: (data) => api.book(data), idPrefix });
+ * const { gate, form } = useGate(passage, { submit: (data) => api.book(data) });
  * // <form {...form}>
  */
 export function useGate<N extends Node, R = unknown>(
