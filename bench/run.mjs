@@ -9,7 +9,7 @@ import { drawCharts } from './charts.mjs';
 const records = process.argv.includes('--record');
 const figures = join(mkdtempSync(join(tmpdir(), 'bench-')), 'figures.ndjson');
 const env = { ...process.env, ...(records && { BENCH_FIGURES: figures }) };
-for (const name of ['validate', 'edit', 'trace', 'gate', 'dom', 'react', 'server', 'records', 'types']) {
+for (const name of ['validate', 'edit', 'trace', 'gate', 'dom', 'react', 'frameworks', 'server', 'records', 'types']) {
   console.log(`\n${name}`);
   spawnSync(process.execPath, ['--conditions=production', '--expose-gc', join(import.meta.dirname, `${name}.mjs`)], {
     stdio: 'inherit',

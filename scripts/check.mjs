@@ -51,7 +51,7 @@ const CHECKS = {
     },
   }),
   cli: { run: [jest('cli', 1)], needs: ['compile', 'chromium'] },
-  lint: { run: ['eslint .', 'node scripts/format.mjs', ...(isWhole('lint') ? ['npm run -s lint:tidy'] : [])] },
+  lint: { run: ['eslint .', 'node scripts/format.mjs', ...(isWhole('lint') ? ['npm run -s lint:tidy'] : [])], needs: ['compile'] },
   library: { run: [jest('library', 1)] },
   types: {
     run: [

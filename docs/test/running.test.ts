@@ -120,7 +120,7 @@ const RUNS: Readonly<Record<string, readonly Run[]>> = {
     {
       blocks: [],
       code: `${OWN} import { bindForm } from 'upper-gate/dom'; bindForm(document.querySelector('form')!, gate);`,
-      html: '<form><label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><button>Book</button></form>',
+      html: '<form><label>Vessel <input name="vessel"></label><p data-gate-messages="vessel"></p><label>E-mail <input name="email"></label><button>Book</button></form>',
       use: (page) => drives('docs/testing.md', 'refusesWithoutVessel')(page),
       shows: true,
     },

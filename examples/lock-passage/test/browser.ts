@@ -95,7 +95,7 @@ export async function fillIn(page: Page, otherwise: Readonly<Record<string, stri
     ...otherwise,
   };
   // (Or in the shadow root of an element of that name.)
-  for (const [name, value] of Object.entries(values)) await page.fill(`input[name="${name}"], [name="${name}"] input`, value);
+  for (const [name, value] of Object.entries(values)) await page.fill(`:is(input, textarea)[name="${name}"], [name="${name}"] input`, value);
   await page.selectOption('[name=kind]', 'narrowboat');
   await page.check('[name=slot][value="13:00"]');
   await page.check('[name="cargo.load"][value=none]');

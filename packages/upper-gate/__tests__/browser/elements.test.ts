@@ -205,6 +205,25 @@ test('going back in the history, what was typed into shadow roots is there again
   await page.unrouteAll();
 });
 
+test('one form that cannot be made is in the way of no other; another name is another gate', async () => {
+  await page.setContent(`<upper-gate-form gate="broken"><form>${SIMPLE}</form></upper-gate-form>${form(SIMPLE)}`);
+  await loadLibrary(page);
+  await page.evaluate(() =>
+    UpperGate.defineForms({
+      broken() {
+        throw new Error('No tide table');
+      },
+    }),
+  );
+  await define();
+  expect(faults).toEqual(['Error: No tide table']);
+  const [broken, whole] = [page.locator('form').first(), page.locator('form').last()];
+  expect([await broken.getAttribute('novalidate'), await whole.getAttribute('novalidate')]).toEqual([null, '']);
+  await whole.locator('input').fill('Otter');
+  await page.evaluate(() => document.querySelector('upper-gate-form')!.setAttribute('gate', 'passage'));
+  expect([await broken.getAttribute('novalidate'), await page.evaluate(() => gate.field('name').raw)]).toEqual(['', '']);
+});
+
 test('a name that no gate has is told; the form stays plain HTML', async () => {
   await page.setContent('<upper-gate-form gate="pasage"><form><input name="name" required aria-label="Name"></form></upper-gate-form>');
   await define();

@@ -49,11 +49,11 @@ const COMPILED: Readonly<Record<string, (platform: 'browser' | 'node') => Record
 /** A scene as a script, for a page or for a server. */
 export function bundle(file: string, platform: 'browser' | 'node', alias: Record<string, string>): string {
   const [name] = file.split(/[.-]/) as [string];
-  const made = COMPILED[name]?.(platform) ?? {};
+  const made = COMPILED[name]?.(platform);
   return buildSync({
     alias: { scenes: SCENES, ...made, ...alias },
     loader: { '.svelte': 'js' },
-    entryPoints: [name === 'solid' ? join(made['solid-scenes']!, file) : join(SCENES, file)],
+    entryPoints: [name === 'solid' ? join(made!['solid-scenes']!, file) : join(SCENES, file)],
     bundle: true,
     write: false,
     platform,
@@ -61,7 +61,8 @@ export function bundle(file: string, platform: 'browser' | 'node', alias: Record
     tsconfigRaw: { compilerOptions: { experimentalDecorators: true, useDefineForClassFields: false } },
     format: platform === 'node' ? 'cjs' : 'iife',
     globalName: 'Scene',
-    conditions: [SOURCE, 'development', ...(platform === 'browser' ? ['svelte'] : ['node'])],
+    // (Svelte and Solid have other code for development, and for browsers.)
+    conditions: [SOURCE, ...(made === undefined ? [] : ['development']), ...(platform === 'browser' ? ['svelte'] : ['node'])],
     define: { 'process.env.NODE_ENV': '"development"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false', __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'true' },
   }).outputFiles[0]!.text;
 }

@@ -13,9 +13,8 @@ export async function computed(page: Page, selector: string): Promise<Record<str
       .evaluate((element: Element) => ({
         description: (element.getAttribute('aria-describedby') ?? '')
           .split(' ')
-          .flatMap((id) =>
-            [...(document.getElementById(id)?.childNodes ?? [])].filter(({ nodeType }) => nodeType !== Node.COMMENT_NODE).map(({ textContent }) => textContent?.trim() ?? ''),
-          )
+          // (Blocks read apart.)
+          .map((id) => document.getElementById(id)?.innerText.replace(/\s+/g, ' ').trim())
           .filter(Boolean)
           .join(' '),
         invalid: element.getAttribute('aria-invalid') ?? 'false',

@@ -102,8 +102,9 @@ export class FieldElement extends PageElement implements StandIn {
    * @param state what the controls held
    */
   formStateRestoreCallback(state: unknown): void {
+    if (!(state instanceof FormData)) return;
     for (const [i, control] of controlsOf(this).entries()) {
-      const held = (state as FormData).getAll(String(i));
+      const held = state.getAll(String(i));
       if (isSelect(control)) for (const option of control.options) option.selected = held.includes(option.value);
       else if (isBox(control)) (control as HTMLInputElement).checked = held.length > 0;
       // (No script can pick a file.)

@@ -85,15 +85,25 @@ export class FormElement extends PageElement {
     bound?.undo();
   }
 
-  /** Binds the form that is there now to the gate that it has now. */
+  /** Looks at what is there now. One form that cannot be bound is in the way of no other. */
   #sync(): void {
     if (!this.isConnected) return;
-    const form = this.#root.querySelector('form');
+    try {
+      this.#bind(this.#root.querySelector('form'));
+    } catch (error) {
+      reportError(error);
+    }
+  }
+
+  /** Binds the form that is there now to the gate that it has now. */
+  #bind(form: HTMLFormElement | null): void {
     // While the page is still arriving, the end of the form may not be there.
     if (form && document.readyState === 'loading') return document.addEventListener('DOMContentLoaded', () => this.#sync(), { once: true });
     const name = this.getAttribute('gate');
     const named = name === this.#name || name === null ? undefined : makers.get(name);
     if (form && named) {
+      if (this.#gate) interrupt(this.#gate);
+      this.#gate = undefined;
       [, this.#options] = named;
       this.#name = name;
       this.#gate = named[0](form);

@@ -37,9 +37,14 @@ const isUnread = (control: Control, { data, raw }: BaseNode): boolean => {
 const UNREAD: Verdict = { code: 'badInput', text: incomplete, wordedAs: 'incomplete' };
 
 function saidBy(control: Control, node: BaseNode): Verdict | undefined {
-  if (!saysItself(control)) return isUnread(control, node) ? UNREAD : undefined;
-  const { validationMessage = '' } = control as Validated;
-  return { code: 'customError', message: () => validationMessage };
+  try {
+    if (!saysItself(control)) return isUnread(control, node) ? UNREAD : undefined;
+    const { validationMessage = '' } = control as Validated;
+    return { code: 'customError', message: () => validationMessage };
+  } catch {
+    // (A component may throw while it is not drawn.)
+    return undefined;
+  }
 }
 
 /** Takes over what custom elements say against what they hold, or that they say nothing any more. */
@@ -53,11 +58,15 @@ export function hearControls(handle: Handle, controls: readonly Control[]): void
 
 /** Tells a control what was found, unless it says something itself. (A custom element may keep its validity to itself.) */
 export function tellControl(control: Control, message: string): void {
-  if (isCustom(control)) {
-    if (saysItself(control)) return;
-    told.set(control, message);
+  try {
+    if (isCustom(control)) {
+      if (saysItself(control)) return;
+      told.set(control, message);
+    }
+    (control as Validated).setCustomValidity?.(message);
+  } catch {
+    // (It may throw while it is not drawn.)
   }
-  (control as Validated).setCustomValidity?.(message);
 }
 
 /** Forgets what custom elements said: they are no controls of the field any more. */
