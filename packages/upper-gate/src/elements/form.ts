@@ -11,9 +11,15 @@ import { PageElement } from './page.ts';
 /** Makes the gate of a form, once for each element. It gets the form, where data from the server may stand: `form.dataset`. */
 export type MakeGate = (form: HTMLFormElement) => AnyGate;
 
-const makers = new Map<string, readonly [make: MakeGate, options: BindOptions]>();
-/** The elements on the page, and what has each look at it again. */
-const present = new Map<FormElement, () => void>();
+/** What the forms of a page have in common, whichever copy of the library has defined the elements. */
+interface Forms {
+  /** What makes the gate of a name, and the features of its forms. */
+  readonly makers: Map<string, readonly [make: MakeGate, options: BindOptions]>;
+  /** The elements on the page, and what has each look at it again. */
+  readonly present: Map<FormElement, () => void>;
+}
+const FORMS: unique symbol = Symbol.for('upper-gate: forms of the page');
+const { makers, present } = ((globalThis as { [FORMS]?: Forms })[FORMS] ??= { makers: new Map(), present: new Map() });
 
 /**
  * `<upper-gate-form gate="booking">`, around a form, in the page or in a shadow root: the form is bound to the gate of that name. It may be
@@ -153,5 +159,7 @@ export function defineForms(gates: Readonly<Record<string, MakeGate>> = {}, opti
 }
 
 /** Whether an element names a gate that nobody makes. */
-const isForgotten = (element: FormElement): boolean =>
-  element.gate === undefined && element.hasAttribute('gate') && element.querySelector('form') !== null;
+function isForgotten(element: FormElement): boolean {
+  const name = element.getAttribute('gate');
+  return name !== null && !makers.has(name) && element.gate === undefined;
+}
