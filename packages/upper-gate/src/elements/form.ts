@@ -18,8 +18,10 @@ interface Forms {
   /** The elements on the page, and what has each look at it again. */
   readonly present: Map<FormElement, () => void>;
 }
-const FORMS: unique symbol = Symbol.for('upper-gate: forms of the page');
-const { makers, present } = ((globalThis as { [FORMS]?: Forms })[FORMS] ??= { makers: new Map(), present: new Map() });
+const FORMS = Symbol.for('upper-gate: forms of the page');
+const known = Reflect.get(globalThis, FORMS) as Forms | undefined;
+const { makers, present }: Forms = known ?? { makers: new Map(), present: new Map() };
+Reflect.set(globalThis, FORMS, { makers, present });
 
 /**
  * `<upper-gate-form gate="booking">`, around a form, in the page or in a shadow root: the form is bound to the gate of that name. It may be
