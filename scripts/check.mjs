@@ -15,8 +15,8 @@ const isWhole = (name) => isThorough || named.includes(name);
 /** Runs tests. Those in a browser wait for half of the time, so two processes of them keep one processor busy. */
 const jest = (project, workers) => `jest --selectProjects ${project} --maxWorkers=${workers}`;
 
-/** The tests that Firefox runs: not those of what a browser sends, which cannot be seen over WebDriver BiDi. */
-const IN_FIREFOX = '^(?!.*(without script, a refused|without a handler, a form))';
+/** The tests that Firefox runs, of some bindings: not those of what a browser sends, which cannot be seen over WebDriver BiDi. */
+const IN_FIREFOX = '^(plain|elements|React|Vue)(?!.*(without script, a refused|without a handler, a form))';
 
 /**
  * The checks, with the commands that each runs one after the other and the checks that have to be done before. Each keeps about

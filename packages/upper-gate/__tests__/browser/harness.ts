@@ -99,7 +99,7 @@ const PREACT = {
 const MORE_BINDINGS: readonly Binding[] = THOROUGH
   ? [
       ['React 18', 'react.tsx', 'react-server.tsx', REACT_18, false],
-      ['Preact', 'react.tsx', 'react-server.tsx', PREACT, false],
+      ['Preact', 'react.tsx', 'react-server.tsx', PREACT, true],
       ['an own binding', 'lit.ts', undefined, {}, false],
     ]
   : [];
