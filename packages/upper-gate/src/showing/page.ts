@@ -102,8 +102,9 @@ function notDefined(root: ParentNode): readonly Element[] {
   }
 }
 
-/** How long drawing may take, in milliseconds: most is drawn at once. (Not in microtasks: elements are tied in some of these.) */
+/** How long drawing may take, in milliseconds. */
 export const LAST_DRAWN = 100;
+/** When it is looked at: most is drawn at once. (Not in microtasks: elements are tied in some of these.) */
 const DRAWN = [0, LAST_DRAWN];
 
 /** Tries something when the page has been drawn: until it could be done, or that has taken too long. */

@@ -81,6 +81,7 @@ function startRowNews(form: HTMLFormElement, gate: AnyGate): RowNews {
       return isMoving;
     },
     undo() {
+      clearTimeout(drawing);
       ended.abort();
       stop();
     },
